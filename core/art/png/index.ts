@@ -1,0 +1,1 @@
+export { isPng, type PngHeader, readPngHeader } from './header.ts';

@@ -1,0 +1,42 @@
+export {
+  HANDOFF_KINDS,
+  type Handoff,
+  type HandoffKind,
+  type HandoffRequest,
+  type HandoffState,
+  handoffListSchema,
+  handoffRequestSchema,
+  handoffSchema,
+  handoffStateSchema,
+} from './handoff.ts';
+export { PROBLEM_CODES, type Problem, type ProblemCode, problemSchema } from './problem.ts';
+export {
+  type HistoryEntry,
+  historyEntrySchema,
+  type ImportedArt,
+  type ImportedLayer,
+  importedArtSchema,
+  importedLayerSchema,
+  LARGEST_UPLOAD_BYTES,
+  type Op,
+  type OpRequest,
+  opRequestSchema,
+  opSchema,
+  revisionSchema,
+  type Shot,
+  shotSchema,
+} from './shot.ts';
+export {
+  createdSchema,
+  FRAME_PRESETS,
+  type NewShot,
+  nameSchema,
+  newProductionSchema,
+  newShotSchema,
+  type Production,
+  productionSchema,
+  renameSchema,
+  type ShotCard,
+  shotCardSchema,
+  wallSchema,
+} from './wall.ts';

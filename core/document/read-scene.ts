@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { fail, ok, type Result } from '../units/index.ts';
+import { MIGRATIONS, migrate } from './migrations.ts';
+import { type Scene, sceneSchema } from './scene.ts';
+
+export type SceneFault =
+  | { readonly code: 'not-a-scene'; readonly detail: string }
+  | { readonly code: 'newer-than-program'; readonly version: number; readonly newestKnown: number };
+
+/** Validates foreign data as a scene, migrating older versions. The detail names the first offending field. */
+export function readScene(data: unknown): Result<Scene, SceneFault> {
+  const migrated = migrate(data, MIGRATIONS);
+  if (!migrated.ok) return migrated;
+  const parsed = sceneSchema.safeParse(migrated.value);
+  return parsed.success ? ok(parsed.data) : fail({ code: 'not-a-scene', detail: firstFault(parsed.error) });
+}
+
+/** `planes.3.opacity: Too big: expected number to be <=1`. */
+export function firstFault(error: z.ZodError): string {
+  const issue = error.issues[0];
+  return issue ? `${issue.path.join('.') || 'the whole'}: ${issue.message}` : z.prettifyError(error);
+}

@@ -1,0 +1,13 @@
+export {
+  type Affine,
+  applyAffine,
+  compose,
+  IDENTITY,
+  invertAffine,
+  leastScale,
+  rotation,
+  scaling,
+  translation,
+} from './affine.ts';
+export { type Box, intersectBoxes, mapBox } from './box.ts';
+export type { Point } from './point.ts';

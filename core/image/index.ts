@@ -1,0 +1,5 @@
+export { premultiply, premultiplyBytes, unpremultiplyBytes } from './alpha.ts';
+export { halve, mipCount, mipLevelFor, mipSizePx } from './mips.ts';
+export { PAINTED_ALPHA, paintedBox } from './painted-box.ts';
+export { ALPHA_MODES, type AlphaMode, type Raster, raster } from './raster.ts';
+export { buildTileMap, TILE_EMPTY, TILE_MIXED, TILE_OPAQUE, TILE_PX, type TileMap } from './tile-map.ts';

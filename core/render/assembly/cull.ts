@@ -1,0 +1,53 @@
+import * as L from './layer';
+
+/** Edge of a culling tile, in output px and in the texels of a level's tile map. */
+export const TILE: i32 = 32;
+export const EMPTY: u8 = 0;
+export const MIXED: u8 = 1;
+export const OPAQUE: u8 = 2;
+
+/**
+ * What a layer can put into output tile [x0, x1) × [y0, y1): nothing, something, or opaque paint all over.
+ * Conservative: looks at the tile map under the bounds of the mapped tile.
+ */
+export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
+  const ux = L.uPerX(layer) * <f64>(x1 - 1 - x0);
+  const uy = L.uPerY(layer) * <f64>(y1 - 1 - y0);
+  const vx = L.vPerX(layer) * <f64>(x1 - 1 - x0);
+  const vy = L.vPerY(layer) * <f64>(y1 - 1 - y0);
+  const u = L.uPerX(layer) * <f64>x0 + L.uPerY(layer) * <f64>y0 + L.uAtOrigin(layer);
+  const v = L.vPerX(layer) * <f64>x0 + L.vPerY(layer) * <f64>y0 + L.vAtOrigin(layer);
+  // Texels without the border; bilinear reading touches the next one too. 1e-6 covers the stepping of the rolled path.
+  const left = floor(u + min(ux, 0) + min(uy, 0) - 1e-6) - 1;
+  const right = floor(u + max(ux, 0) + max(uy, 0) + 1e-6);
+  const top = floor(v + min(vx, 0) + min(vy, 0) - 1e-6) - 1;
+  const bottom = floor(v + max(vx, 0) + max(vy, 0) + 1e-6);
+  const width = <f64>L.widthPx(layer);
+  const height = <f64>L.heightPx(layer);
+  if (right < 0 || bottom < 0 || left >= width || top >= height) return EMPTY;
+  const within = left >= 0 && top >= 0 && right < width && bottom < height;
+  return mapKind(
+    layer,
+    <i32>max(left, 0) >> 5,
+    <i32>max(top, 0) >> 5,
+    <i32>min(right, width - 1) >> 5,
+    <i32>min(bottom, height - 1) >> 5,
+    within && L.opacityQ15(layer) >= 32768,
+  );
+}
+
+/** Tile map cells [c0, c1] × [r0, r1]: EMPTY if all are, OPAQUE if all are and `mayHide`, else MIXED. */
+function mapKind(layer: usize, c0: i32, r0: i32, c1: i32, r1: i32, mayHide: bool): u8 {
+  let anyPaint = false;
+  let allOpaque = mayHide;
+  for (let r = r0; r <= r1; r++) {
+    let at = L.tiles(layer) + <usize>(r * L.tileColumns(layer) + c0);
+    for (let c = c0; c <= c1; c++) {
+      const kind = load<u8>(at++);
+      if (kind != EMPTY) anyPaint = true;
+      if (kind != OPAQUE) allOpaque = false;
+    }
+    if (anyPaint && !allOpaque) return MIXED;
+  }
+  return allOpaque ? OPAQUE : anyPaint ? MIXED : EMPTY;
+}

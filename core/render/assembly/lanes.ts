@@ -1,0 +1,52 @@
+// Pixels are accumulated in 15-bit lanes: 8-bit value v is v·128 (0 … 32 640), two pixels to a vector.
+
+/** Eight bytes (two RGBA pixels) to lanes. */
+@inline export function loadPixels(at: usize): v128 {
+  return i16x8.shl(v128.load8x8_u(at), 7);
+}
+
+/** from + (to − from)·weight, weight in Q15 (0 … 32 767). */
+@inline export function mix(from: v128, to: v128, weightQ15: v128): v128 {
+  return i16x8.add(from, i16x8.q15mulr_sat_s(i16x8.sub(to, from), weightQ15));
+}
+
+/**
+ * Source-over of two premultiplied pixels on those at `at` (W3C Compositing and Blending Level 1, section 5.1).
+ * −(1 − α) in Q15 is found from α·32 640/32 768 so that 0 and 1 are exact: clear paint changes nothing and opaque
+ * paint leaves nothing of what was there.
+ */
+@inline export function over(at: usize, source: v128): void {
+  const alpha = v128.shuffle<i8>(source, source, 6, 7, 6, 7, 6, 7, 6, 7, 14, 15, 14, 15, 14, 15, 14, 15);
+  const widened = i16x8.add(i16x8.add(alpha, i16x8.shr_s(alpha, 8)), i16x8.shr_s(alpha, 14));
+  const minusRest = i16x8.add(widened, i16x8.splat(-32768));
+  v128.store(at, i16x8.sub(source, i16x8.q15mulr_sat_s(v128.load(at), minusRest)));
+}
+
+@inline export function fade(source: v128, opacityQ15: i32): v128 {
+  return opacityQ15 >= 32768 ? source : i16x8.q15mulr_sat_s(source, i16x8.splat(<i16>opacityQ15));
+}
+
+const HALF: i16 = 64;
+
+/** Lanes to bytes, rounded once, for one output row of `width` pixels. */
+export function packRow(lanes: usize, out: usize, width: i32): void {
+  const half = i16x8.splat(HALF);
+  let x = 0;
+  for (; x + 4 <= width; x += 4) {
+    const low = i16x8.shr_s(i16x8.add(v128.load(lanes), half), 7);
+    const high = i16x8.shr_s(i16x8.add(v128.load(lanes, 16), half), 7);
+    v128.store(out, i8x16.narrow_i16x8_u(low, high));
+    lanes += 32;
+    out += 16;
+  }
+  for (; x < width; x++) {
+    const one = i16x8.shr_s(i16x8.add(v128.load64_zero(lanes), half), 7);
+    store<i32>(out, i32x4.extract_lane(i8x16.narrow_i16x8_u(one, one), 0));
+    lanes += 8;
+    out += 4;
+  }
+}
+
+export function fillRow(lanes: usize, width: i32, background: v128): void {
+  for (let x = 0; x < width; x += 2) v128.store(lanes + (<usize>x << 3), background);
+}

@@ -1,0 +1,36 @@
+// One entry of the layer table, written by ../layer-table.ts, which owns the layout. Offsets in bytes.
+// Source coordinates count texels of the bordered level: u in [0, w + 1) touches paint or its clear border.
+
+@inline export function uPerX(l: usize): f64 { return load<f64>(l); }
+@inline export function vPerX(l: usize): f64 { return load<f64>(l, 8); }
+@inline export function uPerY(l: usize): f64 { return load<f64>(l, 16); }
+@inline export function vPerY(l: usize): f64 { return load<f64>(l, 24); }
+@inline export function uAtOrigin(l: usize): f64 { return load<f64>(l, 32); }
+@inline export function vAtOrigin(l: usize): f64 { return load<f64>(l, 40); }
+@inline export function pixels(l: usize): usize { return <usize>load<u32>(l, 48); }
+@inline export function strideBytes(l: usize): i32 { return load<i32>(l, 52); }
+@inline export function widthPx(l: usize): i32 { return load<i32>(l, 56); }
+@inline export function heightPx(l: usize): i32 { return load<i32>(l, 60); }
+@inline export function tiles(l: usize): usize { return <usize>load<u32>(l, 64); }
+@inline export function tileColumns(l: usize): i32 { return load<i32>(l, 68); }
+@inline export function opacityQ15(l: usize): i32 { return load<i32>(l, 72); }
+@inline export function isRolled(l: usize): bool { return load<i32>(l, 76) != 0; }
+// Filled in by the kernel.
+@inline export function gatherOffsets(l: usize): usize { return <usize>load<u32>(l, 80); }
+@inline export function gatherWeights(l: usize): usize { return <usize>load<u32>(l, 84); }
+@inline export function firstX(l: usize): i32 { return load<i32>(l, 88); }
+@inline export function endX(l: usize): i32 { return load<i32>(l, 92); }
+@inline export function spans(l: usize): usize { return <usize>load<u32>(l, 96); }
+@inline export function spanCount(l: usize): i32 { return load<i32>(l, 100); }
+@inline export function setGather(l: usize, offsets: usize, weights: usize): void {
+  store<u32>(l, <u32>offsets, 80);
+  store<u32>(l, <u32>weights, 84);
+}
+@inline export function setRangeX(l: usize, first: i32, end: i32): void {
+  store<i32>(l, first, 88);
+  store<i32>(l, end, 92);
+}
+@inline export function setSpans(l: usize, at: usize): void { store<u32>(l, <u32>at, 96); }
+@inline export function setSpanCount(l: usize, count: i32): void { store<i32>(l, count, 100); }
+
+export const LAYER_BYTES: usize = 128;

@@ -1,0 +1,28 @@
+export { Arena, type GrowableMemory, OutOfArena } from './arena.ts';
+export {
+  jobBytes,
+  KERNEL_MEMORY,
+  type KernelExports,
+  type RowsJob,
+  runRows,
+  SingleThreadRenderer,
+} from './kernel.ts';
+export { encodeLayers, type ImageAddress, packBackground } from './layer-table.ts';
+export {
+  type Background,
+  BLACK,
+  CLEAR,
+  type RenderLayer,
+  type RenderView,
+  renderLayers,
+} from './layers.ts';
+export { type ImageLevels, renderOracle } from './oracle.ts';
+export { buildLevels, type ImageLayout, imageLayout, storeImage } from './stored-image.ts';
+export {
+  type FromRenderWorker,
+  RenderPool,
+  RenderPoolClosed,
+  type RenderPort,
+  type ToRenderWorker,
+} from './pool.ts';
+export { answerRenderMessage } from './worker-loop.ts';

@@ -1,0 +1,122 @@
+import { describe, expect, it } from 'vitest';
+import { type Affine, compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
+import { premultiply, type Raster, raster } from '../image/index.ts';
+import { framePlan } from '../shot/index.ts';
+import { randomImage } from '../testing/images.ts';
+import { testRenderer } from '../testing/kernel.ts';
+import { seededRandom } from '../testing/random.ts';
+import { testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { BLACK, buildLevels, CLEAR, type RenderLayer, type RenderView, renderLayers, renderOracle } from './index.ts';
+
+const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, background: CLEAR };
+
+/** A layer through the same resolution of maps and levels that plans go through. */
+function layer(image: Raster, id: number, artToFrame: Affine, opacity: number): RenderLayer[] {
+  const plane = testPlane({ id: testPlaneId(`p${id}`) }, image.widthPx, image.heightPx);
+  const art = { ...plane.art, id: testArtId(id) };
+  const facts = { planeId: plane.id, art, distanceSpx: 1, speed: 1, opacity };
+  const { pose } = framePlan(testScene(), 1);
+  const planes = [{ ...facts, state: 'drawn' as const, artToFrame }];
+  return renderLayers({ frame: 1, widthPx: VIEW.widthPx, heightPx: VIEW.heightPx, pose, planes }, VIEW);
+}
+
+function worstDifference(pixels: Raster, oracle: Float64Array): number {
+  let worst = 0;
+  for (let i = 0; i < oracle.length; i++) {
+    worst = Math.max(worst, Math.abs((pixels.data[i] as number) - (oracle[i] as number)));
+  }
+  return worst;
+}
+
+async function kernelAgainstOracle(seed: number, turned: boolean, background = CLEAR): Promise<number> {
+  const random = seededRandom(seed);
+  const renderer = await testRenderer();
+  const images = new Map<string, Raster<'premultiplied'>[]>();
+  const layers = Array.from({ length: 1 + Math.floor(random() * 7) }, (_, i) => {
+    const image = randomImage(seed * 31 + i, 2 + Math.floor(random() * 300), 2 + Math.floor(random() * 200));
+    renderer.addImage(testArtId(i), image);
+    images.set(testArtId(i), buildLevels(premultiply(image)));
+    const grow = 0.08 * 40 ** random();
+    const sign = () => (random() < 0.3 ? -1 : 1);
+    const about = compose(scaling(grow * sign(), grow * sign() * (0.8 + random() * 0.4)), translation(-image.widthPx / 2, -image.heightPx / 2));
+    const turnedBy = turned ? rotation(random() * 360) : IDENTITY;
+    const map = compose(translation(random() * VIEW.widthPx, random() * VIEW.heightPx), compose(turnedBy, about));
+    return layer(image, i, map, random() < 0.5 ? 1 : random());
+  }).flat();
+  const view = { ...VIEW, background };
+  return worstDifference(
+    renderer.render(layers, view),
+    renderOracle(layers, images, view.widthPx, view.heightPx, background),
+  );
+}
+
+describe('the kernel against the float renderer', () => {
+  it.each(Array.from({ length: 24 }, (_, i) => i + 1))('stays within 1/255 without turning, scene %i', async (seed) => {
+    expect(await kernelAgainstOracle(seed, false)).toBeLessThanOrEqual(1);
+  });
+
+  it.each(Array.from({ length: 24 }, (_, i) => i + 101))('stays within 1/255 turned, scene %i', async (seed) => {
+    expect(await kernelAgainstOracle(seed, true, BLACK)).toBeLessThanOrEqual(1);
+  });
+
+  it('notices a layer that is drawn one pixel off', async () => {
+    const renderer = await testRenderer();
+    const image = randomImage(5, 90, 80);
+    renderer.addImage(testArtId(1), image);
+    const images = new Map([[testArtId(1) as string, buildLevels(premultiply(image))]]);
+    const right = layer(image, 1, translation(20, 10), 1);
+    const wrong = renderOracle(layer(image, 1, translation(21, 10), 1), images, VIEW.widthPx, VIEW.heightPx, CLEAR);
+    expect(worstDifference(renderer.render(right, VIEW), wrong)).toBeGreaterThan(20);
+  });
+});
+
+describe('exactness', () => {
+  it('passes a plane at whole pixels through untouched', async () => {
+    const renderer = await testRenderer();
+    const image = randomImage(9, VIEW.widthPx, VIEW.heightPx);
+    renderer.addImage(testArtId(1), image);
+    const out = renderer.render(layer(image, 1, IDENTITY, 1), VIEW);
+    expect(Buffer.from(out.data)).toEqual(Buffer.from(premultiply(image).data));
+  });
+
+  it.each([90, 180, 270])('passes a plane turned by %i° through untouched', async (degrees) => {
+    const renderer = await testRenderer();
+    const image = randomImage(10, 64, 64);
+    renderer.addImage(testArtId(1), image);
+    const about = compose(translation(32, 32), compose(rotation(degrees), translation(-32, -32)));
+    const out = renderer.render(layer(image, 1, about, 1), VIEW);
+    const source = premultiply(image);
+    for (let y = 0; y < 64; y++) {
+      for (let x = 0; x < 64; x++) {
+        const [tx, ty] = { 90: [63 - y, x], 180: [63 - x, 63 - y], 270: [y, 63 - x] }[degrees] as [number, number];
+        const from = [...source.data.subarray((y * 64 + x) * 4, (y * 64 + x) * 4 + 4)];
+        const to = [...out.data.subarray((ty * VIEW.widthPx + tx) * 4, (ty * VIEW.widthPx + tx) * 4 + 4)];
+        expect(to).toEqual(from);
+      }
+    }
+  });
+
+  it('hides everything behind opaque paint and nothing beside it', async () => {
+    const renderer = await testRenderer();
+    const far = raster(300, 200, 'straight');
+    const near = raster(100, 100, 'straight');
+    for (let i = 0; i < far.data.length; i += 4) far.data.set([200, 10, 10, 255], i);
+    for (let i = 0; i < near.data.length; i += 4) near.data.set([10, 200, 10, 255], i);
+    renderer.addImage(testArtId(1), far);
+    renderer.addImage(testArtId(2), near);
+    const layers = [...layer(far, 1, IDENTITY, 1), ...layer(near, 2, translation(40, 8), 1)];
+    const out = renderer.render(layers, VIEW);
+    const at = (x: number, y: number) => [...out.data.subarray((y * VIEW.widthPx + x) * 4, (y * VIEW.widthPx + x) * 4 + 4)];
+    expect(at(39, 50)).toEqual([200, 10, 10, 255]);
+    expect(at(40, 50)).toEqual([10, 200, 10, 255]);
+    expect(at(139, 107)).toEqual([10, 200, 10, 255]);
+    expect(at(139, 108)).toEqual([200, 10, 10, 255]);
+  });
+
+  it('shows the background where nothing is drawn', async () => {
+    const renderer = await testRenderer();
+    const out = renderer.render([], { ...VIEW, background: { r: 46, g: 47, b: 48, a: 255 } });
+    expect([...out.data.subarray(0, 4)]).toEqual([46, 47, 48, 255]);
+    expect([...out.data.subarray(-4)]).toEqual([46, 47, 48, 255]);
+  });
+});

@@ -1,0 +1,57 @@
+import { buildTileMap, halve, mipCount, mipSizePx, type Raster, raster, TILE_PX } from '../image/index.ts';
+import { premultiplyBytes } from '../image/index.ts';
+
+/** Where one mip level lies, in bytes from the start of its image. Pixels have a clear border one texel wide. */
+export interface StoredLevel {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly strideBytes: number;
+  readonly pixelsAt: number;
+  readonly tilesAt: number;
+  readonly tileColumns: number;
+}
+
+export interface ImageLayout {
+  readonly levels: readonly StoredLevel[];
+  readonly bytes: number;
+}
+
+/** The kernel reads up to two texels past the last one. */
+const READ_AHEAD_BYTES = 16;
+
+/** Follows from the size alone, so that memory can be set aside before the pixels have come. */
+export function imageLayout(widthPx: number, heightPx: number): ImageLayout {
+  let at = 0;
+  const levels = Array.from({ length: mipCount(widthPx, heightPx) }, (_, level): StoredLevel => {
+    const [width, height] = [mipSizePx(widthPx, level), mipSizePx(heightPx, level)];
+    const strideBytes = (width + 2) * 4;
+    const tileColumns = Math.ceil(width / TILE_PX);
+    const pixelsAt = at;
+    const tilesAt = pixelsAt + strideBytes * (height + 2) + READ_AHEAD_BYTES;
+    at = Math.ceil((tilesAt + tileColumns * Math.ceil(height / TILE_PX)) / 16) * 16;
+    return { widthPx: width, heightPx: height, strideBytes, pixelsAt, tilesAt, tileColumns };
+  });
+  return { levels, bytes: at };
+}
+
+/** The mip levels of an image, finest first. */
+export function buildLevels(finest: Raster<'premultiplied'>): Raster<'premultiplied'>[] {
+  const levels = [finest];
+  for (let i = 1; i < mipCount(finest.widthPx, finest.heightPx); i++) levels.push(halve(levels[i - 1]!));
+  return levels;
+}
+
+/** Fills `target` (`layout.bytes` long) with the levels, borders and tile maps of straight RGBA `image`. */
+export function storeImage(image: Raster<'straight'>, layout: ImageLayout, target: Uint8Array): void {
+  let level = raster(image.widthPx, image.heightPx, 'premultiplied');
+  premultiplyBytes(image.data, level.data);
+  layout.levels.forEach((place, i) => {
+    if (i > 0) level = halve(level);
+    target.fill(0, place.pixelsAt, place.tilesAt);
+    for (let y = 0; y < place.heightPx; y++) {
+      const row = level.data.subarray(y * place.widthPx * 4, (y + 1) * place.widthPx * 4);
+      target.set(row, place.pixelsAt + (y + 1) * place.strideBytes + 4);
+    }
+    target.set(buildTileMap(level).kinds, place.tilesAt);
+  });
+}

@@ -1,0 +1,24 @@
+import { raster } from '../image/index.ts';
+import type { GrowableMemory } from './arena.ts';
+import { type KernelExports, runRows } from './kernel.ts';
+import type { FromRenderWorker, ToRenderWorker } from './pool.ts';
+import { imageLayout, storeImage } from './stored-image.ts';
+
+/** What a render worker does with one message, on any platform. Never throws: a fault goes back as an answer. */
+export function answerRenderMessage(
+  kernel: KernelExports,
+  memory: GrowableMemory,
+  message: ToRenderWorker,
+): FromRenderWorker {
+  try {
+    if (message.kind === 'rows') runRows(kernel, memory, message.job);
+    else {
+      const layout = imageLayout(message.widthPx, message.heightPx);
+      const image = raster(message.widthPx, message.heightPx, 'straight', message.pixels);
+      storeImage(image, layout, new Uint8Array(memory.buffer, message.address, layout.bytes));
+    }
+    return { kind: 'done', id: message.id };
+  } catch (error) {
+    return { kind: 'failed', id: message.id, message: error instanceof Error ? error.message : String(error) };
+  }
+}

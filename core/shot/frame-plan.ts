@@ -1,0 +1,46 @@
+import { type ArtRef, cameraPoseAt, type PlaneId, type Scene, stageFrameOf } from '../document/index.ts';
+import type { Affine } from '../geometry/index.ts';
+import { type CameraPose, drawingOrder, placePlane } from '../stage/index.ts';
+
+export const PLANE_STATES = ['drawn', 'hidden', 'passed'] as const;
+/** `hidden` by the artist; `passed` by the camera. */
+export type PlaneState = (typeof PLANE_STATES)[number];
+
+interface PlaneFacts {
+  readonly planeId: PlaneId;
+  readonly art: ArtRef;
+  readonly distanceSpx: number;
+  readonly speed: number;
+  readonly opacity: number;
+}
+
+export type PlanePlan =
+  | (PlaneFacts & { readonly state: 'drawn'; readonly artToFrame: Affine })
+  | (PlaneFacts & { readonly state: 'hidden'; readonly artToFrame: Affine | null })
+  | (PlaneFacts & { readonly state: 'passed'; readonly artToFrame: null });
+
+/** One frame with every number resolved: all that a renderer or a survey needs. */
+export interface FramePlan {
+  readonly frame: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly pose: CameraPose;
+  /** In drawing order, far to near. */
+  readonly planes: readonly PlanePlan[];
+}
+
+/** Resolves a scene at `frame` (from 1; fractions allowed for sub-frame sampling). */
+export function framePlan(scene: Scene, frame: number): FramePlan {
+  const stage = stageFrameOf(scene);
+  const pose = cameraPoseAt(scene, frame);
+  const placements = scene.planes.map((plane) => placePlane(stage, pose, plane));
+  const order = drawingOrder(placements.map((placement) => placement.distanceSpx));
+  const planes = order.map((index): PlanePlan => {
+    const plane = scene.planes[index]!;
+    const { artToFrame, distanceSpx, speed } = placements[index]!;
+    const facts = { planeId: plane.id, art: plane.art, distanceSpx, speed, opacity: plane.opacity };
+    if (plane.hidden) return { ...facts, state: 'hidden', artToFrame };
+    return artToFrame ? { ...facts, state: 'drawn', artToFrame } : { ...facts, state: 'passed', artToFrame: null };
+  });
+  return { frame, widthPx: scene.frame.widthPx, heightPx: scene.frame.heightPx, pose, planes };
+}

@@ -1,0 +1,89 @@
+import { type Raster, raster } from '@keen-ridge/core/image';
+import sharp from 'sharp';
+
+/** The whole painting, in px; its centre is what the home camera looks at. */
+export const PAINTING = { widthPx: 3200, heightPx: 1240 } as const;
+
+export type Colour = readonly [number, number, number];
+
+/** A piece of the painting while it is worked on: straight RGBA, 0 to 255, floats. */
+export interface Canvas {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array;
+}
+
+export interface Area {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Draws shapes given as SVG in painting coordinates. */
+export async function drawShapes(area: Area, shapes: string, defs = ''): Promise<Canvas> {
+  const { x, y, width, height } = area;
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="${x} ${y} ${width} ${height}"><defs>${defs}</defs>${shapes}</svg>`;
+  const bytes = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer();
+  return { ...area, data: Float32Array.from(bytes) };
+}
+
+export function toRaster(canvas: Canvas): Raster<'straight'> {
+  const out = raster(canvas.width, canvas.height, 'straight');
+  for (let i = 0; i < canvas.data.length; i++) {
+    out.data[i] = Math.max(0, Math.min(255, Math.round(canvas.data[i] as number)));
+  }
+  return out;
+}
+
+/** Lays `colour` over pixel `at` with `alpha` in [0, 1]; clear pixels take it on. */
+export function layOver(data: Float32Array, at: number, colour: Colour, alpha: number): void {
+  const below = (data[at + 3] as number) / 255;
+  const out = alpha + below * (1 - alpha);
+  if (out <= 0) return;
+  for (let c = 0; c < 3; c++) {
+    data[at + c] = ((colour[c] as number) * alpha + (data[at + c] as number) * below * (1 - alpha)) / out;
+  }
+  data[at + 3] = out * 255;
+}
+
+/** A soft pool of light: strongest at its heart, falling off like a lamp in mist. */
+export function glow(canvas: Canvas, cx: number, cy: number, radius: number, colour: Colour, strength: number, squash = 1): void {
+  const [x0, x1] = [Math.max(0, Math.floor(cx - radius - canvas.x)), Math.min(canvas.width, Math.ceil(cx + radius - canvas.x))];
+  const [y0, y1] = [
+    Math.max(0, Math.floor(cy - radius * squash - canvas.y)),
+    Math.min(canvas.height, Math.ceil(cy + radius * squash - canvas.y)),
+  ];
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const distance = Math.hypot(x + canvas.x - cx, (y + canvas.y - cy) / squash) / radius;
+      if (distance >= 1) continue;
+      const fall = (1 - distance) ** 2 / (1 + 6 * distance * distance);
+      layOver(canvas.data, (y * canvas.width + x) * 4, colour, strength * fall);
+    }
+  }
+}
+
+/** Light that falls only on what is painted: warms and brightens, leaves alpha alone. */
+export function lightOn(canvas: Canvas, cx: number, cy: number, radius: number, colour: Colour, strength: number, squash = 1): void {
+  const [x0, x1] = [Math.max(0, Math.floor(cx - radius - canvas.x)), Math.min(canvas.width, Math.ceil(cx + radius - canvas.x))];
+  const [y0, y1] = [
+    Math.max(0, Math.floor(cy - radius * squash - canvas.y)),
+    Math.min(canvas.height, Math.ceil(cy + radius * squash - canvas.y)),
+  ];
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const distance = Math.hypot(x + canvas.x - cx, (y + canvas.y - cy) / squash) / radius;
+      if (distance >= 1) continue;
+      const fall = strength * (1 - distance) ** 2;
+      const at = (y * canvas.width + x) * 4;
+      for (let c = 0; c < 3; c++) {
+        const value = canvas.data[at + c] as number;
+        const lit = value * (1 + (2.4 * (colour[c] as number)) / 255) + 0.18 * (colour[c] as number);
+        canvas.data[at + c] = value + (Math.min(255, lit) - value) * fall;
+      }
+    }
+  }
+}

@@ -1,0 +1,29 @@
+import { type Zippable, strToU8, zipSync } from 'fflate';
+import sharp from 'sharp';
+import { type Canvas, PAINTING, toRaster } from './canvas.ts';
+
+export interface PaintedLayer {
+  readonly name: string;
+  readonly canvas: Canvas;
+}
+
+const png = (canvas: Canvas): Promise<Uint8Array> =>
+  sharp(toRaster(canvas).data, { raw: { width: canvas.width, height: canvas.height, channels: 4 } })
+    .png({ compressionLevel: 6 })
+    .toBuffer();
+
+/** An OpenRaster file (version 0.0.5) of the layers, given on top first. */
+export async function toOpenRaster(layers: readonly PaintedLayer[]): Promise<Uint8Array> {
+  const parts: Zippable = { mimetype: [strToU8('image/openraster'), { level: 0 }] };
+  const lines: string[] = [];
+  const files = await Promise.all(layers.map(({ canvas }) => png(canvas)));
+  layers.forEach(({ name, canvas }, i) => {
+    const src = `data/${String(i).padStart(2, '0')}.png`;
+    parts[src] = [files[i]!, { level: 0 }];
+    lines.push(`    <layer name="${name}" src="${src}" x="${canvas.x}" y="${canvas.y}" opacity="1.0" visibility="visible" composite-op="svg:src-over"/>`);
+  });
+  const { widthPx, heightPx } = PAINTING;
+  const stack = `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.5" w="${widthPx}" h="${heightPx}">\n  <stack>\n${lines.join('\n')}\n  </stack>\n</image>\n`;
+  parts['stack.xml'] = strToU8(stack);
+  return zipSync(parts, { mtime: new Date('2024-06-01T19:00:00') });
+}

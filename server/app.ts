@@ -1,0 +1,54 @@
+import { fileURLToPath } from 'node:url';
+import express, { type Express } from 'express';
+import type { Database } from './db/database.ts';
+import type { HandoffRunner } from './jobs/handoff-runner.ts';
+import { answerProblem } from './routes/answer-problem.ts';
+import { artRoutes } from './routes/art-routes.ts';
+import { isolate, onlyOwnNames } from './routes/guard.ts';
+import { handoffRoutes } from './routes/handoff-routes.ts';
+import { shotRoutes } from './routes/shot-routes.ts';
+import { wallRoutes } from './routes/wall-routes.ts';
+import type { Posters } from './services/posters.ts';
+import { notFound } from './services/problems.ts';
+
+export interface AppParts {
+  readonly db: Database;
+  readonly posters: Posters;
+  readonly runner: HandoffRunner;
+  /** Names this run of the server: a client that sees another knows that it was restarted. */
+  readonly instance: string;
+}
+
+const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
+
+/** The application without a port: main.ts wires and listens, tests ask it directly. */
+export function buildApp({ db, posters, runner, instance }: AppParts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.set('etag', false);
+  app.use(isolate, onlyOwnNames);
+  const api = express.Router();
+  api.get('/health', (_request, response) => {
+    response.json({ instance });
+  });
+  api.use((request, response, next) => {
+    if (request.path === '/art') next();
+    else express.json({ limit: '24mb' })(request, response, next);
+  });
+  api.use((_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  api.use(wallRoutes(db, posters), shotRoutes(db), artRoutes(db, posters), handoffRoutes(runner));
+  api.use((request) => {
+    throw notFound(`The address ${request.method} ${request.originalUrl}`);
+  });
+  app.use('/api', api);
+  app.use('/assets', express.static(`${WEB}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(express.static(WEB, { maxAge: 0 }));
+  app.get('/{*any}', (_request, response) => {
+    response.sendFile(`${WEB}/index.html`);
+  });
+  app.use(answerProblem);
+  return app;
+}

@@ -1,0 +1,94 @@
+import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
+import type { ArtRef, EditAction, Patch, Scene } from '@keen-ridge/core/document';
+import { customType, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+
+const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
+  dataType: () => 'bytea',
+  toDriver: (value) => Buffer.from(value.buffer, value.byteOffset, value.byteLength),
+  fromDriver: (value) => new Uint8Array(value.buffer, value.byteOffset, value.byteLength),
+});
+
+const madeAt = () => timestamp('made_at', { withTimezone: true }).notNull().defaultNow();
+const deletedAt = () => timestamp('deleted_at', { withTimezone: true });
+
+export const productions = pgTable('productions', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  name: text('name').notNull(),
+  madeAt: madeAt(),
+  deletedAt: deletedAt(),
+});
+
+export const shots = pgTable(
+  'shots',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id),
+    name: text('name').notNull(),
+    scene: jsonb('scene').$type<Scene>().notNull(),
+    revision: integer('revision').notNull().default(1),
+    madeAt: madeAt(),
+    deletedAt: deletedAt(),
+  },
+  (table) => [index('shots_by_production').on(table.productionId)],
+);
+
+export const EDIT_STATES = ['done', 'undone', 'superseded'] as const;
+
+/** The edit log. `done` edits are on the undo stack, `undone` ones on the redo stack, in order of `seq`. */
+export const edits = pgTable(
+  'edits',
+  {
+    id: uuid('id').primaryKey(),
+    shotId: uuid('shot_id')
+      .notNull()
+      .references(() => shots.id),
+    seq: integer('seq').notNull(),
+    state: text('state', { enum: EDIT_STATES }).notNull().default('done'),
+    action: text('action').$type<EditAction>().notNull(),
+    subject: text('subject').notNull(),
+    patch: jsonb('patch').$type<Patch>().notNull(),
+    inverse: jsonb('inverse').$type<Patch>().notNull(),
+    madeAt: madeAt(),
+  },
+  (table) => [uniqueIndex('edits_in_order').on(table.shotId, table.seq)],
+);
+
+/** Every op that was acknowledged, so that one sent twice is done once. */
+export const ops = pgTable('ops', {
+  opId: uuid('op_id').primaryKey(),
+  shotId: uuid('shot_id')
+    .notNull()
+    .references(() => shots.id),
+  revision: integer('revision').notNull(),
+  madeAt: madeAt(),
+});
+
+/** Images by the SHA-256 of their PNG bytes: stored once however often they are used. */
+export const art = pgTable('art', {
+  id: text('id').primaryKey(),
+  facts: jsonb('facts').$type<ArtRef>().notNull(),
+  png: bytea('png').notNull(),
+  madeAt: madeAt(),
+});
+
+export const handoffs = pgTable(
+  'handoffs',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    shotId: uuid('shot_id')
+      .notNull()
+      .references(() => shots.id),
+    /** The set-up as it was when the hand-off was asked for. */
+    scene: jsonb('scene').$type<Scene>().notNull(),
+    shotName: text('shot_name').notNull(),
+    request: jsonb('request').$type<HandoffRequest>().notNull(),
+    progress: jsonb('progress').$type<HandoffState>().notNull(),
+    madeAt: madeAt(),
+  },
+  (table) => [index('handoffs_by_shot').on(table.shotId)],
+);
+
+/** Small facts about this database, such as whether the demo has been seeded. */
+export const facts = pgTable('facts', { key: text('key').primaryKey(), value: text('value').notNull() });

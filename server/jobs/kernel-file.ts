@@ -1,0 +1,15 @@
+import { readFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { KERNEL_MEMORY, type KernelExports, SingleThreadRenderer } from '@keen-ridge/core/render';
+
+const path = fileURLToPath(import.meta.resolve('@keen-ridge/core/render/kernel.wasm'));
+
+export const readKernel = (): Promise<Uint8Array<ArrayBuffer>> =>
+  readFile(path).then((bytes) => new Uint8Array(bytes));
+
+/** A renderer on this thread, for measurements and small jobs. */
+export async function singleThreadRenderer(): Promise<SingleThreadRenderer> {
+  const memory = new WebAssembly.Memory(KERNEL_MEMORY);
+  const instance = new WebAssembly.Instance(new WebAssembly.Module(await readKernel()), { env: { memory } });
+  return new SingleThreadRenderer(instance.exports as KernelExports, memory);
+}

@@ -1,0 +1,31 @@
+import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
+import { type FromRenderWorker, KERNEL_MEMORY, RenderPool, type RenderPort } from '@keen-ridge/core/render';
+import { readKernel } from './kernel-file.ts';
+
+/** A render pool on worker threads, one for each core. */
+export async function threadPool(threads = availableParallelism()): Promise<RenderPool> {
+  const memory = new WebAssembly.Memory(KERNEL_MEMORY);
+  const wasm = await readKernel();
+  return new RenderPool(
+    memory,
+    Array.from({ length: threads }, () => threadPort(memory, wasm)),
+  );
+}
+
+function threadPort(memory: WebAssembly.Memory, wasm: Uint8Array): RenderPort {
+  const worker = new Worker(fileURLToPath(new URL('./render-worker.ts', import.meta.url)), {
+    workerData: { memory, wasm },
+    execArgv: ['--import', import.meta.resolve('tsx')],
+  });
+  worker.unref();
+  return {
+    post: (message, transfer) => worker.postMessage(message, transfer as ArrayBuffer[]),
+    listen: (onMessage, onLost) => {
+      worker.on('message', (message: FromRenderWorker) => onMessage(message));
+      worker.on('error', (error) => onLost(`A render thread stopped: ${error.message}`));
+    },
+    close: () => void worker.terminate(),
+  };
+}

@@ -1,0 +1,71 @@
+import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { buildApp } from './app.ts';
+import { openDatabase } from './db/database.ts';
+import { HandoffRunner } from './jobs/handoff-runner.ts';
+import { threadPool } from './jobs/thread-pool.ts';
+import { FrameRenderer } from './services/frame-renderer.ts';
+import { Posters } from './services/posters.ts';
+import { decode } from './services/read-art.ts';
+import { seedDemo } from './services/seed-demo.ts';
+import { readArt } from './storage/art-store.ts';
+
+export interface ServerOptions {
+  readonly databaseUrl: string;
+  /** Finished hand-offs lie here. */
+  readonly dataFolder: string;
+  /** A port that must be free; without one, the usual port or any free one. */
+  readonly port?: number | undefined;
+}
+
+export interface RunningServer {
+  readonly url: string;
+  readonly instance: string;
+  close(): Promise<void>;
+}
+
+const USUAL_PORT = 4190;
+
+/** Migrates, seeds the demo once, and listens on loopback. */
+export async function startServer({ databaseUrl, dataFolder, port }: ServerOptions): Promise<RunningServer> {
+  const { db, close } = await openDatabase(databaseUrl);
+  await seedDemo(db);
+  const renderer = new FrameRenderer(await threadPool(), async (artId) => {
+    const stored = await readArt(db, artId);
+    const pixels = stored && (await decode(stored.png));
+    if (!pixels?.ok) throw new Error(`Art ${artId} is missing or damaged in the database`);
+    return pixels.value;
+  });
+  const runner = new HandoffRunner(db, renderer, dataFolder);
+  const posters = new Posters(db, renderer);
+  const instance = randomUUID();
+  const server = createServer(buildApp({ db, posters, runner, instance }));
+  await listen(server, port);
+  await runner.start();
+  return {
+    url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    instance,
+    close: async () => {
+      server.close();
+      server.closeAllConnections();
+      await runner.close();
+      renderer.close();
+      await close();
+    },
+  };
+}
+
+async function listen(server: Server, port: number | undefined): Promise<void> {
+  for (const candidate of port === undefined ? [USUAL_PORT, 0] : [port]) {
+    server.listen(candidate, '127.0.0.1');
+    try {
+      await once(server, 'listening');
+      return;
+    } catch (error) {
+      const taken = error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
+      if (!taken || port !== undefined) throw error;
+    }
+  }
+}

@@ -1,0 +1,42 @@
+import { newProductionSchema, newShotSchema, renameSchema } from '@keen-ridge/core/contract';
+import { Router } from 'express';
+import { z } from 'zod';
+import type { Database } from '../db/database.ts';
+import type { Posters } from '../services/posters.ts';
+import { makeProduction, makeShot, readWall, rename, setDeleted } from '../services/wall.ts';
+
+export const idParam = z.object({ id: z.uuid() });
+
+export function wallRoutes(db: Database, posters: Posters): Router {
+  const routes = Router();
+  routes.get('/wall', async (_request, response) => {
+    response.json({ productions: await readWall(db) });
+  });
+  routes.post('/productions', async (request, response) => {
+    const { name } = newProductionSchema.parse(request.body);
+    response.status(201).json({ id: await makeProduction(db, name) });
+  });
+  routes.post('/productions/:id/shots', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    response.status(201).json({ id: await makeShot(db, id, newShotSchema.parse(request.body)) });
+  });
+  for (const kind of ['production', 'shot'] as const) {
+    routes.patch(`/${kind}s/:id`, async (request, response) => {
+      await rename(db, kind, idParam.parse(request.params).id, renameSchema.parse(request.body).name);
+      response.status(204).end();
+    });
+    routes.delete(`/${kind}s/:id`, async (request, response) => {
+      await setDeleted(db, kind, idParam.parse(request.params).id, true);
+      response.status(204).end();
+    });
+    routes.post(`/${kind}s/:id/restore`, async (request, response) => {
+      await setDeleted(db, kind, idParam.parse(request.params).id, false);
+      response.status(204).end();
+    });
+  }
+  routes.get('/shots/:id/picture', async (request, response) => {
+    const png = await posters.ofShot(idParam.parse(request.params).id);
+    response.type('png').set('Cache-Control', 'no-cache').send(Buffer.from(png));
+  });
+  return routes;
+}

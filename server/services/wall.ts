@@ -1,0 +1,65 @@
+import type { NewShot, Production, ShotCard } from '@keen-ridge/core/contract';
+import { newScene } from '@keen-ridge/core/document';
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import type { Database } from '../db/database.ts';
+import { productions, shots } from '../db/schema.ts';
+import { notFound } from './problems.ts';
+
+/** All productions and their shots that are not deleted. */
+export async function readWall(db: Database): Promise<Production[]> {
+  const [allProductions, allShots] = await Promise.all([
+    db.select().from(productions).where(isNull(productions.deletedAt)).orderBy(asc(productions.madeAt)),
+    db.select().from(shots).where(isNull(shots.deletedAt)).orderBy(asc(shots.name), asc(shots.madeAt)),
+  ]);
+  return allProductions.map(({ id, name }) => ({
+    id,
+    name,
+    shots: allShots.filter((shot) => shot.productionId === id).map(cardOf),
+  }));
+}
+
+const cardOf = ({ id, name, revision, scene }: typeof shots.$inferSelect): ShotCard => ({
+  id,
+  name,
+  revision,
+  frame: scene.frame,
+  rate: scene.rate,
+  lengthFrames: scene.lengthFrames,
+  planes: scene.planes.length,
+});
+
+export async function makeProduction(db: Database, name: string): Promise<string> {
+  const [made] = await db.insert(productions).values({ name }).returning({ id: productions.id });
+  return made!.id;
+}
+
+export async function makeShot(db: Database, productionId: string, shot: NewShot): Promise<string> {
+  const [production] = await db
+    .select({ id: productions.id })
+    .from(productions)
+    .where(and(eq(productions.id, productionId), isNull(productions.deletedAt)));
+  if (!production) throw notFound('This production');
+  const [made] = await db
+    .insert(shots)
+    .values({ productionId, name: shot.name, scene: newScene(shot) })
+    .returning({ id: shots.id });
+  return made!.id;
+}
+
+type Kind = 'production' | 'shot';
+const tableOf = (kind: Kind) => (kind === 'production' ? productions : shots);
+
+export async function rename(db: Database, kind: Kind, id: string, name: string): Promise<void> {
+  const changed = await db.update(tableOf(kind)).set({ name }).where(eq(tableOf(kind).id, id)).returning({ id: tableOf(kind).id });
+  if (changed.length === 0) throw notFound(`This ${kind}`);
+}
+
+/** Deleting only marks, so that it can be taken back. */
+export async function setDeleted(db: Database, kind: Kind, id: string, deleted: boolean): Promise<void> {
+  const changed = await db
+    .update(tableOf(kind))
+    .set({ deletedAt: deleted ? sql`now()` : null })
+    .where(eq(tableOf(kind).id, id))
+    .returning({ id: tableOf(kind).id });
+  if (changed.length === 0) throw notFound(`This ${kind}`);
+}
