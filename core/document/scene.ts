@@ -74,6 +74,8 @@ export const artRefSchema = z.strictObject({
   widthPx: z.int().min(LIMITS.artPx.min).max(LIMITS.artPx.max),
   heightPx: z.int().min(LIMITS.artPx.min).max(LIMITS.artPx.max),
   painted: boxSchema.nullable(),
+  /** Sides at which the paint is cut off by the border of the art. */
+  cutEdges: z.strictObject({ left: z.boolean(), right: z.boolean(), top: z.boolean(), bottom: z.boolean() }),
 });
 export type ArtRef = z.infer<typeof artRefSchema>;
 

@@ -1,4 +1,5 @@
 export { premultiply, premultiplyBytes, unpremultiplyBytes } from './alpha.ts';
+export { cutEdges, SIDES, type Side } from './cut-edges.ts';
 export { halve, mipCount, mipLevelFor, mipSizePx } from './mips.ts';
 export { PAINTED_ALPHA, paintedBox } from './painted-box.ts';
 export { ALPHA_MODES, type AlphaMode, type Raster, raster } from './raster.ts';

@@ -74,6 +74,15 @@ export class RenderPool {
     return this.images.has(artId);
   }
 
+  /** Alpha (0 to 255) of an art pixel of a loaded image; 0 outside it and while it is not there. */
+  alphaAt(artId: string, x: number, y: number): number {
+    const image = this.images.get(artId);
+    const finest = image?.layout.levels[0];
+    if (!image || !finest || x < 0 || y < 0 || x >= finest.widthPx || y >= finest.heightPx) return 0;
+    const at = image.address + finest.pixelsAt + (Math.floor(y) + 1) * finest.strideBytes + (Math.floor(x) + 1) * 4;
+    return new Uint8Array(this.arena.memory.buffer, at + 3, 1)[0] ?? 0;
+  }
+
   /** Loads an image once; `pixels` are read only when it is not there yet. */
   addImage(artId: string, pixels: () => Promise<Raster<'straight'>>): Promise<void> {
     if (this.images.has(artId)) return Promise.resolve();

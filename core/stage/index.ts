@@ -9,6 +9,7 @@ export {
   type StageFrame,
   stageToFrame,
 } from './camera.ts';
+export { cameraAfterDrag } from './drag-camera.ts';
 export { holdPicture } from './hold-picture.ts';
 export {
   artToStage,

@@ -7,7 +7,13 @@ export const testPlaneId = (text: string): PlaneId => text as PlaneId;
 export function testPlane(part: Partial<Plane> & { id: PlaneId }, widthPx = 400, heightPx = 300): Plane {
   return {
     name: part.id,
-    art: { id: testArtId(1), widthPx, heightPx, painted: { x0: 0, y0: 0, x1: widthPx, y1: heightPx } },
+    art: {
+      id: testArtId(1),
+      widthPx,
+      heightPx,
+      painted: { x0: 0, y0: 0, x1: widthPx, y1: heightPx },
+      cutEdges: { left: true, right: true, top: true, bottom: true },
+    },
     mount: 'stage',
     depthSpx: 0,
     transform: {

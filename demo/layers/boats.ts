@@ -59,7 +59,7 @@ export async function boats(): Promise<Canvas> {
   ]);
   for (const { x, y, size, faces } of BOATS) {
     const lantern = { x: x + faces * 30 * size, y: y - 196 * size };
-    lightOn(painted, x - faces * 60 * size, y - 60 * size, 170 * size, [255, 176, 96], 0.75);
+    lightOn(painted, x - faces * 60 * size, y - 60 * size, 170 * size, [255, 176, 96], 0.5);
     glow(painted, lantern.x, lantern.y, 86 * size, [255, 190, 108], 0.55);
     glow(painted, lantern.x, lantern.y, 11, [255, 244, 210], 1);
   }

@@ -1,13 +1,22 @@
 import { brushOver, loosenEdges } from '../paint/brush.ts';
 import { type Canvas, drawShapes, glow, lightOn } from '../paint/canvas.ts';
-import { seeded } from '../paint/random.ts';
-import { between, ellipse, gradient, path, polygon, rect, ridge } from '../paint/shapes.ts';
+import { layeredNoise, seeded } from '../paint/random.ts';
+import { between, ellipse, gradient, path, polygon, rect } from '../paint/shapes.ts';
 
 const AREA = { x: 1270, y: 190, width: 900, height: 470 };
 const LAMP = { x: 1742, y: 316 };
 
 /** The island's hump rises to the foot of the tower and falls off to both sides. */
 const hump = (x: number) => Math.max(0.02, 1 - ((x - 1735) / 360) ** 2);
+
+function hill(): string {
+  const rough = layeredNoise(71, 4);
+  const points: string[] = [];
+  for (let x = 1376; x <= 2094; x += 5) {
+    points.push(`${x},${(644 - 146 * hump(x) * (0.94 + 0.12 * rough(x / 70, 3))).toFixed(1)}`);
+  }
+  return `M1376,646 L${points.join(' L')} L2094,646 Z`;
+}
 
 function tower(): string {
   const { x } = LAMP;
@@ -29,7 +38,7 @@ function trees(): string {
   const random = seeded(64);
   return Array.from({ length: 46 }, () => {
     const x = between(random, 1470, 2010);
-    const y = 634 - 142 * hump(x) + between(random, 4, 30);
+    const y = 646 - 140 * hump(x) + between(random, 6, 34);
     return ellipse(x, y, between(random, 8, 24), between(random, 7, 17), random() < 0.5 ? '#2a3350' : '#323b58');
   }).join('');
 }
@@ -40,7 +49,7 @@ export async function island(): Promise<Canvas> {
     gradient('tower', [[0, '#5d6488'], [0.45, '#c7b7b4'], [1, '#7d7c98']], 'x1="0" y1="0" x2="1" y2="0"');
   const drawn = await drawShapes(
     AREA,
-    path(ridge(71, 1372, 2098, 492, 646, 140, 150, hump), 'url(#rock)') + trees() + tower(),
+    path(hill(), 'url(#rock)') + trees() + tower(),
     defs,
   );
   const painted = brushOver(loosenEdges(drawn, 5, 2.4, 14), 29, [

@@ -58,7 +58,7 @@ export async function lamplighter(): Promise<Canvas> {
     { length: 36, width: 11, cover: 1.3, opacity: 0.34, stray: 0.2, direction: () => 82, wander: 18 },
     { length: 16, width: 4, cover: 1.4, opacity: 0.4, stray: 0.28, direction: () => 80, wander: 34 },
   ]);
-  lightOn(painted, LAMP.x - 40, 600, 330, [255, 176, 92], 0.85, 1.2);
+  lightOn(painted, LAMP.x - 40, 600, 330, [255, 182, 104], 0.72, 1.2);
   glow(painted, LAMP.x, LAMP.y + 14, 240, [255, 196, 112], 0.4);
   glow(painted, LAMP.x, LAMP.y + 14, 96, [255, 216, 144], 0.6);
   glow(painted, LAMP.x, LAMP.y + 18, 26, [255, 250, 226], 1);

@@ -19,7 +19,7 @@ function net(x0: number, x1: number, drop: number, seed: number): string {
       const end = Math.min(1, Math.max(0, t + lean));
       const foot = x0 + (x1 - x0) * end;
       const y0 = sparY(top) + 4;
-      const y1 = y0 + hem(end);
+      const y1 = y0 + hem(end) * Math.abs((end - t) / lean);
       parts.push(line(`M${top},${y0} Q${top + (foot - top) * 0.2},${(y0 + y1) / 2 + 20} ${foot},${y1}`, '#1a1a2b', 3.4));
     }
   }

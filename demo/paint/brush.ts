@@ -16,14 +16,37 @@ export interface BrushPass {
   readonly wander: number;
 }
 
+/** Noise changes slowly against this many px, so it is worked out on a grid and read between. */
+const GRID_PX = 5;
+
+/** `reach · noise(x / scale, y / scale)` over a canvas, as a function of whole px. */
+function displacement(canvas: Canvas, seed: number, reach: number, scale: number): (x: number, y: number) => number {
+  const noise = layeredNoise(seed, 3);
+  const columns = Math.ceil(canvas.width / GRID_PX) + 2;
+  const rows = Math.ceil(canvas.height / GRID_PX) + 2;
+  const grid = Float32Array.from({ length: columns * rows }, (_, i) => {
+    const [x, y] = [(i % columns) * GRID_PX, Math.floor(i / columns) * GRID_PX];
+    return reach * noise(x / scale, y / scale);
+  });
+  return (x, y) => {
+    const [column, row] = [Math.floor(x / GRID_PX), Math.floor(y / GRID_PX)];
+    const [u, v] = [x / GRID_PX - column, y / GRID_PX - row];
+    const at = row * columns + column;
+    const top = (grid[at] as number) * (1 - u) + (grid[at + 1] as number) * u;
+    const bottom = (grid[at + columns] as number) * (1 - u) + (grid[at + columns + 1] as number) * u;
+    return top * (1 - v) + bottom * v;
+  };
+}
+
 /** Makes edges look cut by a hand: every pixel is taken from a little way off. */
 export function loosenEdges(canvas: Canvas, seed: number, reach: number, scale: number): Canvas {
-  const [dx, dy] = [layeredNoise(seed, 3), layeredNoise(seed + 7, 3)];
+  const dx = displacement(canvas, seed, reach, scale);
+  const dy = displacement(canvas, seed + 7, reach, scale);
   const data = new Float32Array(canvas.data.length);
   for (let y = 0; y < canvas.height; y++) {
     for (let x = 0; x < canvas.width; x++) {
-      const fromX = clamp(Math.round(x + reach * dx(x / scale, y / scale)), canvas.width);
-      const fromY = clamp(Math.round(y + reach * dy(x / scale, y / scale)), canvas.height);
+      const fromX = clamp(Math.round(x + dx(x, y)), canvas.width);
+      const fromY = clamp(Math.round(y + dy(x, y)), canvas.height);
       const [to, from] = [(y * canvas.width + x) * 4, (fromY * canvas.width + fromX) * 4];
       for (let c = 0; c < 4; c++) data[to + c] = canvas.data[from + c] as number;
     }

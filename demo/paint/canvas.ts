@@ -81,8 +81,9 @@ export function lightOn(canvas: Canvas, cx: number, cy: number, radius: number, 
       const at = (y * canvas.width + x) * 4;
       for (let c = 0; c < 3; c++) {
         const value = canvas.data[at + c] as number;
-        const lit = value * (1 + (2.4 * (colour[c] as number)) / 255) + 0.18 * (colour[c] as number);
-        canvas.data[at + c] = value + (Math.min(255, lit) - value) * fall;
+        const share = (colour[c] as number) / 255;
+        const lit = value * (0.35 + 2.1 * share ** 1.5) + 0.16 * (colour[c] as number);
+        canvas.data[at + c] = value + (Math.min(250, lit) - value) * fall;
       }
     }
   }

@@ -2,7 +2,7 @@ import type { ArtFault, NotKept } from '@keen-ridge/core/art';
 import { isZip, readOpenRaster } from '@keen-ridge/core/art/openraster';
 import { isPng, type PngHeader, readPngHeader } from '@keen-ridge/core/art/png';
 import { type ArtRef, LIMITS, type PaintedLayer } from '@keen-ridge/core/document';
-import { paintedBox, raster } from '@keen-ridge/core/image';
+import { cutEdges, paintedBox, raster } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { artIdOf } from '../storage/art-store.ts';
@@ -75,7 +75,8 @@ async function readImage(layer: string, bytes: Uint8Array): Promise<Result<ReadI
   if (!decoded.ok) return decoded;
   const pixels = raster(widthPx, heightPx, 'straight', decoded.value);
   const png = isPlain(header.value) ? bytes : await encodePng(decoded.value, widthPx, heightPx);
-  const art: ArtRef = { id: artIdOf(png), widthPx, heightPx, painted: paintedBox(pixels) };
+  const painted = paintedBox(pixels);
+  const art: ArtRef = { id: artIdOf(png), widthPx, heightPx, painted, cutEdges: cutEdges(pixels, painted) };
   return ok({ art, png, notKept: lostIn(header.value, layer) });
 }
 

@@ -1,0 +1,1 @@
+export { type EdgeGap, edgeGaps, edgesInsideFramePx } from './edge-gaps.ts';

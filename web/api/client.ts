@@ -1,0 +1,59 @@
+import { type Problem, problemSchema } from '@keen-ridge/core/contract';
+import type { z } from 'zod';
+
+/** The server refused, and said why. */
+export class ServerRefusal extends Error {
+  override readonly name = 'ServerRefusal';
+  readonly problem: Problem;
+
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+/** Nobody answered: the server is down, or the answer was no answer of ours. */
+export class ServerUnreachable extends Error {
+  override readonly name = 'ServerUnreachable';
+}
+
+/** Turns an answer into its value, or throws what it stands for. */
+export async function readAnswer<S extends z.ZodType>(response: Response, schema: S): Promise<z.infer<S>> {
+  if (response.ok) return schema.parse(response.status === 204 ? null : await response.json());
+  throw refusalFrom(response.status, await response.text());
+}
+
+export function refusalFrom(status: number, body: string): ServerRefusal | ServerUnreachable {
+  const problem = problemSchema.safeParse(parseOrNull(body));
+  if (problem.success && problem.data.code !== 'internal') return new ServerRefusal(problem.data);
+  return new ServerUnreachable(problem.success ? problem.data.detail : `The server answered ${status}.`);
+}
+
+function parseOrNull(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    // Not JSON, so not a problem of ours: the caller treats it as no answer.
+    return null;
+  }
+}
+
+export async function ask<S extends z.ZodType>(
+  schema: S,
+  path: string,
+  options: { method?: string; body?: unknown; signal?: AbortSignal } = {},
+): Promise<z.infer<S>> {
+  const { method = 'GET', body, signal } = options;
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      signal: signal ?? null,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    });
+  } catch (error) {
+    if (signal?.aborted) throw error;
+    throw new ServerUnreachable('The server does not answer.', { cause: error });
+  }
+  return readAnswer(response, schema);
+}

@@ -1,0 +1,59 @@
+import {
+  createdSchema,
+  type HandoffRequest,
+  handoffListSchema,
+  type NewShot,
+  wallSchema,
+} from '@keen-ridge/core/contract';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { z } from 'zod';
+import { ask } from './client.ts';
+
+export const WALL_KEY = ['wall'] as const;
+const nothing = z.null();
+
+export const useWall = () => useQuery({ queryKey: WALL_KEY, queryFn: () => ask(wallSchema, '/api/wall') });
+
+/** A change of the wall; the wall is read again after it. */
+export function useWallChange<A, R>(change: (argument: A) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries({ queryKey: WALL_KEY }) });
+}
+
+export type Kind = 'production' | 'shot';
+
+export const makeProduction = (name: string) =>
+  ask(createdSchema, '/api/productions', { method: 'POST', body: { name } });
+export const makeShot = ({ productionId, shot }: { productionId: string; shot: NewShot }) =>
+  ask(createdSchema, `/api/productions/${productionId}/shots`, { method: 'POST', body: shot });
+export const renameIt = ({ kind, id, name }: { kind: Kind; id: string; name: string }) =>
+  ask(nothing, `/api/${kind}s/${id}`, { method: 'PATCH', body: { name } });
+export const deleteIt = ({ kind, id }: { kind: Kind; id: string }) =>
+  ask(nothing, `/api/${kind}s/${id}`, { method: 'DELETE' });
+export const restoreIt = ({ kind, id }: { kind: Kind; id: string }) =>
+  ask(nothing, `/api/${kind}s/${id}/restore`, { method: 'POST' });
+
+const handoffsKey = (shotId: string) => ['handoffs', shotId] as const;
+
+/** Read often while something is under way, and not at all otherwise. */
+export const useHandoffs = (shotId: string) =>
+  useQuery({
+    queryKey: handoffsKey(shotId),
+    queryFn: () => ask(handoffListSchema, `/api/shots/${shotId}/handoffs`),
+    refetchInterval: ({ state }) => {
+      const under = state.data?.handoffs.some(({ progress }) => progress.state === 'queued' || progress.state === 'running');
+      return under ? 300 : false;
+    },
+  });
+
+export function useHandoffChange<A>(shotId: string, change: (argument: A) => Promise<unknown>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => client.invalidateQueries({ queryKey: handoffsKey(shotId) }),
+  });
+}
+
+export const askHandoff = (shotId: string) => (request: HandoffRequest) =>
+  ask(createdSchema, `/api/shots/${shotId}/handoffs`, { method: 'POST', body: request });
+export const cancelHandoff = (id: string) => ask(nothing, `/api/handoffs/${id}/cancel`, { method: 'POST' });

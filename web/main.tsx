@@ -1,0 +1,45 @@
+import './styles.css';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { ServerRefusal } from './api/client.ts';
+import { FaultPage } from './shot/fault-page.tsx';
+import { WallPage } from './wall/wall-page.tsx';
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: { retry: (count, error) => !(error instanceof ServerRefusal) && count < 30, retryDelay: 1000, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
+});
+
+const router = createBrowserRouter([
+  { path: '/', element: <WallPage />, errorElement: <FaultPage /> },
+  {
+    path: '/shots/:shotId',
+    lazy: async () => ({ Component: (await import('./shot/shot-page.tsx')).ShotPage }),
+    errorElement: <FaultPage />,
+    hydrateFallbackElement: <p className="p-6">Opening …</p>,
+    children: [
+      { index: true, element: <Navigate to="stage" replace /> },
+      { path: 'art', lazy: async () => ({ Component: (await import('./art/art-page.tsx')).ArtPage }) },
+      { path: 'stage', lazy: async () => ({ Component: (await import('./stage/stage-page.tsx')).StagePage }) },
+      { path: 'move', lazy: async () => ({ Component: (await import('./move/move-page.tsx')).MovePage }) },
+      { path: 'hand-off', lazy: async () => ({ Component: (await import('./handoff/handoff-page.tsx')).HandoffPage }) },
+    ],
+  },
+  { path: '*', element: <FaultPage /> },
+]);
+
+const root = document.getElementById('root');
+if (!root) throw new Error('index.html has no root');
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <RouterProvider router={router} />
+      <Toaster position="bottom-center" duration={7000} toastOptions={{ style: { fontFamily: 'inherit', borderRadius: 3 } }} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

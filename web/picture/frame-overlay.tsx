@@ -1,0 +1,57 @@
+import type { Affine, Box } from '@keen-ridge/core/geometry';
+import { applyAffine } from '@keen-ridge/core/geometry';
+import { framePlan } from '@keen-ridge/core/shot';
+import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
+import { useSessionState, useShownScene } from '../state/use-session.ts';
+import type { PictureFit } from './fit.ts';
+import type { ElementSize } from './use-element-size.ts';
+
+const CORNER_PX = 22;
+
+/** Dims what lies outside the frame, marks its corners and outlines the selected planes' paint. */
+export function FrameOverlay({ fit, room }: { fit: PictureFit; room: ElementSize }) {
+  const scene = useShownScene();
+  const { maskStrength, surround } = usePreferences();
+  const grey = SURROUND_GREY[surround];
+  const { left, top, width, height } = fit;
+  const [right, bottom] = [left + width, top + height];
+  const outside = `M0,0H${room.width}V${room.height}H0Z M${left},${top}V${bottom}H${right}V${top}Z`;
+  const corner = (x: number, y: number, dx: number, dy: number) => `M${x + dx * CORNER_PX},${y}H${x}V${y + dy * CORNER_PX}`;
+  const corners = [corner(left, top, 1, 1), corner(right, top, -1, 1), corner(left, bottom, 1, -1), corner(right, bottom, -1, -1)];
+  return (
+    <svg aria-hidden="true" className="pointer-events-none absolute inset-0 h-full w-full">
+      <path d={outside} fill={`rgb(${grey} ${grey} ${grey})`} fillOpacity={maskStrength} />
+      <path d={corners.join(' ')} fill="none" stroke="#000" strokeOpacity={0.45} strokeWidth={4} />
+      <path d={corners.join(' ')} fill="none" stroke="#fff" strokeWidth={2} />
+      <SelectionOutlines fit={fit} />
+      <g transform={`translate(${left + 6},${top + 6})`}>
+        <rect width={96} height={20} rx={2} fill="#1a1a1a" fillOpacity={0.85} />
+        <text x={48} y={14} fill="#fff" textAnchor="middle" className="num">
+          {scene.frame.widthPx} × {scene.frame.heightPx}
+        </text>
+      </g>
+    </svg>
+  );
+}
+
+function SelectionOutlines({ fit }: { fit: PictureFit }) {
+  const scene = useShownScene();
+  const frame = useSessionState((state) => state.frame);
+  const selection = useSessionState((state) => state.selection);
+  const playing = useSessionState((state) => state.playing);
+  if (playing || selection.length === 0) return null;
+  return framePlan(scene, frame)
+    .planes.filter((plane) => selection.includes(plane.planeId))
+    .map((plane) => {
+      if (plane.state !== 'drawn' || !plane.art.painted) return null;
+      return <path key={plane.planeId} d={outline(plane.artToFrame, plane.art.painted, fit)} fill="none" stroke="#0b6e75" strokeWidth={2} />;
+    });
+}
+
+function outline(artToFrame: Affine, { x0, y0, x1, y1 }: Box, fit: PictureFit): string {
+  const points = [[x0, y0], [x1, y0], [x1, y1], [x0, y1]].map(([x, y]) => {
+    const p = applyAffine(artToFrame, { x: x!, y: y! });
+    return `${fit.left + p.x * fit.scale},${fit.top + p.y * fit.scale}`;
+  });
+  return `M${points.join('L')}Z`;
+}

@@ -1,0 +1,133 @@
+import type { Plane } from '@keen-ridge/core/document';
+import { applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
+import { framePlan } from '@keen-ridge/core/shot';
+import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
+import { useSessionState, useShownScene } from '../state/use-session.ts';
+import { fitFrame, frameToDevice, type PictureFit } from './fit.ts';
+import { FrameOverlay } from './frame-overlay.tsx';
+import { PictureRenderer, type PictureState } from './renderer.ts';
+import { useElementSize } from './use-element-size.ts';
+
+export interface PicturePointer {
+  /** Output px of the frame. */
+  readonly at: Point;
+  readonly event: PointerEvent<HTMLDivElement>;
+  /** The nearest plane with paint at the pointer. */
+  readonly planeUnder: () => Plane | null;
+}
+
+interface PictureProps {
+  /** Share of the room left round the frame on each side. */
+  margin: number;
+  label: string;
+  cursor: string;
+  onDown?: (pointer: PicturePointer) => void;
+  onMove?: (pointer: PicturePointer) => void;
+  onUp?: (pointer: PicturePointer) => void;
+}
+
+/** Alpha under which a click goes through the paint. */
+const CLICKABLE_ALPHA = 40;
+
+/** The shot through the camera, rendered live by the kernel, with what lies outside the frame dimmed. */
+export function Picture({ margin, label, cursor, onDown, onMove, onUp }: PictureProps) {
+  const scene = useShownScene();
+  const frame = useSessionState((state) => state.frame);
+  const surround = usePreferences((state) => state.surround);
+  const room = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const renderer = useRef<PictureRenderer | null>(null);
+  const [state, setState] = useState<PictureState>({ kind: 'loading', done: 0, total: 0 });
+  const size = useElementSize(room);
+  const fit = fitFrame(scene.frame, size.width, size.height, margin);
+  const grey = SURROUND_GREY[surround];
+
+  useEffect(() => {
+    if (!canvas.current) return;
+    const made = new PictureRenderer(canvas.current, setState);
+    renderer.current = made;
+    return () => made.close();
+  }, []);
+
+  const artShown = scene.planes.filter((plane) => !plane.hidden).map((plane) => plane.art.id).join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
+  useEffect(() => {
+    void renderer.current?.load(scene);
+  }, [artShown]);
+
+  useEffect(() => {
+    if (size.width === 0) return;
+    const ratio = window.devicePixelRatio;
+    const placed = fitFrame(scene.frame, size.width, size.height, margin);
+    renderer.current?.request({
+      scene,
+      frame,
+      widthPx: Math.round(size.width * ratio),
+      heightPx: Math.round(size.height * ratio),
+      frameToImage: frameToDevice(placed, ratio),
+      grey,
+    });
+  }, [scene, frame, size.width, size.height, margin, grey]);
+
+  const pointer = (event: PointerEvent<HTMLDivElement>): PicturePointer => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const at = { x: (event.clientX - box.left - fit.left) / fit.scale, y: (event.clientY - box.top - fit.top) / fit.scale };
+    return { at, event, planeUnder: () => planeAt(at) };
+  };
+  const planeAt = (at: Point): Plane | null => {
+    const hit = framePlan(scene, frame).planes.findLast((plane) => {
+      const back = plane.state === 'drawn' ? invertAffine(plane.artToFrame) : null;
+      const on = back && applyAffine(back, at);
+      return on && (renderer.current?.alphaAt(plane.art.id, on.x, on.y) ?? 0) >= CLICKABLE_ALPHA;
+    });
+    return scene.planes.find((plane) => plane.id === hit?.planeId) ?? null;
+  };
+
+  return (
+    <div
+      ref={room}
+      role="application"
+      aria-label={label}
+      className="relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden"
+      style={{ background: `rgb(${grey} ${grey} ${grey})`, cursor }}
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        onDown?.(pointer(event));
+      }}
+      onPointerMove={(event) => onMove?.(pointer(event))}
+      onPointerUp={(event) => onUp?.(pointer(event))}
+      onPointerCancel={(event) => onUp?.(pointer(event))}
+    >
+      <canvas ref={canvas} data-testid="picture" className="absolute inset-0 h-full w-full" />
+      {size.width > 0 && <FrameOverlay fit={fit} room={size} />}
+      <PictureNotice state={state} empty={scene.planes.length === 0} fit={fit} />
+    </div>
+  );
+}
+
+function PictureNotice({ state, empty, fit }: { state: PictureState; empty: boolean; fit: PictureFit }) {
+  if (state.kind === 'failed') {
+    return (
+      <p role="alert" className="absolute inset-x-0 top-1/2 mx-auto w-fit max-w-md border border-fault bg-raised px-4 py-2 text-fault">
+        {state.reason}
+      </p>
+    );
+  }
+  if (empty) {
+    return (
+      <p className="pointer-events-none absolute inset-x-0 mx-auto w-fit bg-raised/95 px-4 py-2" style={{ top: fit.top + fit.height / 2 - 18 }}>
+        Nothing on the stage yet. Drop PNGs or an OpenRaster file anywhere here.
+      </p>
+    );
+  }
+  if (state.kind === 'loading' && state.done < state.total) {
+    return (
+      <p role="status" className="num absolute bottom-3 left-3 bg-ink/85 px-2 py-1 text-white">
+        Loading art {state.done} / {state.total}
+      </p>
+    );
+  }
+  return null;
+}

@@ -1,0 +1,17 @@
+import { answerRenderMessage, type KernelExports, type ToRenderWorker } from '@keen-ridge/core/render';
+
+interface Start {
+  readonly memory: WebAssembly.Memory;
+  readonly module: WebAssembly.Module;
+}
+
+let held: { kernel: KernelExports; memory: WebAssembly.Memory } | null = null;
+
+self.onmessage = ({ data }: MessageEvent<Start | ToRenderWorker>) => {
+  if ('module' in data) {
+    const instance = new WebAssembly.Instance(data.module, { env: { memory: data.memory } });
+    held = { kernel: instance.exports as unknown as KernelExports, memory: data.memory };
+  } else if (held) {
+    self.postMessage(answerRenderMessage(held.kernel, held.memory, data));
+  }
+};

@@ -1,0 +1,154 @@
+import type { Scene } from '@keen-ridge/core/document';
+import type { Affine } from '@keen-ridge/core/geometry';
+import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/core/render';
+import { framePlan } from '@keen-ridge/core/shot';
+import { fetchPixels } from './art-loader.ts';
+import { browserPool } from './browser-pool.ts';
+
+export interface PictureRequest {
+  readonly scene: Scene;
+  readonly frame: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** Frame px to picture px at full resolution. */
+  readonly frameToImage: Affine;
+  /** Grey laid under the stage, 8-bit. */
+  readonly grey: number;
+}
+
+export type PictureState =
+  | { readonly kind: 'loading'; readonly done: number; readonly total: number }
+  | { readonly kind: 'ready' }
+  | { readonly kind: 'failed'; readonly reason: string };
+
+/** Longest that a picture may take while things move, ms; past it the resolution drops until they rest. */
+const MOVING_BUDGET_MS = 34;
+const SETTLE_MS = 140;
+const SCALES = [1, 0.75, 0.5, 0.35] as const;
+
+/**
+ * The live picture: renders the newest request on a worker pool, never queues older ones, draws at lower resolution
+ * while the picture moves faster than it can be rendered, and settles to full quality when it rests.
+ */
+export class PictureRenderer {
+  private pool: RenderPool | null = null;
+  private readonly opening: Promise<RenderPool>;
+  private readonly canvas: HTMLCanvasElement;
+  private readonly onState: (state: PictureState) => void;
+  private wanted: PictureRequest | null = null;
+  private rendering = false;
+  private closed = false;
+  private scaleIndex = 0;
+  private lastRequestAt = 0;
+  private settle: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(canvas: HTMLCanvasElement, onState: (state: PictureState) => void) {
+    this.canvas = canvas;
+    this.onState = onState;
+    this.opening = browserPool();
+    this.opening.then(
+      (pool) => {
+        this.pool = pool;
+        if (this.closed) pool.close();
+      },
+      (error: unknown) => this.failed(error),
+    );
+  }
+
+  /** Loads what the scene shows and is not there yet; the picture fills in as images come. */
+  async load(scene: Scene): Promise<void> {
+    try {
+      const pool = await this.opening;
+      const missing = scene.planes.filter((plane) => !plane.hidden && !pool.has(plane.art.id));
+      let done = 0;
+      if (missing.length > 0) this.onState({ kind: 'loading', done, total: missing.length });
+      await Promise.all(
+        missing.map(async ({ art }) => {
+          await pool.addImage(art.id, () => fetchPixels(art));
+          done += 1;
+          this.onState({ kind: 'loading', done, total: missing.length });
+          if (this.wanted) this.request(this.wanted);
+        }),
+      );
+      this.onState({ kind: 'ready' });
+    } catch (error) {
+      this.failed(error);
+    }
+  }
+
+  request(request: PictureRequest): void {
+    const now = performance.now();
+    const moving = now - this.lastRequestAt < SETTLE_MS;
+    this.lastRequestAt = now;
+    if (!moving) this.scaleIndex = 0;
+    this.wanted = request;
+    clearTimeout(this.settle);
+    if (moving) {
+      this.settle = setTimeout(() => {
+        this.scaleIndex = 0;
+        void this.run();
+      }, SETTLE_MS);
+    }
+    void this.run();
+  }
+
+  /** Alpha of an art pixel, for choosing planes in the picture. */
+  alphaAt(artId: string, x: number, y: number): number {
+    return this.pool?.alphaAt(artId, x, y) ?? 0;
+  }
+
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.settle);
+    this.pool?.close();
+  }
+
+  private async run(): Promise<void> {
+    if (this.rendering) return;
+    this.rendering = true;
+    try {
+      const pool = await this.opening;
+      let drawn: PictureRequest | null = null;
+      let drawnScale = -1;
+      while (this.wanted && !this.closed && (this.wanted !== drawn || drawnScale !== this.scaleIndex)) {
+        drawn = this.wanted;
+        drawnScale = this.scaleIndex;
+        await this.draw(pool, drawn, SCALES[this.scaleIndex] ?? 1);
+      }
+    } catch (error) {
+      this.failed(error);
+    } finally {
+      this.rendering = false;
+    }
+  }
+
+  private async draw(pool: RenderPool, request: PictureRequest, scale: number): Promise<void> {
+    const widthPx = Math.max(1, Math.round(request.widthPx * scale));
+    const heightPx = Math.max(1, Math.round(request.heightPx * scale));
+    const [kx, ky] = [widthPx / request.widthPx, heightPx / request.heightPx];
+    const { a, b, c, d, e, f } = request.frameToImage;
+    const frameToImage = { a: a * kx, b: b * ky, c: c * kx, d: d * ky, e: e * kx, f: f * ky };
+    const { grey } = request;
+    const view = { widthPx, heightPx, frameToImage, background: { r: grey, g: grey, b: grey, a: 255 } };
+    const before = performance.now();
+    const image = await pool.render(renderLayers(framePlan(request.scene, request.frame), view), view, pool.size);
+    const took = performance.now() - before;
+    if (this.closed) return;
+    if (this.canvas.width !== widthPx || this.canvas.height !== heightPx) {
+      this.canvas.width = widthPx;
+      this.canvas.height = heightPx;
+    }
+    const context = this.canvas.getContext('2d', { alpha: false });
+    const pixels = new Uint8ClampedArray(image.data.buffer as ArrayBuffer, image.data.byteOffset, image.data.byteLength);
+    context?.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
+    this.canvas.dataset.frame = String(request.frame);
+    if (took > MOVING_BUDGET_MS && performance.now() - this.lastRequestAt < SETTLE_MS) {
+      this.scaleIndex = Math.min(SCALES.length - 1, this.scaleIndex + 1);
+    }
+  }
+
+  private failed(error: unknown): void {
+    if (this.closed || error instanceof RenderPoolClosed) return;
+    this.onState({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
+  }
+}

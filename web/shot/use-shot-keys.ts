@@ -1,0 +1,94 @@
+import { deleteCameraKeys, deletePlanes } from '@keen-ridge/core/document';
+import { useEffect } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { toast } from 'sonner';
+import { editWords } from '../state/edit-words.ts';
+import { keySelection, nextKeyFrame } from '../state/key-selection.ts';
+import type { Session } from '../state/session.ts';
+import { useSession } from '../state/use-session.ts';
+
+/** What the keyboard does everywhere in a shot; `?` lists them. */
+export const SHOT_KEYS: readonly (readonly [string, string])[] = [
+  ['Space', 'Play and stop'],
+  ['← →', 'One frame back or on; with Shift ten'],
+  ['Home End', 'First or last frame'],
+  [', .', 'Previous or next key'],
+  ['Ctrl Z', 'Undo'],
+  ['Ctrl Shift Z, Ctrl Y', 'Redo'],
+  ['Delete', 'Delete the selected keys or planes'],
+  ['Esc', 'Select nothing'],
+  ['↑ ↓ on a plane', 'Nudge its depth; with Shift ten times as far'],
+  ['F2 on a plane', 'Rename'],
+  ['H on a plane', 'Hide or show'],
+  ['Alt ← → on a key', 'Move it by a frame'],
+  ['?', 'This list'],
+];
+
+export function undoOnce(session: Session): void {
+  const entry = session.undo();
+  if (entry) toast(`Undone: ${editWords(entry)}`, { duration: 1800 });
+}
+
+export function redoOnce(session: Session): void {
+  const entry = session.redo();
+  if (entry) toast(`Redone: ${editWords(entry)}`, { duration: 1800 });
+}
+
+export function deleteSelected(session: Session): void {
+  const { scene, selectedKeys, selection } = session.state;
+  if (selectedKeys.length > 0) {
+    session.commit('delete-keys', 'the camera', deleteCameraKeys(scene, keySelection(selectedKeys)));
+    session.selectKeys([]);
+  } else if (selection.length > 0) {
+    const gone = scene.planes.filter((plane) => selection.includes(plane.id));
+    const subject = gone.length === 1 ? (gone[0]?.name ?? '') : `${gone.length} planes`;
+    session.commit('delete-planes', subject, deletePlanes(scene, new Set(selection)));
+    session.select([]);
+    toast(`Deleted ${subject}`, { action: { label: 'Undo', onClick: () => undoOnce(session) } });
+  }
+}
+
+export function useShotKeys(onHelp: () => void): void {
+  const session = useSession();
+  const step = (by: number) => {
+    session.setPlaying(false);
+    session.goTo(session.state.frame + by);
+  };
+  const jump = (direction: 1 | -1) => {
+    const frame = nextKeyFrame(session.state.scene, session.state.frame, direction);
+    if (frame !== null) session.goTo(frame);
+  };
+  const options = { preventDefault: true };
+  useHotkeys('space', () => session.setPlaying(!session.state.playing), { ...options, ignoreEventWhen: onControl });
+  useHotkeys('left', () => step(-1), options);
+  useHotkeys('right', () => step(1), options);
+  useHotkeys('shift+left', () => step(-10), options);
+  useHotkeys('shift+right', () => step(10), options);
+  useHotkeys('home', () => session.goTo(1), options);
+  useHotkeys('end', () => session.goTo(session.state.scene.lengthFrames), options);
+  useHotkeys('comma', () => jump(-1), options);
+  useHotkeys('period', () => jump(1), options);
+  useHotkeys('mod+z', () => undoOnce(session), options);
+  useHotkeys('mod+shift+z, mod+y', () => redoOnce(session), options);
+  useHotkeys('delete, backspace', () => deleteSelected(session), options);
+  useHotkeys('escape', () => {
+    session.select([]);
+    session.selectKeys([]);
+  });
+  useHotkeys('?', onHelp, { ...options, useKey: true });
+  useEffect(dropFocusAfterMouse, []);
+}
+
+/** Space belongs to a control that was reached by keyboard. */
+const onControl = (event: KeyboardEvent): boolean =>
+  event.target instanceof Element && event.target.closest('button, a, select, [role=button], [role=radio]') !== null;
+
+/** A button that was clicked gives its focus back, so that Space plays and does not press it again. */
+function dropFocusAfterMouse(): () => void {
+  const onClick = (event: MouseEvent) => {
+    const button = event.target instanceof Element ? event.target.closest('button') : null;
+    if (event.detail > 0 && button && !button.hasAttribute('aria-haspopup')) button.blur();
+  };
+  window.addEventListener('click', onClick);
+  return () => window.removeEventListener('click', onClick);
+}

@@ -1,0 +1,29 @@
+import { nearestDepthSpx, type PlaneId, type Scene, setPlaneDepth } from '@keen-ridge/core/document';
+import type { Session } from '../state/session.ts';
+
+/** What the edit was done to, as the history says it. */
+export function subjectOf(scene: Scene, ids: readonly PlaneId[]): string {
+  const [only] = scene.planes.filter((plane) => ids.includes(plane.id));
+  return ids.length === 1 && only ? only.name : `${ids.length} planes`;
+}
+
+/** The same depth for all of `ids`. */
+export const withDepth = (scene: Scene, ids: readonly PlaneId[], depthSpx: number, atFrame: number, holdPicture: boolean): Scene =>
+  ids.reduce((changed, id) => setPlaneDepth(changed, id, { depthSpx, atFrame, holdPicture }), scene);
+
+/** Multiplies the distance from home of all of `ids` by `ratio`: on the Stand they move together. */
+export function withDistanceRatio(scene: Scene, ids: readonly PlaneId[], ratio: number, atFrame: number, holdPicture: boolean): Scene {
+  const home = scene.homeDistanceSpx;
+  return scene.planes
+    .filter((plane) => ids.includes(plane.id))
+    .reduce((changed, plane) => {
+      const depthSpx = Math.max(nearestDepthSpx(scene), (home + plane.depthSpx) * ratio - home);
+      return setPlaneDepth(changed, plane.id, { depthSpx, atFrame, holdPicture });
+    }, scene);
+}
+
+/** Nudges by a ratio of distance, as one edit. */
+export function nudgeDepth(session: Session, ids: readonly PlaneId[], ratio: number, holdPicture: boolean): void {
+  const { scene, frame } = session.state;
+  session.commit('set-depth', subjectOf(scene, ids), withDistanceRatio(scene, ids, ratio, frame, holdPicture));
+}

@@ -1,0 +1,46 @@
+import type { Plane } from '@keen-ridge/core/document';
+import { speedAtDepth } from '@keen-ridge/core/stage';
+import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
+import { useMemo } from 'react';
+import { useSessionState, useShownScene } from '../state/use-session.ts';
+import { formatNumber } from '../ui/format.ts';
+
+const SIDE_WORDS = { left: 'left', right: 'right', top: 'upper', bottom: 'lower' } as const;
+const TOWARDS = { left: 'to the left', right: 'to the right', top: 'above', bottom: 'below' } as const;
+
+/** What a plane's depth means on screen, what is wrong with it, and the cure. */
+export function PlaneSentence({ plane }: { plane: Plane }) {
+  const shown = useShownScene();
+  const kept = useSessionState((state) => state.scene);
+  // Gaps are measured over the whole shot: on what is kept, so that a drag stays light.
+  const worst = useMemo(() => {
+    const keptPlane = kept.planes.find((p) => p.id === plane.id);
+    return keptPlane && !keptPlane.hidden ? edgeGaps(kept, keptPlane)[0] : undefined;
+  }, [kept, plane.id]);
+  return (
+    <p className="narrow mt-2 text-[12.5px] leading-snug">
+      <SpeedWords plane={plane} homeDistanceSpx={shown.homeDistanceSpx} />
+      {worst && <GapWords gap={worst} lengthFrames={kept.lengthFrames} />}
+    </p>
+  );
+}
+
+function SpeedWords({ plane, homeDistanceSpx }: { plane: Plane; homeDistanceSpx: number }) {
+  if (plane.mount === 'camera') return <>Rides on the camera: it keeps its place and size through every move. </>;
+  const slide = speedAtDepth(plane.depthSpx, homeDistanceSpx) * 100;
+  return (
+    <>
+      Slides <b>{formatNumber(slide, slide < 10 ? 1 : 0)} px</b> while the datum slides 100.{' '}
+    </>
+  );
+}
+
+function GapWords({ gap, lengthFrames }: { gap: EdgeGap; lengthFrames: number }) {
+  const when = gap.frames === lengthFrames ? 'all through' : `from frame ${gap.firstFrame}`;
+  return (
+    <>
+      Its {SIDE_WORDS[gap.side]} edge is in frame <b className="text-fault">{when}</b>, by {formatNumber(gap.worstPx)} px at worst (frame{' '}
+      {gap.worstFrame}): paint {formatNumber(gap.paintArtPx)} px more {TOWARDS[gap.side]}.
+    </>
+  );
+}

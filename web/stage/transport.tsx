@@ -1,0 +1,71 @@
+import { secondsOfFrames } from '@keen-ridge/core/timing';
+import { rationalText } from '@keen-ridge/core/units';
+import { Pause, Play } from 'lucide-react';
+import { type PointerEvent, useRef } from 'react';
+import { useSession, useSessionState } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { formatNumber } from '../ui/format.ts';
+
+/** Play, and a small ruler to scrub along. */
+export function Transport() {
+  const session = useSession();
+  const { lengthFrames, rate } = useSessionState((state) => state.scene);
+  const frame = useSessionState((state) => state.frame);
+  return (
+    <div className="flex h-9 shrink-0 items-center gap-3 border-y border-rule bg-bar px-3">
+      <PlayButton />
+      <span className="num w-9 text-right font-semibold text-signal" data-testid="current-frame">
+        {frame}
+      </span>
+      <Ruler lengthFrames={lengthFrames} frame={frame} onFrame={(f) => session.goTo(f)} />
+      <span className="num shrink-0">
+        {lengthFrames} f · {formatNumber(secondsOfFrames(lengthFrames, rate), 2)} s · {rationalText(rate)}
+      </span>
+    </div>
+  );
+}
+
+export function PlayButton() {
+  const session = useSession();
+  const playing = useSessionState((state) => state.playing);
+  return (
+    <Button tone="bare" className="w-7 px-0" aria-label={playing ? 'Stop' : 'Play'} onClick={() => session.setPlaying(!playing)}>
+      {playing ? <Pause size={14} aria-hidden="true" fill="currentColor" /> : <Play size={14} aria-hidden="true" fill="currentColor" />}
+    </Button>
+  );
+}
+
+function Ruler({ lengthFrames, frame, onFrame }: { lengthFrames: number; frame: number; onFrame: (frame: number) => void }) {
+  const session = useSession();
+  const bar = useRef<HTMLDivElement>(null);
+  const share = lengthFrames > 1 ? (frame - 1) / (lengthFrames - 1) : 0;
+  const follow = (event: PointerEvent<HTMLDivElement>) => {
+    const box = bar.current?.getBoundingClientRect();
+    if (box && event.buttons === 1) onFrame(1 + ((event.clientX - box.left) / box.width) * (lengthFrames - 1));
+  };
+  return (
+    <div
+      ref={bar}
+      role="slider"
+      tabIndex={0}
+      aria-label="Frame"
+      aria-valuemin={1}
+      aria-valuemax={lengthFrames}
+      aria-valuenow={frame}
+      className="relative h-6 min-w-0 flex-1 cursor-pointer touch-none"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        session.setPlaying(false);
+        follow(event);
+      }}
+      onPointerMove={follow}
+    >
+      <div className="absolute inset-x-0 bottom-1 border-t border-rule" />
+      {Array.from({ length: 25 }, (_, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: ticks have no other identity
+        <div key={i} className="absolute bottom-1 w-px bg-rule" style={{ left: `${(i / 24) * 100}%`, height: i % 4 === 0 ? 9 : 5 }} />
+      ))}
+      <div className="absolute bottom-0.5 top-0.5 w-[3px] -translate-x-1/2 bg-signal" style={{ left: `${share * 100}%` }} />
+    </div>
+  );
+}

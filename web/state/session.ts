@@ -1,0 +1,152 @@
+import type { HistoryEntry, Shot } from '@keen-ridge/core/contract';
+import {
+  applyScenePatch,
+  type CameraChannel,
+  changeBetween,
+  type EditAction,
+  type Patch,
+  type PlaneId,
+  type Scene,
+} from '@keen-ridge/core/document';
+import { createStore, type StoreApi } from 'zustand';
+import { OpQueue, type SaveState } from './op-queue.ts';
+
+export interface SelectedKey {
+  readonly channel: CameraChannel;
+  readonly frame: number;
+}
+
+export interface SessionState {
+  /** As edited here; the server may still be a few ops behind. */
+  readonly scene: Scene;
+  /** What is shown while a gesture is under way; nothing of it is kept until it ends. */
+  readonly preview: Scene | null;
+  readonly undo: readonly HistoryEntry[];
+  readonly redo: readonly HistoryEntry[];
+  readonly saveState: SaveState;
+  readonly selection: readonly PlaneId[];
+  readonly selectedKeys: readonly SelectedKey[];
+  readonly frame: number;
+  readonly playing: boolean;
+  /** Frames that real time ran past during the last play. */
+  readonly dropped: number;
+}
+
+/** One open shot: its scene, its history, what is selected and where the playhead stands. */
+export class Session {
+  readonly shot: Shot;
+  readonly store: StoreApi<SessionState>;
+  private readonly queue: OpQueue;
+
+  constructor(shot: Shot) {
+    this.shot = shot;
+    this.store = createStore<SessionState>(() => ({
+      scene: shot.scene,
+      preview: null,
+      undo: shot.undo,
+      redo: shot.redo,
+      saveState: 'saved',
+      selection: [],
+      selectedKeys: [],
+      frame: 1,
+      playing: false,
+      dropped: 0,
+    }));
+    this.queue = new OpQueue(shot.id, shot.revision, (saveState) => this.set({ saveState }));
+  }
+
+  get state(): SessionState {
+    return this.store.getState();
+  }
+
+  /** The scene as it is shown now. */
+  get shown(): Scene {
+    return this.state.preview ?? this.state.scene;
+  }
+
+  get knownRevision(): number {
+    return this.queue.knownRevision;
+  }
+
+  get unsent(): number {
+    return this.queue.pending;
+  }
+
+  private set(part: Partial<SessionState>): void {
+    this.store.setState(part);
+  }
+
+  /** Shows a scene without keeping it; null goes back to what is kept. */
+  show(preview: Scene | null): void {
+    this.set({ preview });
+  }
+
+  /** Keeps a scene as one edit. Nothing happens when it changes nothing. */
+  commit(action: EditAction, subject: string, scene: Scene): void {
+    const change = changeBetween(this.state.scene, scene);
+    if (!change) {
+      this.set({ preview: null });
+      return;
+    }
+    const { patch, inverse } = change;
+    const entry: HistoryEntry = { action, subject: subject.slice(0, 200), patch, inverse };
+    this.set({ scene, preview: null, undo: [...this.state.undo, entry], redo: [] });
+    this.queue.push({ kind: 'edit', action: entry.action, subject: entry.subject, patch });
+  }
+
+  undo(): HistoryEntry | null {
+    const entry = this.state.undo.at(-1);
+    if (!entry || !this.patch(entry.inverse)) return null;
+    this.set({ undo: this.state.undo.slice(0, -1), redo: [...this.state.redo, entry] });
+    this.queue.push({ kind: 'undo' });
+    return entry;
+  }
+
+  redo(): HistoryEntry | null {
+    const entry = this.state.redo.at(-1);
+    if (!entry || !this.patch(entry.patch)) return null;
+    this.set({ redo: this.state.redo.slice(0, -1), undo: [...this.state.undo, entry] });
+    this.queue.push({ kind: 'redo' });
+    return entry;
+  }
+
+  private patch(patch: Patch): boolean {
+    const after = applyScenePatch(this.state.scene, patch);
+    if (!after.ok) {
+      this.queue.end('refused');
+      return false;
+    }
+    const selection = this.state.selection.filter((id) => after.value.planes.some((plane) => plane.id === id));
+    const selectedKeys = this.state.selectedKeys.filter(({ channel, frame }) =>
+      after.value.camera[channel].keys.some((key) => key.frame === frame),
+    );
+    const frame = Math.min(this.state.frame, after.value.lengthFrames);
+    this.set({ scene: after.value, preview: null, selection, selectedKeys, frame });
+    return true;
+  }
+
+  select(selection: readonly PlaneId[]): void {
+    this.set({ selection });
+  }
+
+  selectKeys(selectedKeys: readonly SelectedKey[]): void {
+    this.set({ selectedKeys });
+  }
+
+  goTo(frame: number): void {
+    this.set({ frame: Math.min(this.state.scene.lengthFrames, Math.max(1, Math.round(frame))) });
+  }
+
+  setPlaying(playing: boolean, dropped = this.state.dropped): void {
+    this.set({ playing, dropped });
+  }
+
+  /** Another window has moved the shot on. */
+  markStale(): void {
+    this.queue.end('stale');
+  }
+
+  close(): void {
+    this.queue.close();
+  }
+}

@@ -1,0 +1,32 @@
+import type { ComponentProps } from 'react';
+import { classes } from './class-names.ts';
+
+interface ButtonProps extends ComponentProps<'button'> {
+  /** Pressed state of a switch; leave out for a plain button. */
+  on?: boolean;
+  tone?: 'plain' | 'bare' | 'danger' | 'strong';
+}
+
+const TONES = {
+  plain: 'border-rule bg-raised hover:bg-panel text-ink',
+  bare: 'border-transparent bg-transparent hover:bg-rule-light text-ink',
+  danger: 'border-fault bg-raised text-fault hover:bg-panel',
+  strong: 'border-ink bg-ink text-white hover:bg-black',
+} as const;
+
+/** A button in plain words. With `on` it is a switch. */
+export function Button({ on, tone = 'plain', className, ...rest }: ButtonProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      className={classes(
+        'inline-flex h-[26px] shrink-0 cursor-pointer items-center justify-center gap-1.5 whitespace-nowrap rounded-[3px] border px-2.5 text-[13px]',
+        'disabled:cursor-default disabled:opacity-45',
+        on ? TONES.strong : TONES[tone],
+        className,
+      )}
+      {...rest}
+    />
+  );
+}

@@ -1,0 +1,32 @@
+import { Dialog as Radix } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+interface DialogProps {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  /** One sentence under the title; leave out where the title says it all. */
+  description?: string;
+  children: ReactNode;
+  width?: number;
+}
+
+export function Dialog({ open, onClose, title, description, children, width = 420 }: DialogProps) {
+  return (
+    <Radix.Root open={open} onOpenChange={(now) => !now && onClose()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-black/35" />
+        <Radix.Content
+          style={{ width }}
+          {...(description ? {} : { 'aria-describedby': undefined })}
+          className="fixed left-1/2 top-[16vh] z-50 max-h-[72vh] max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg"
+          onKeyDown={(event) => event.stopPropagation()}
+        >
+          <Radix.Title className="text-[14px] font-semibold">{title}</Radix.Title>
+          {description && <Radix.Description className="mt-1 text-ink-2">{description}</Radix.Description>}
+          <div className="mt-4">{children}</div>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

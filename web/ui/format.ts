@@ -1,0 +1,13 @@
+/** `−1,234.5`: true minus, thousands grouped, at most `decimals` places. With `signed`, a plus too. */
+export function formatNumber(value: number, decimals = 0, signed = false): string {
+  const rounded = Math.abs(value) < 0.5 * 10 ** -decimals ? 0 : value;
+  const digits = Math.abs(rounded).toLocaleString('en-GB', { maximumFractionDigits: decimals });
+  const sign = rounded < 0 ? '\u2212' : signed && rounded > 0 ? '+' : '';
+  return sign + digits;
+}
+
+/** `8.4 MB`. */
+export function formatBytes(bytes: number): string {
+  if (bytes < 1e6) return `${formatNumber(bytes / 1e3, 0)} kB`;
+  return `${formatNumber(bytes / 1e6, 1)} MB`;
+}

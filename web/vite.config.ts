@@ -1,0 +1,9 @@
+import tailwind from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+export default defineConfig({
+  plugins: [react(), tailwind()],
+  build: { target: 'es2023', assetsInlineLimit: 0, chunkSizeWarningLimit: 1200 },
+  worker: { format: 'es' },
+});

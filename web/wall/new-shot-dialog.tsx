@@ -1,0 +1,95 @@
+import { FRAME_PRESETS, newShotSchema } from '@keen-ridge/core/contract';
+import { firstFault, LIMITS } from '@keen-ridge/core/document';
+import { COMMON_RATES, secondsOfFrames } from '@keen-ridge/core/timing';
+import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { makeShot, useWallChange } from '../api/queries.ts';
+import { setPreferences, usePreferences } from '../state/preferences.ts';
+import { Button } from '../ui/button.tsx';
+import { Dialog } from '../ui/dialog.tsx';
+import { formatNumber } from '../ui/format.ts';
+import { NumberField } from '../ui/number-field.tsx';
+import { TextField } from '../ui/text-field.tsx';
+
+export function NewShotDialog({ productionId, onClose }: { productionId: string; onClose: () => void }) {
+  const navigate = useNavigate();
+  const make = useWallChange(makeShot);
+  const [name, setName] = useState('');
+  const [size, setSize] = useState(usePreferences.getState().lastFrameSize);
+  const [rateText, setRateText] = useState('24');
+  const [lengthFrames, setLengthFrames] = useState(96);
+  const [fault, setFault] = useState<string>();
+  const rate = parseRational(rateText);
+
+  const submit = async () => {
+    if (name.trim() === '') return setFault('Give the shot a name.');
+    if (!rate.ok) return setFault('The rate is frames a second, such as 24 or 24000/1001.');
+    const shot = newShotSchema.safeParse({ name, ...size, rate: { num: rate.value.num, den: rate.value.den }, lengthFrames });
+    if (!shot.success) return setFault(firstFault(shot.error));
+    try {
+      const { id } = await make.mutateAsync({ productionId, shot: shot.data });
+      setPreferences({ lastFrameSize: size });
+      await navigate(`/shots/${id}/art`);
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const preset = FRAME_PRESETS.find((p) => p.widthPx === size.widthPx && p.heightPx === size.heightPx)?.name ?? '';
+
+  return (
+    <Dialog open onClose={onClose} title="New shot" width={440}>
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void submit();
+        }}
+      >
+        <TextField label="Name" placeholder="020 Harbour wall" value={name} maxLength={200} onChange={(event) => setName(event.target.value)} />
+        <div className="grid grid-cols-[1.4fr_1fr_1fr] items-end gap-3">
+          <label className="block text-[11px] text-ink-2">
+            Frame size
+            <select
+              className="mt-0.5 h-[26px] w-full rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
+              value={preset}
+              onChange={(event) => {
+                const chosen = FRAME_PRESETS.find((p) => p.name === event.target.value);
+                if (chosen) setSize({ widthPx: chosen.widthPx, heightPx: chosen.heightPx });
+              }}
+            >
+              <option value="" disabled>Own size</option>
+              {FRAME_PRESETS.map((p) => (
+                <option key={p.name} value={p.name}>{p.name}</option>
+              ))}
+            </select>
+          </label>
+          <NumberField label="Width" unit="px" value={size.widthPx} {...LIMITS.framePx} onCommit={(v) => setSize({ ...size, widthPx: Math.round(v) })} />
+          <NumberField label="Height" unit="px" value={size.heightPx} {...LIMITS.framePx} onCommit={(v) => setSize({ ...size, heightPx: Math.round(v) })} />
+        </div>
+        <div className="grid grid-cols-[1.4fr_1fr_1fr] items-end gap-3">
+          <div>
+            <TextField label="Rate, frames a second" value={rateText} list="rates" onChange={(event) => setRateText(event.target.value)} />
+            <datalist id="rates">
+              {COMMON_RATES.map((r) => <option key={rationalText(r)} value={rationalText(r)} />)}
+            </datalist>
+          </div>
+          <NumberField
+            label="Length"
+            unit="f"
+            value={lengthFrames}
+            {...LIMITS.lengthFrames}
+            context={rate.ok ? { framesPerSecond: rationalToNumber(rate.value) } : {}}
+            onCommit={(v) => setLengthFrames(Math.round(v))}
+          />
+          <p className="num pb-1.5 text-ink-2">{rate.ok ? `${formatNumber(secondsOfFrames(lengthFrames, rate.value), 2)} s` : ''}</p>
+        </div>
+        {fault && <p role="alert" className="text-fault">{fault}</p>}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" tone="strong" disabled={make.isPending}>Make shot</Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
