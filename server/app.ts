@@ -39,7 +39,7 @@ export function buildApp({ db, posters, runner, instance }: AppParts): Express {
     response.set('Cache-Control', 'no-store');
     next();
   });
-  api.use(wallRoutes(db, posters), shotRoutes(db), artRoutes(db, posters), handoffRoutes(runner));
+  api.use(wallRoutes(db, posters), shotRoutes(db), artRoutes(db, posters), handoffRoutes(db, runner));
   api.use((request) => {
     throw notFound(`The address ${request.method} ${request.originalUrl}`);
   });

@@ -5,6 +5,7 @@ import { KERNEL_MEMORY, type KernelExports, SingleThreadRenderer } from '../rend
 export async function testRenderer(): Promise<SingleThreadRenderer> {
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
   const bytes = await readFile(new URL('../render/kernel.wasm', import.meta.url));
-  const { instance } = await WebAssembly.instantiate(bytes, { env: { memory } });
+  const module = new WebAssembly.Module(new Uint8Array(bytes));
+  const instance = new WebAssembly.Instance(module, { env: { memory } });
   return new SingleThreadRenderer(instance.exports as unknown as KernelExports, memory);
 }

@@ -12,8 +12,9 @@ export function ensureNpmPackages() {
   const stamp = join(repository, 'node_modules/.keen-ridge-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('Installing npm packages …');
-  const npm = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: repository, stdio: 'inherit' });
-  if (npm.status !== 0) throw new SetUpError('npm ci failed: see above. Is the npm registry reachable?');
+  // Not `npm ci`: it refuses a lock made where some other platform's optional binaries could not be seen.
+  const npm = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: repository, stdio: 'inherit' });
+  if (npm.status !== 0) throw new SetUpError('npm install failed: see above. Is the npm registry reachable?');
   writeFileSync(stamp, lock);
 }
 

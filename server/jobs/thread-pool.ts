@@ -15,9 +15,9 @@ export async function threadPool(threads = availableParallelism()): Promise<Rend
 }
 
 function threadPort(memory: WebAssembly.Memory, wasm: Uint8Array): RenderPort {
-  const worker = new Worker(fileURLToPath(new URL('./render-worker.ts', import.meta.url)), {
+  const worker = new Worker(fileURLToPath(new URL('./render-worker-entry.mjs', import.meta.url)), {
     workerData: { memory, wasm },
-    execArgv: ['--import', import.meta.resolve('tsx')],
+    execArgv: [],
   });
   worker.unref();
   return {

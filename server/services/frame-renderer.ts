@@ -30,11 +30,13 @@ export class FrameRenderer {
     this.users += 1;
     try {
       const shown = scene.planes.filter((plane) => !plane.hidden);
-      for (const { art } of shown) {
-        await this.pool.addImage(art.id, async () =>
-          raster(art.widthPx, art.heightPx, 'straight', await this.readPixels(art.id)),
-        );
-      }
+      await Promise.all(
+        shown.map(({ art }) =>
+          this.pool.addImage(art.id, async () =>
+            raster(art.widthPx, art.heightPx, 'straight', await this.readPixels(art.id)),
+          ),
+        ),
+      );
       return await work();
     } finally {
       this.users -= 1;

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { askHandoff, useHandoffChange, useHandoffs } from '../api/queries.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { formatNumber } from '../ui/format.ts';
+import { formatSeconds } from '../ui/format.ts';
 import { NumberField } from '../ui/number-field.tsx';
 import { HandoffRow } from './handoff-row.tsx';
 
@@ -74,7 +74,7 @@ function HandoffForm({ filmReady }: { filmReady: boolean }) {
         <NumberField label="Last frame" unit="f" value={last} min={1} max={scene.lengthFrames} onCommit={(v) => setRange({ firstFrame: Math.min(first, Math.round(v)), lastFrame: Math.round(v) })} />
       </div>
       <p className="num mt-3 leading-relaxed text-ink-2">
-        {frames} f · {formatNumber(secondsOfFrames(frames, scene.rate), 2)} s at {rationalText(scene.rate)}
+        {frames} f · {formatSeconds(secondsOfFrames(frames, scene.rate))} at {rationalText(scene.rate)}
         <br />
         {scene.frame.widthPx} × {scene.frame.heightPx} px
       </p>
@@ -85,9 +85,16 @@ function HandoffForm({ filmReady }: { filmReady: boolean }) {
       )}
       {start.isError && <p role="alert" className="mt-3 text-fault">{start.error.message}</p>}
       {blocked && <p className="mt-3 text-ink-2">{blocked}</p>}
+
       <Button type="submit" tone="strong" className="mt-4 w-full" disabled={blocked !== null || start.isPending || (kind === 'webm' && !filmReady)}>
         Hand off {frames} {frames === 1 ? 'frame' : 'frames'}
       </Button>
+      <p className="mt-6 border-t border-rule pt-4 text-[12px] text-ink-2">
+        <a className="text-select underline" href={`/api/shots/${shot.id}/package`} download>
+          Download the shot as an open package
+        </a>
+        : its set-up as JSON and its art as PNGs, for the command line or for safe keeping.
+      </p>
     </form>
   );
 }

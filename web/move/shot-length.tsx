@@ -3,7 +3,7 @@ import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { useSession, useSessionState } from '../state/use-session.ts';
-import { formatNumber } from '../ui/format.ts';
+import { formatSeconds } from '../ui/format.ts';
 import { NumberField } from '../ui/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 import { TextField } from '../ui/text-field.tsx';
@@ -13,7 +13,7 @@ export function ShotLength() {
   const session = useSession();
   const scene = useSessionState((state) => state.scene);
   const { lengthFrames, rate, frame } = scene;
-  const words = `${lengthFrames} f · ${formatNumber(secondsOfFrames(lengthFrames, rate), 2)} s · ${rationalText(rate)}`;
+  const words = `${lengthFrames} f · ${formatSeconds(secondsOfFrames(lengthFrames, rate))} · ${rationalText(rate)}`;
   const resize = (widthPx: number, heightPx: number) =>
     session.commit('set-frame-size', 'the shot', setFrameSize(session.state.scene, Math.round(widthPx), Math.round(heightPx)));
   return (

@@ -53,7 +53,7 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
         <SaveWord />
         <UndoRedo />
         <KeyingSwitch />
-        <Button tone="bare" aria-label="Keys of the keyboard" className="w-[26px] px-0" onClick={() => onHelp(true)}>
+        <Button tone="bare" icon aria-label="Keys of the keyboard" onClick={() => onHelp(true)}>
           ?
         </Button>
       </div>
@@ -87,10 +87,10 @@ function UndoRedo() {
   const redo = useSessionState((state) => state.redo.at(-1));
   return (
     <span className="flex">
-      <Button tone="bare" className="px-1.5" aria-label="Undo" title={undo ? `Undo ${editWords(undo)}` : 'Nothing to undo'} disabled={!undo} onClick={() => undoOnce(session)}>
+      <Button tone="bare" icon aria-label="Undo" title={undo ? `Undo ${editWords(undo)}` : 'Nothing to undo'} disabled={!undo} onClick={() => undoOnce(session)}>
         <Undo2 size={15} aria-hidden="true" />
       </Button>
-      <Button tone="bare" className="px-1.5" aria-label="Redo" title={redo ? `Redo ${editWords(redo)}` : 'Nothing to redo'} disabled={!redo} onClick={() => redoOnce(session)}>
+      <Button tone="bare" icon aria-label="Redo" title={redo ? `Redo ${editWords(redo)}` : 'Nothing to redo'} disabled={!redo} onClick={() => redoOnce(session)}>
         <Redo2 size={15} aria-hidden="true" />
       </Button>
     </span>

@@ -4,7 +4,7 @@ import { Pause, Play } from 'lucide-react';
 import { type PointerEvent, useRef } from 'react';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { formatNumber } from '../ui/format.ts';
+import { formatSeconds } from '../ui/format.ts';
 
 /** Play, and a small ruler to scrub along. */
 export function Transport() {
@@ -19,7 +19,7 @@ export function Transport() {
       </span>
       <Ruler lengthFrames={lengthFrames} frame={frame} onFrame={(f) => session.goTo(f)} />
       <span className="num shrink-0">
-        {lengthFrames} f · {formatNumber(secondsOfFrames(lengthFrames, rate), 2)} s · {rationalText(rate)}
+        {lengthFrames} f · {formatSeconds(secondsOfFrames(lengthFrames, rate))} · {rationalText(rate)}
       </span>
     </div>
   );
@@ -29,7 +29,7 @@ export function PlayButton() {
   const session = useSession();
   const playing = useSessionState((state) => state.playing);
   return (
-    <Button tone="bare" className="w-7 px-0" aria-label={playing ? 'Stop' : 'Play'} onClick={() => session.setPlaying(!playing)}>
+    <Button tone="bare" icon aria-label={playing ? 'Stop' : 'Play'} onClick={() => session.setPlaying(!playing)}>
       {playing ? <Pause size={14} aria-hidden="true" fill="currentColor" /> : <Play size={14} aria-hidden="true" fill="currentColor" />}
     </Button>
   );

@@ -4,6 +4,8 @@ import { classes } from './class-names.ts';
 interface ButtonProps extends ComponentProps<'button'> {
   /** Pressed state of a switch; leave out for a plain button. */
   on?: boolean;
+  /** Holds an icon or a single sign. */
+  icon?: boolean;
   tone?: 'plain' | 'bare' | 'danger' | 'strong';
 }
 
@@ -15,14 +17,15 @@ const TONES = {
 } as const;
 
 /** A button in plain words. With `on` it is a switch. */
-export function Button({ on, tone = 'plain', className, ...rest }: ButtonProps) {
+export function Button({ on, icon, tone = 'plain', className, ...rest }: ButtonProps) {
   return (
     <button
       type="button"
       aria-pressed={on}
       className={classes(
-        'inline-flex h-[26px] shrink-0 cursor-pointer items-center justify-center gap-1.5 whitespace-nowrap rounded-[3px] border px-2.5 text-[13px]',
+        'inline-flex h-[26px] shrink-0 cursor-pointer items-center justify-center gap-1.5 whitespace-nowrap rounded-[3px] border text-[13px]',
         'disabled:cursor-default disabled:opacity-45',
+        icon ? 'w-7' : 'px-2.5',
         on ? TONES.strong : TONES[tone],
         className,
       )}

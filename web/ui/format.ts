@@ -6,6 +6,10 @@ export function formatNumber(value: number, decimals = 0, signed = false): strin
   return sign + digits;
 }
 
+/** `5.00 s`. */
+export const formatSeconds = (seconds: number): string =>
+  `${seconds.toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 })} s`;
+
 /** `8.4 MB`. */
 export function formatBytes(bytes: number): string {
   if (bytes < 1e6) return `${formatNumber(bytes / 1e3, 0)} kB`;

@@ -8,7 +8,7 @@ import { makeShot, useWallChange } from '../api/queries.ts';
 import { setPreferences, usePreferences } from '../state/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
-import { formatNumber } from '../ui/format.ts';
+import { formatSeconds } from '../ui/format.ts';
 import { NumberField } from '../ui/number-field.tsx';
 import { TextField } from '../ui/text-field.tsx';
 
@@ -82,7 +82,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
             context={rate.ok ? { framesPerSecond: rationalToNumber(rate.value) } : {}}
             onCommit={(v) => setLengthFrames(Math.round(v))}
           />
-          <p className="num pb-1.5 text-ink-2">{rate.ok ? `${formatNumber(secondsOfFrames(lengthFrames, rate.value), 2)} s` : ''}</p>
+          <p className="num pb-1.5 text-ink-2">{rate.ok ? formatSeconds(secondsOfFrames(lengthFrames, rate.value)) : ''}</p>
         </div>
         {fault && <p role="alert" className="text-fault">{fault}</p>}
         <div className="flex justify-end gap-2">

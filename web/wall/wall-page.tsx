@@ -6,7 +6,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { deleteIt, type Kind, makeProduction, renameIt, restoreIt, useWall, useWallChange } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
-import { formatNumber } from '../ui/format.ts';
+import { formatSeconds } from '../ui/format.ts';
 import { Logo } from '../ui/logo.tsx';
 import { Menu } from '../ui/menu.tsx';
 import { Rename } from '../ui/rename.tsx';
@@ -108,7 +108,7 @@ function ProductionRow({ production }: { production: Production }) {
       {production.shots.length === 0 ? (
         <p className="text-ink-2">No shots yet. Make one, then drop a layered painting on it.</p>
       ) : (
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-5">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-5">
           {production.shots.map((shot) => (
             <ShotTile key={shot.id} shot={shot} onRename={(name) => rename('shot', shot.id, name)} onDelete={() => remove('shot', shot.id, shot.name)} />
           ))}
@@ -121,7 +121,7 @@ function ProductionRow({ production }: { production: Production }) {
 
 function ShotTile({ shot, onRename, onDelete }: { shot: ShotCard; onRename: (name: string) => void; onDelete: () => void }) {
   const [renaming, setRenaming] = useState(false);
-  const seconds = formatNumber(secondsOfFrames(shot.lengthFrames, shot.rate), 2);
+  const seconds = formatSeconds(secondsOfFrames(shot.lengthFrames, shot.rate));
   const first = shot.planes === 0 ? 'art' : 'stage';
   return (
     <li>
@@ -140,7 +140,7 @@ function ShotTile({ shot, onRename, onDelete }: { shot: ShotCard; onRename: (nam
             <p className="truncate font-semibold" title={shot.name}>{shot.name}</p>
           )}
           <p className="num text-ink-2">
-            {shot.frame.widthPx} × {shot.frame.heightPx} · {shot.lengthFrames} f · {seconds} s · {rationalText(shot.rate)}
+            {shot.frame.widthPx} × {shot.frame.heightPx} · {shot.lengthFrames} f · {seconds} · {rationalText(shot.rate)}
           </p>
         </div>
         <Menu

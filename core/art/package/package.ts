@@ -1,0 +1,63 @@
+import { strFromU8, strToU8, type Zippable, unzipSync, zipSync } from 'fflate';
+import { readScene, type Scene, type SceneFault } from '../../document/index.ts';
+import { fail, ok, type Result } from '../../units/index.ts';
+import type { ArtFault } from '../not-kept.ts';
+
+/** A shot that can be carried away: scene.json and art/<sha256>.png, as docs/formats.md describes. */
+export interface ShotPackage {
+  readonly scene: Scene;
+  /** PNG bytes by art id. */
+  readonly art: ReadonlyMap<string, Uint8Array>;
+}
+
+export const SCENE_PART = 'scene.json';
+export const artPart = (artId: string): string => `art/${artId}.png`;
+
+/** PNGs do not shrink further, so they are stored as they are; `mtime` keeps the same shot the same bytes. */
+export function writePackage({ scene, art }: ShotPackage): Uint8Array {
+  const parts: Zippable = { [SCENE_PART]: strToU8(`${JSON.stringify(scene, null, 2)}\n`) };
+  for (const id of [...new Set(scene.planes.map((plane) => plane.art.id))].sort()) {
+    const png = art.get(id);
+    if (!png) throw new Error(`The package lacks art ${id}`);
+    parts[artPart(id)] = [png, { level: 0 }];
+  }
+  return zipSync(parts, { mtime: new Date(1980, 0, 1) });
+}
+
+export type PackageFault = ArtFault | SceneFault;
+
+/** Reads a package. Every image that the scene names must be there. */
+export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault> {
+  const parts = unpack(bytes);
+  if (!parts.ok) return parts;
+  const text = parts.value[SCENE_PART];
+  if (!text) return fail({ code: 'missing-part', detail: `${SCENE_PART} is not in it` });
+  const scene = readScene(parseJson(strFromU8(text)));
+  if (!scene.ok) return scene;
+  const art = new Map<string, Uint8Array>();
+  for (const { name, art: ref } of scene.value.planes) {
+    const png = parts.value[artPart(ref.id)];
+    if (!png) return fail({ code: 'missing-part', detail: `${artPart(ref.id)} of plane "${name}" is not in it` });
+    art.set(ref.id, png);
+  }
+  return ok({ scene: scene.value, art });
+}
+
+function unpack(bytes: Uint8Array): Result<Record<string, Uint8Array>, ArtFault> {
+  try {
+    return ok(unzipSync(bytes));
+  } catch (error) {
+    if (!(error instanceof Error)) throw error;
+    return fail({ code: 'damaged', detail: `it is not a zip that can be unpacked (${error.message})` });
+  }
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
+    // Not an object: readScene names it as the fault.
+    return null;
+  }
+}

@@ -1,0 +1,42 @@
+import { describe, expect, it } from 'vitest';
+import { setCamera } from '../document/index.ts';
+import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { EASE_PRESETS } from '../timing/index.ts';
+import { edgeGaps } from './index.ts';
+
+const wide = testPlane({ id: testPlaneId('hill') }, 2000, 1200);
+/** An even pan of 100 spx over 101 frames: the datum slides one px a frame. */
+function panned() {
+  const scene = testScene([wide], { lengthFrames: 101 });
+  const from = setCamera(scene, { panX: 0 }, { frame: 1, keying: true });
+  const to = setCamera(from, { panX: 100 }, { frame: 101, keying: true });
+  const keys = to.camera.panX.keys.map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
+  return { ...to, camera: { ...to.camera, panX: { ...to.camera.panX, keys } } };
+}
+
+describe('edges in frame', () => {
+  it('measures a gap as worked by hand: 40 px spare, 100 px of pan', () => {
+    // The art reaches 40 px past the frame on each side; the right edge enters once the pan passes 40 px.
+    const [gap, ...more] = edgeGaps(panned(), wide);
+    expect(more).toEqual([]);
+    expect(gap).toMatchObject({ side: 'right', worstFrame: 101, firstFrame: 42, frames: 60, paintArtPx: 60 });
+    expect(gap?.worstPx).toBeCloseTo(60, 9);
+  });
+
+  it('asks for more art px where a plane is shown larger', () => {
+    const { transform } = wide;
+    const doubled = { ...wide, transform: { ...transform, scaleX: 2, scaleY: 2, xSpx: -1000 } };
+    expect(edgeGaps(panned(), doubled)[0]).toMatchObject({ side: 'right', worstPx: 60, paintArtPx: 30 });
+  });
+
+  it('lets a soft end come into frame', () => {
+    const soft = { ...wide, art: { ...wide.art, cutEdges: { ...wide.art.cutEdges, right: false } } };
+    expect(edgeGaps(panned(), soft)).toEqual([]);
+  });
+
+  it('swaps the sides of a flipped plane', () => {
+    const art = { ...wide.art, cutEdges: { ...wide.art.cutEdges, right: false } };
+    const flipped = { ...wide, art, transform: { ...wide.transform, scaleX: -1 } };
+    expect(edgeGaps(panned(), flipped)[0]?.side).toBe('right');
+  });
+});

@@ -1,0 +1,98 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { describe, expect, it } from 'vitest';
+
+const REPOSITORY = fileURLToPath(new URL('..', import.meta.url));
+const WORKSPACES = ['core', 'server', 'web', 'demo', 'e2e', 'bench'] as const;
+
+/** What each folder of core may import, besides itself. Import runs one way down this list. */
+const CORE_MAY: Readonly<Record<string, readonly string[]>> = {
+  units: [],
+  geometry: ['units'],
+  image: ['units', 'geometry'],
+  timing: ['units', 'geometry', 'image'],
+  stage: ['units', 'geometry', 'image'],
+  document: ['units', 'geometry', 'image', 'timing', 'stage'],
+  shot: ['units', 'geometry', 'image', 'timing', 'stage', 'document'],
+  survey: ['units', 'geometry', 'image', 'timing', 'stage', 'document', 'shot'],
+  render: ['units', 'geometry', 'image', 'timing', 'stage', 'document', 'shot'],
+  art: ['units', 'geometry', 'image', 'document'],
+  contract: ['units', 'document'],
+};
+
+/** Workspaces that each workspace may import. */
+const MAY: Readonly<Record<string, readonly string[]>> = {
+  core: [],
+  server: ['core', 'demo'],
+  web: ['core'],
+  demo: ['core'],
+  e2e: ['core'],
+  bench: ['core', 'server', 'demo'],
+};
+
+function sourceFiles(folder: string): string[] {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return ['node_modules', 'dist', 'assembly', 'results'].includes(entry.name) ? [] : sourceFiles(path);
+    return /\.(ts|tsx)$/.test(entry.name) ? [path] : [];
+  });
+}
+
+const importsOf = (text: string): string[] =>
+  [...text.matchAll(/(?:^|\n)\s*(?:import|export)\b[^'"`;]*?from\s*['"]([^'"]+)['"]|(?:^|\n)\s*import\s*['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]\s*\)/g)].map(
+    (match) => match[1] ?? match[2] ?? match[3] ?? '',
+  );
+
+/** An import as a path from the repository's root, or null for a package. */
+function target(file: string, specifier: string): string | null {
+  const own = /^@keen-ridge\/([^/]+)(?:\/(.*))?$/.exec(specifier);
+  if (own) return `${own[1]}/${own[2] ?? ''}`;
+  return specifier.startsWith('.') ? relative(REPOSITORY, resolve(dirname(file), specifier)) : null;
+}
+
+const isTest = (path: string): boolean => /\.test\.ts$/.test(path) || path.startsWith('core/testing/') || path.startsWith('server/testing/');
+const files = WORKSPACES.flatMap((name) => sourceFiles(join(REPOSITORY, name)));
+const arrows = files.flatMap((file) => {
+  const from = relative(REPOSITORY, file);
+  return importsOf(readFileSync(file, 'utf8')).map((specifier) => ({ from, specifier, to: target(file, specifier) }));
+});
+
+describe('imports', () => {
+  it('were all seen', () => {
+    expect(files.length).toBeGreaterThan(150);
+    expect(arrows.length).toBeGreaterThan(500);
+    expect(arrows.filter(({ to }) => to?.startsWith('core/')).length).toBeGreaterThan(250);
+  });
+
+  it('run one way between workspaces', () => {
+    const wrong = arrows.filter(({ from, to }) => {
+      if (!to) return false;
+      const [source, goal] = [from.split('/')[0] ?? '', to.split('/')[0] ?? ''];
+      return source !== goal && !MAY[source]?.includes(goal);
+    });
+    expect(wrong).toEqual([]);
+  });
+
+  it('run one way within core', () => {
+    const wrong = arrows.filter(({ from, to }) => {
+      if (!from.startsWith('core/') || !to?.startsWith('core/') || isTest(from)) return false;
+      const [source, goal] = [from.split('/')[1] ?? '', to.split('/')[1] ?? ''];
+      return source !== goal && !CORE_MAY[source]?.includes(goal);
+    });
+    expect(wrong).toEqual([]);
+    const folders = new Set(files.map((file) => relative(REPOSITORY, file).split('/')).filter(([top]) => top === 'core').map((parts) => parts[1]));
+    expect([...folders].sort()).toEqual([...Object.keys(CORE_MAY), 'testing'].sort());
+  });
+
+  it('leave Node, React and test helpers out of core', () => {
+    const allowed = new Set(['zod', 'fast-json-patch', 'fflate', 'saxes']);
+    const wrong = arrows.filter(({ from, to, specifier }) => from.startsWith('core/') && !isTest(from) && (to === null ? !allowed.has(specifier) : to.startsWith('core/testing')));
+    expect(wrong).toEqual([]);
+  });
+
+  it('notice a wrong arrow', () => {
+    expect(importsOf("import { a } from '../render/index.ts';\nexport type { B } from './b.ts';\nawait import('./c.ts');")).toEqual(['../render/index.ts', './b.ts', './c.ts']);
+    expect(CORE_MAY.units?.includes('render')).toBe(false);
+  });
+});

@@ -1,0 +1,10 @@
+import { buildKernel } from './build.mjs';
+import { ensureNpmPackages } from './lib/packages.mjs';
+
+ensureNpmPackages();
+buildKernel();
+const { register } = await import('tsx/esm/api');
+register();
+const { main } = await import('../server/cli/keen.ts');
+// npm runs scripts in the repository; paths mean what they mean where the caller stands.
+process.exitCode = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd());

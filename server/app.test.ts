@@ -1,0 +1,177 @@
+import { randomUUID } from 'node:crypto';
+import { request } from 'node:http';
+import { createdSchema, type Op, problemSchema, shotSchema, wallSchema } from '@keen-ridge/core/contract';
+import { changeBetween, type Scene, setCamera, setShotLength } from '@keen-ridge/core/document';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { solidPng } from './testing/art.ts';
+import { startTestApp, type TestApp } from './testing/test-app.ts';
+
+let app: TestApp;
+beforeAll(async () => {
+  app = await startTestApp();
+});
+afterAll(() => app.close());
+
+async function call(method: string, path: string, body?: unknown): Promise<{ status: number; json: unknown; headers: Headers }> {
+  const response = await fetch(app.url + path, {
+    method,
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  });
+  const text = await response.text();
+  return { status: response.status, json: text === '' ? null : JSON.parse(text), headers: response.headers };
+}
+const problem = (answer: { json: unknown }) => problemSchema.parse(answer.json);
+
+async function newShot(): Promise<string> {
+  const production = createdSchema.parse((await call('POST', '/api/productions', { name: 'P' })).json);
+  const shot = { name: 'S', widthPx: 320, heightPx: 180, rate: { num: 24, den: 1 }, lengthFrames: 10 };
+  return createdSchema.parse((await call('POST', `/api/productions/${production.id}/shots`, shot)).json).id;
+}
+const shotAt = async (id: string) => shotSchema.parse((await call('GET', `/api/shots/${id}`)).json);
+const send = (id: string, revision: number, op: Op, opId: string = randomUUID()) => call('POST', `/api/shots/${id}/ops`, { opId, revision, op });
+const edit = (before: Scene, after: Scene): Op => ({ kind: 'edit', action: 'set-length', subject: 'the shot', patch: changeBetween(before, after)?.patch ?? [] });
+
+describe('the edit log', () => {
+  it('keeps edits, undoes and redoes them, and forgets the redone branch after a new edit', async () => {
+    const id = await newShot();
+    const { scene } = await shotAt(id);
+    const [longer, longest] = [setShotLength(scene, 20), setShotLength(scene, 30)];
+    expect((await send(id, 1, edit(scene, longer))).json).toEqual({ revision: 2 });
+    expect((await send(id, 2, edit(longer, longest))).json).toEqual({ revision: 3 });
+    await send(id, 3, { kind: 'undo' });
+    const undone = await shotAt(id);
+    expect([undone.scene.lengthFrames, undone.undo.length, undone.redo.length, undone.revision]).toEqual([20, 1, 1, 4]);
+    await send(id, 4, { kind: 'redo' });
+    expect((await shotAt(id)).scene.lengthFrames).toBe(30);
+    await send(id, 5, { kind: 'undo' });
+    await send(id, 6, { kind: 'undo' });
+    expect((await shotAt(id)).redo.map((entry) => entry.subject)).toHaveLength(2);
+    await send(id, 7, edit(scene, setShotLength(scene, 99)));
+    const branched = await shotAt(id);
+    expect([branched.scene.lengthFrames, branched.undo.length, branched.redo.length]).toEqual([99, 1, 0]);
+  });
+
+  it('answers 409 with its own revision to a stale edit, and changes nothing', async () => {
+    const id = await newShot();
+    const { scene } = await shotAt(id);
+    await send(id, 1, edit(scene, setShotLength(scene, 20)));
+    const stale = await send(id, 1, edit(scene, setShotLength(scene, 50)));
+    expect([stale.status, problem(stale).code, problem(stale).revision]).toEqual([409, 'stale-revision', 2]);
+    expect(stale.headers.get('content-type')).toContain('application/problem+json');
+    expect((await shotAt(id)).scene.lengthFrames).toBe(20);
+  });
+
+  it('does an op once however often it is sent, and one of two that race', async () => {
+    const id = await newShot();
+    const { scene } = await shotAt(id);
+    const opId = randomUUID();
+    const op = edit(scene, setShotLength(scene, 20));
+    expect((await send(id, 1, op, opId)).json).toEqual({ revision: 2 });
+    expect((await send(id, 1, op, opId)).json).toEqual({ revision: 2 });
+    expect((await shotAt(id)).undo).toHaveLength(1);
+    const racing = await Promise.all([30, 40, 50].map((n) => send(id, 2, edit(scene, setShotLength(scene, n)))));
+    expect(racing.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
+  });
+
+  it('refuses an edit that would leave no valid shot', async () => {
+    const id = await newShot();
+    const bad = await send(id, 1, { kind: 'edit', action: 'set-length', subject: '', patch: [{ op: 'replace', path: '/lengthFrames', value: 0 }] });
+    expect([bad.status, problem(bad).code]).toEqual([422, 'edit-refused']);
+    expect(problem(bad).detail).toContain('lengthFrames');
+    expect((await send(id, 1, { kind: 'undo' })).status).toBe(409);
+    expect((await shotAt(id)).revision).toBe(1);
+  });
+
+  it('stores the way back as the server finds it', async () => {
+    const id = await newShot();
+    const { scene } = await shotAt(id);
+    const after = setCamera(scene, { panX: 5 }, { frame: 3, keying: true });
+    await send(id, 1, edit(scene, after));
+    expect((await shotAt(id)).undo[0]?.inverse).toEqual(changeBetween(scene, after)?.inverse);
+  });
+});
+
+describe('the wall', () => {
+  it('hides what is deleted and brings it back', async () => {
+    const id = await newShot();
+    const shotsOnWall = async () => wallSchema.parse((await call('GET', '/api/wall')).json).productions.flatMap((p) => p.shots.map((s) => s.id));
+    expect(await shotsOnWall()).toContain(id);
+    expect((await call('DELETE', `/api/shots/${id}`)).status).toBe(204);
+    expect(await shotsOnWall()).not.toContain(id);
+    expect((await call('GET', `/api/shots/${id}`)).status).toBe(404);
+    await call('POST', `/api/shots/${id}/restore`);
+    expect(await shotsOnWall()).toContain(id);
+    expect((await call('PATCH', `/api/shots/${id}`, { name: ' Renamed ' })).status).toBe(204);
+    expect((await shotAt(id)).name).toBe('Renamed');
+  });
+
+  it.each([
+    ['an empty name', { name: '  ' }],
+    ['an unknown field', { name: 'x', colour: 'red' }],
+    ['no body', undefined],
+  ])('refuses %s with problem details', async (_what, body) => {
+    const answer = await call('POST', '/api/productions', body);
+    expect([answer.status, problem(answer).code]).toEqual([400, 'bad-request']);
+  });
+});
+
+describe('art', () => {
+  it('is stored once and comes back as pixels', async () => {
+    const png = await solidPng(3, 2, { r: 10, g: 20, b: 30, alpha: 0.5 });
+    const post = () => fetch(`${app.url}/api/art?name=a.png`, { method: 'POST', body: Buffer.from(png), headers: { 'Content-Type': 'application/octet-stream' } });
+    const [first, second] = [await (await post()).json(), await (await post()).json()];
+    expect(first).toEqual(second);
+    const pixels = await fetch(`${app.url}/api/art/${first.layers[0].art.id}/pixels`);
+    expect([...new Uint8Array(await pixels.arrayBuffer())].slice(0, 4)).toEqual([10, 20, 30, 128]);
+    expect((await call('GET', `/api/art/${'0'.repeat(64)}/pixels`)).status).toBe(404);
+    expect((await call('GET', '/api/art/nonsense/pixels')).status).toBe(400);
+  });
+
+  it('is refused in a sentence when it cannot be read', async () => {
+    const answer = await fetch(`${app.url}/api/art?name=notes.txt`, { method: 'POST', body: 'hello' });
+    const said = problemSchema.parse(await answer.json());
+    expect([answer.status, said.code]).toEqual([422, 'unreadable-art']);
+    expect(said.detail).toContain('“notes.txt” cannot be read');
+  });
+});
+
+describe('who may ask', () => {
+  const asked = (headers: Record<string, string>, method = 'GET'): Promise<{ status: number; body: string }> =>
+    new Promise((resolve, reject) => {
+      const { port } = new URL(app.url);
+      request({ port, host: '127.0.0.1', path: '/api/health', method, headers }, (response) => {
+        let body = '';
+        response.on('data', (chunk) => {
+          body += chunk;
+        });
+        response.on('end', () => resolve({ status: response.statusCode ?? 0, body }));
+      })
+        .on('error', reject)
+        .end();
+    });
+
+  it.each([
+    ['its own name', { host: 'localhost' }, 200],
+    ['another name that points here', { host: 'evil.example' }, 403],
+    ['a name that begins like ours', { host: 'localhost.evil.example' }, 403],
+    ['a page of another site', { host: 'localhost', origin: 'http://evil.example' }, 403],
+    ['a page of our own', { host: 'localhost', origin: 'http://localhost' }, 200],
+    ['a sandboxed page', { host: 'localhost', origin: 'null' }, 403],
+  ])('answers %s', async (_who, headers, status) => {
+    expect((await asked(headers)).status).toBe(status);
+  });
+
+  it('isolates its pages, so that memory can be shared', async () => {
+    const { headers } = await call('GET', '/api/health');
+    expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
+    expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
+  });
+
+  it('bounds what it takes and names unknown addresses', async () => {
+    const huge = await call('POST', '/api/productions', { name: 'x'.repeat(25 * 2 ** 20) });
+    expect([huge.status, problem(huge).code]).toEqual([413, 'too-large']);
+    expect(problem(await call('GET', '/api/nowhere')).code).toBe('not-found');
+    const broken = await fetch(`${app.url}/api/productions`, { method: 'POST', body: '{', headers: { 'Content-Type': 'application/json' } });
+    expect(broken.status).toBe(400);
+  });
+});

@@ -1,0 +1,74 @@
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { openRasterOf, solidPng } from '../testing/art.ts';
+import { keen } from './keen.ts';
+import { UsageFault } from './usage-fault.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'keen-cli-'));
+const warned: string[] = [];
+const run = (...args: string[]) => keen(args, folder, (line) => warned.push(line));
+
+beforeAll(async () => {
+  const red = await solidPng(160, 90, { r: 200, g: 0, b: 0 });
+  const dot = await solidPng(20, 10, { r: 0, g: 200, b: 0 });
+  writeFileSync(join(folder, 'scene.ora'), openRasterOf([{ name: 'Dot', png: dot, x: 10, y: 20, more: 'composite-op="svg:screen"' }, { name: 'Ground', png: red, x: 0, y: 0 }], 160, 90));
+  writeFileSync(join(folder, 'top.png'), await solidPng(40, 40, { r: 0, g: 0, b: 250 }));
+  writeFileSync(join(folder, 'notes.txt'), 'hello');
+});
+
+describe('keen', () => {
+  it('packs art, plans a frame and renders numbered PNGs', async () => {
+    expect(await run('pack', 'top.png', 'scene.ora', '--frame', '160x90', '--rate', '25', '--length', '6', '-o', 'shot.zip')).toBe('shot.zip: 3 planes');
+    expect(warned).toEqual(['scene.ora: “Dot” is blended as screen; it will be drawn plainly over what lies behind.']);
+    const plan = JSON.parse(await run('plan', 'shot.zip', '--frame', '2', '--json'));
+    expect(plan.planes.map((plane: { name: string }) => plane.name)).toEqual(['Ground', 'Dot', 'top']);
+    // The painting fills the frame, so its layers lie where the file had them; a PNG of its own is centred.
+    expect(plan.planes[1]).toEqual({ name: 'Dot', affine: [1, 0, 0, 1, 10, 20], distanceSpx: 160, speed: 1, visible: true });
+    expect(plan.planes[2].affine).toEqual([1, 0, 0, 1, 60, 25]);
+    await run('render', 'shot.zip', '--frames', '2-4', '--out', 'frames');
+    expect(readdirSync(join(folder, 'frames'))).toEqual(['shot_0002.png', 'shot_0003.png', 'shot_0004.png']);
+    const { data, info } = await sharp(join(folder, 'frames/shot_0003.png')).raw().toBuffer({ resolveWithObject: true });
+    const at = (x: number, y: number) => [...data.subarray((y * info.width + x) * 4, (y * info.width + x) * 4 + 4)];
+    expect([info.width, info.height]).toEqual([160, 90]);
+    expect([at(5, 5), at(10, 20), at(29, 29), at(30, 30), at(80, 45)]).toEqual([[200, 0, 0, 255], [0, 200, 0, 255], [0, 200, 0, 255], [200, 0, 0, 255], [0, 0, 250, 255]]);
+  });
+
+  it('renders at a scale', async () => {
+    await run('render', 'shot.zip', '--frames', '1', '--out', 'half', '--scale', '0.5');
+    expect(await sharp(join(folder, 'half/shot_0001.png')).metadata()).toMatchObject({ width: 80, height: 45 });
+  });
+
+  it('packs the same bytes each time', async () => {
+    await run('pack', 'top.png', '-o', 'one.zip');
+    await run('pack', 'top.png', '-o', 'two.zip');
+    expect(readFileSync(join(folder, 'one.zip'))).toEqual(readFileSync(join(folder, 'two.zip')));
+  });
+
+  it.each([
+    [['pack', 'gone.png', '-o', 'x.zip'], /gone\.png: there is no such file/],
+    [['pack', 'notes.txt', '-o', 'x.zip'], /“notes\.txt” cannot be read: it is neither/],
+    [['pack', 'top.png', '-o', 'x.zip', '--frame', '20'], /--frame 20: expected WIDTHxHEIGHT/],
+    [['pack', 'top.png'], /-o FILE is missing/],
+    [['plan', 'notes.txt'], /notes\.txt: it is not a zip/],
+    [['plan', 'shot.zip', '--frame', '7'], /--frame 7: expected a whole number from 1 to 6/],
+    [['render', 'shot.zip', '--frames', '4-9', '--out', 'f'], /--frames 4-9: expected FIRST-LAST within 1-6/],
+    [['render', 'shot.zip', '--out', 'f', '--scale', '0'], /--scale 0/],
+    [['dance'], /dance: no such verb/],
+    [['plan', 'shot.zip', '--loud'], /--loud/],
+  ])('refuses %j in one line', async (args, words) => {
+    const error = await run(...args).catch((e: unknown) => e);
+    expect(error).toBeInstanceOf(UsageFault);
+    expect(String(error)).toMatch(words);
+  });
+
+  it('notices art that was changed inside a package', async () => {
+    const bytes = readFileSync(join(folder, 'one.zip'));
+    const at = bytes.indexOf(Buffer.from('IDAT'));
+    bytes[at + 10] = (bytes[at + 10] ?? 0) ^ 1;
+    writeFileSync(join(folder, 'bent.zip'), bytes);
+    await expect(run('plan', 'bent.zip')).rejects.toThrow(/bent\.zip/);
+  });
+});

@@ -1,0 +1,96 @@
+import { resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { readWhole } from './arguments.ts';
+import { pack } from './pack.ts';
+import { openPackage } from './package-file.ts';
+import { planLines, printedPlan } from './plan.ts';
+import { render } from './render.ts';
+import { UsageFault } from './usage-fault.ts';
+
+const HELP = `keen: Keen Ridge without the browser, no database needed
+
+  pack <files…> [--frame 1920x1080] [--rate 24] [--length 96] -o shot.zip
+       art (PNG, OpenRaster) into an open package, first file on top
+  plan <package> [--frame N] [--json]
+       where every plane lands on a frame, in drawing order
+  render <package> --out DIR [--frames 1-24] [--scale 0.5]
+       numbered PNGs`;
+
+const text = { type: 'string' } as const;
+
+function parse(args: readonly string[]) {
+  try {
+    return parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: {
+        frame: text,
+        rate: text,
+        length: text,
+        output: { ...text, short: 'o' },
+        out: text,
+        frames: text,
+        scale: text,
+        json: { type: 'boolean' },
+        help: { type: 'boolean', short: 'h' },
+      },
+    });
+  } catch (error) {
+    if (!(error instanceof TypeError)) throw error;
+    throw new UsageFault(error.message.split('. ')[0] ?? error.message);
+  }
+}
+
+const onePackage = (verb: string, paths: readonly string[]): string => {
+  if (paths.length !== 1 || !paths[0]) throw new UsageFault(`${verb}: name one package`);
+  return paths[0];
+};
+
+const needed = (verb: string, name: string, value: string | undefined): string => {
+  if (value === undefined) throw new UsageFault(`${verb}: ${name} is missing`);
+  return value;
+};
+
+/** What a verb prints. `from`: the folder that paths are relative to. Throws UsageFault for what the caller must mend. */
+export async function keen(args: readonly string[], from: string, warn: (line: string) => void): Promise<string> {
+  const { values, positionals } = parse(args);
+  const [verb, ...paths] = positionals;
+  if (values.help || verb === undefined) return HELP;
+  switch (verb) {
+    case 'pack':
+      return pack(paths, {
+        frame: values.frame ?? '1920x1080',
+        rate: values.rate ?? '24',
+        length: values.length ?? '96',
+        output: needed(verb, '-o FILE', values.output),
+        from,
+        warn,
+      });
+    case 'plan': {
+      const { scene } = await openPackage(resolve(from, onePackage(verb, paths)));
+      const plan = printedPlan(scene, readWhole('--frame', values.frame ?? '1', 1, scene.lengthFrames));
+      return values.json ? JSON.stringify(plan, null, 2) : planLines(plan);
+    }
+    case 'render':
+      return render(onePackage(verb, paths), {
+        frames: values.frames,
+        out: needed(verb, '--out DIR', values.out),
+        scale: values.scale ?? '1',
+        from,
+      });
+    default:
+      throw new UsageFault(`${verb}: no such verb; there are pack, plan and render`);
+  }
+}
+
+/** Runs one call and returns the exit status: 0, or 2 for bad input with one line on standard error. */
+export async function main(args: readonly string[], from: string): Promise<number> {
+  try {
+    console.log(await keen(args, from, (line) => console.error(line)));
+    return 0;
+  } catch (error) {
+    if (!(error instanceof UsageFault)) throw error;
+    console.error(`keen: ${error.message.replaceAll('\n', ' ')}`);
+    return 2;
+  }
+}

@@ -1,0 +1,16 @@
+import { writePackage } from '@keen-ridge/core/art/package';
+import type { Database } from '../db/database.ts';
+import { readArt } from '../storage/art-store.ts';
+import { readShot } from './shots.ts';
+
+/** A shot as it stands, as an open package. */
+export async function packShot(db: Database, shotId: string): Promise<{ name: string; bytes: Uint8Array }> {
+  const { scene, name } = await readShot(db, shotId);
+  const art = new Map<string, Uint8Array>();
+  for (const id of new Set(scene.planes.map((plane) => plane.art.id))) {
+    const stored = await readArt(db, id);
+    if (!stored) throw new Error(`Art ${id} is missing from the database`);
+    art.set(id, stored.png);
+  }
+  return { name, bytes: writePackage({ scene, art }) };
+}

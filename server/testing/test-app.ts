@@ -1,0 +1,78 @@
+import { randomBytes } from 'node:crypto';
+import { once } from 'node:events';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Client } from 'pg';
+import { buildApp } from '../app.ts';
+import { type Database, openDatabase } from '../db/database.ts';
+import { HandoffRunner } from '../jobs/handoff-runner.ts';
+import { threadPool } from '../jobs/thread-pool.ts';
+import { FrameRenderer } from '../services/frame-renderer.ts';
+import { Posters } from '../services/posters.ts';
+import { decode } from '../services/read-art.ts';
+import { readArt } from '../storage/art-store.ts';
+
+/** The server that the test command started. */
+const serverUrl = (): string => {
+  const url = process.env.KEEN_RIDGE_TEST_DATABASE;
+  if (!url) throw new Error('These tests need a PostgreSQL: run npm test, or set KEEN_RIDGE_TEST_DATABASE');
+  return url;
+};
+
+/** A fresh database on the test server, and how to drop it. */
+export async function freshDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
+  const name = `test_${randomBytes(6).toString('hex')}`;
+  const run = async (sql: string) => {
+    const client = new Client({ connectionString: serverUrl() });
+    await client.connect();
+    await client.query(sql);
+    await client.end();
+  };
+  await run(`create database ${name}`);
+  const url = new URL(serverUrl());
+  url.pathname = `/${name}`;
+  return { url: url.href, drop: () => run(`drop database ${name} with (force)`) };
+}
+
+export interface TestApp {
+  readonly url: string;
+  readonly db: Database;
+  readonly runner: HandoffRunner;
+  readonly folder: string;
+  close(): Promise<void>;
+}
+
+/** The whole application on a port and a database of its own, without the demo. */
+export async function startTestApp(): Promise<TestApp> {
+  const database = await freshDatabase();
+  const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-'));
+  const { db, close } = await openDatabase(database.url);
+  const renderer = new FrameRenderer(await threadPool(2), async (artId) => {
+    const stored = await readArt(db, artId);
+    const pixels = stored && (await decode(stored.png));
+    if (!pixels?.ok) throw new Error(`No art ${artId}`);
+    return pixels.value;
+  });
+  const runner = new HandoffRunner(db, renderer, folder);
+  const server = createServer(buildApp({ db, posters: new Posters(db, renderer), runner, instance: 'test' }));
+  server.listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  return {
+    url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    db,
+    runner,
+    folder,
+    close: async () => {
+      server.close();
+      server.closeAllConnections();
+      await runner.close();
+      renderer.close();
+      await close();
+      await database.drop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
