@@ -15,7 +15,8 @@ function fingerprint(): string {
   const hash = createHash('sha256');
   for (const folder of ['.', 'paint', 'layers']) {
     for (const name of readdirSync(join(HERE, folder)).sort()) {
-      if (name.endsWith('.ts') && name !== 'stage-demo.ts') hash.update(readFileSync(join(HERE, folder, name)));
+      if (name.endsWith('.ts') && name !== 'stage-demo.ts')
+        hash.update(readFileSync(join(HERE, folder, name)));
     }
   }
   return hash.digest('hex').slice(0, 16);

@@ -32,7 +32,8 @@ export function demoScene(layers: readonly PaintedLayer[]): Scene {
   const planes = layers.map((layer, i) => planeFromLayer(planeIdSchema.parse(`quay-${i + 1}`), layer));
   const flat = addPlanes(empty, planes);
   const staged = planes.reduce(
-    (scene, { id, name }) => setPlaneDepth(scene, id, { depthSpx: DEPTHS_SPX[name] ?? 0, atFrame: 1, holdPicture: true }),
+    (scene, { id, name }) =>
+      setPlaneDepth(scene, id, { depthSpx: DEPTHS_SPX[name] ?? 0, atFrame: 1, holdPicture: true }),
     flat,
   );
   const from = setCamera(staged, { panX: -250, truck: 0 }, { frame: 1, keying: true });

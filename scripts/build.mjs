@@ -14,14 +14,19 @@ function fingerprint(paths) {
       if (!path.endsWith('.wasm')) hash.update(`${path}\0${stat.size}\0${stat.mtimeMs}\n`);
       return;
     }
-    for (const name of readdirSync(path).sort()) if (name !== 'node_modules' && name !== 'dist') visit(join(path, name));
+    for (const name of readdirSync(path).sort())
+      if (name !== 'node_modules' && name !== 'dist') visit(join(path, name));
   };
   for (const path of paths) visit(join(repository, path));
   return hash.digest('hex');
 }
 
 function run(command, args) {
-  const done = spawnSync(join(repository, 'node_modules/.bin', command), args, { cwd: repository, stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8' });
+  const done = spawnSync(join(repository, 'node_modules/.bin', command), args, {
+    cwd: repository,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    encoding: 'utf8',
+  });
   if (done.status !== 0) throw new Error(`${command} failed:\n${done.stdout}${done.stderr}`);
 }
 
@@ -30,14 +35,18 @@ function ifStale(name, result, sources, make) {
   const stamps = join(repository, '.cache/built');
   const stamp = join(stamps, name);
   const now = fingerprint(sources);
-  if (existsSync(join(repository, result)) && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
+  if (existsSync(join(repository, result)) && existsSync(stamp) && readFileSync(stamp, 'utf8') === now)
+    return;
   console.log(`Building ${name} …`);
   make();
   mkdirSync(stamps, { recursive: true });
   writeFileSync(stamp, now);
 }
 
-const KERNEL_FLAGS = '-O3 --converge --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --sharedMemory --initialMemory 16 --maximumMemory 65536 --use abort= --disableWarning 112'.split(' ');
+const KERNEL_FLAGS =
+  '-O3 --converge --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --sharedMemory --initialMemory 16 --maximumMemory 65536 --use abort= --disableWarning 112'.split(
+    ' ',
+  );
 
 export function buildKernel() {
   ifStale('kernel', 'core/render/kernel.wasm', ['core/render/assembly', 'package-lock.json'], () => {
@@ -47,7 +56,9 @@ export function buildKernel() {
 
 export function buildAll() {
   buildKernel();
-  ifStale('web', 'web/dist/index.html', ['web', 'core', 'package-lock.json'], () => run('vite', ['build', 'web', '--logLevel', 'warn']));
+  ifStale('web', 'web/dist/index.html', ['web', 'core', 'package-lock.json'], () =>
+    run('vite', ['build', 'web', '--logLevel', 'warn']),
+  );
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) buildAll();

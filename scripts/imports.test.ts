@@ -34,15 +34,18 @@ const MAY: Readonly<Record<string, readonly string[]>> = {
 function sourceFiles(folder: string): string[] {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     const path = join(folder, entry.name);
-    if (entry.isDirectory()) return ['node_modules', 'dist', 'assembly', 'results'].includes(entry.name) ? [] : sourceFiles(path);
+    if (entry.isDirectory())
+      return ['node_modules', 'dist', 'assembly', 'results'].includes(entry.name) ? [] : sourceFiles(path);
     return /\.(ts|tsx)$/.test(entry.name) ? [path] : [];
   });
 }
 
 const importsOf = (text: string): string[] =>
-  [...text.matchAll(/(?:^|\n)\s*(?:import|export)\b[^'"`;]*?from\s*['"]([^'"]+)['"]|(?:^|\n)\s*import\s*['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]\s*\)/g)].map(
-    (match) => match[1] ?? match[2] ?? match[3] ?? '',
-  );
+  [
+    ...text.matchAll(
+      /(?:^|\n)\s*(?:import|export)\b[^'"`;]*?from\s*['"]([^'"]+)['"]|(?:^|\n)\s*import\s*['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]\s*\)/g,
+    ),
+  ].map((match) => match[1] ?? match[2] ?? match[3] ?? '');
 
 /** An import as a path from the repository's root, or null for a package. */
 function target(file: string, specifier: string): string | null {
@@ -51,11 +54,16 @@ function target(file: string, specifier: string): string | null {
   return specifier.startsWith('.') ? relative(REPOSITORY, resolve(dirname(file), specifier)) : null;
 }
 
-const isTest = (path: string): boolean => /\.test\.ts$/.test(path) || path.startsWith('core/testing/') || path.startsWith('server/testing/');
+const isTest = (path: string): boolean =>
+  /\.test\.ts$/.test(path) || path.startsWith('core/testing/') || path.startsWith('server/testing/');
 const files = WORKSPACES.flatMap((name) => sourceFiles(join(REPOSITORY, name)));
 const arrows = files.flatMap((file) => {
   const from = relative(REPOSITORY, file);
-  return importsOf(readFileSync(file, 'utf8')).map((specifier) => ({ from, specifier, to: target(file, specifier) }));
+  return importsOf(readFileSync(file, 'utf8')).map((specifier) => ({
+    from,
+    specifier,
+    to: target(file, specifier),
+  }));
 });
 
 describe('imports', () => {
@@ -81,18 +89,32 @@ describe('imports', () => {
       return source !== goal && !CORE_MAY[source]?.includes(goal);
     });
     expect(wrong).toEqual([]);
-    const folders = new Set(files.map((file) => relative(REPOSITORY, file).split('/')).filter(([top]) => top === 'core').map((parts) => parts[1]));
+    const folders = new Set(
+      files
+        .map((file) => relative(REPOSITORY, file).split('/'))
+        .filter(([top]) => top === 'core')
+        .map((parts) => parts[1]),
+    );
     expect([...folders].sort()).toEqual([...Object.keys(CORE_MAY), 'testing'].sort());
   });
 
   it('leave Node, React and test helpers out of core', () => {
     const allowed = new Set(['zod', 'fast-json-patch', 'fflate', 'saxes']);
-    const wrong = arrows.filter(({ from, to, specifier }) => from.startsWith('core/') && !isTest(from) && (to === null ? !allowed.has(specifier) : to.startsWith('core/testing')));
+    const wrong = arrows.filter(
+      ({ from, to, specifier }) =>
+        from.startsWith('core/') &&
+        !isTest(from) &&
+        (to === null ? !allowed.has(specifier) : to.startsWith('core/testing')),
+    );
     expect(wrong).toEqual([]);
   });
 
   it('notice a wrong arrow', () => {
-    expect(importsOf("import { a } from '../render/index.ts';\nexport type { B } from './b.ts';\nawait import('./c.ts');")).toEqual(['../render/index.ts', './b.ts', './c.ts']);
+    expect(
+      importsOf(
+        "import { a } from '../render/index.ts';\nexport type { B } from './b.ts';\nawait import('./c.ts');",
+      ),
+    ).toEqual(['../render/index.ts', './b.ts', './c.ts']);
     expect(CORE_MAY.units?.includes('render')).toBe(false);
   });
 });

@@ -30,7 +30,9 @@ async function main() {
   ensureFfmpeg({ required: false });
   const { buildAll } = await import('./build.mjs');
   buildAll();
-  const cluster = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop: () => {} } : await startCluster(folder);
+  const cluster = process.env.DATABASE_URL
+    ? { url: process.env.DATABASE_URL, stop: () => {} }
+    : await startCluster(folder);
   const { register } = await import('tsx/esm/api');
   register();
   const { startServer } = await import('../server/main.ts');

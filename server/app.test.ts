@@ -12,10 +12,16 @@ beforeAll(async () => {
 });
 afterAll(() => app.close());
 
-async function call(method: string, path: string, body?: unknown): Promise<{ status: number; json: unknown; headers: Headers }> {
+async function call(
+  method: string,
+  path: string,
+  body?: unknown,
+): Promise<{ status: number; json: unknown; headers: Headers }> {
   const response = await fetch(app.url + path, {
     method,
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
   });
   const text = await response.text();
   return { status: response.status, json: text === '' ? null : JSON.parse(text), headers: response.headers };
@@ -28,8 +34,14 @@ async function newShot(): Promise<string> {
   return createdSchema.parse((await call('POST', `/api/productions/${production.id}/shots`, shot)).json).id;
 }
 const shotAt = async (id: string) => shotSchema.parse((await call('GET', `/api/shots/${id}`)).json);
-const send = (id: string, revision: number, op: Op, opId: string = randomUUID()) => call('POST', `/api/shots/${id}/ops`, { opId, revision, op });
-const edit = (before: Scene, after: Scene): Op => ({ kind: 'edit', action: 'set-length', subject: 'the shot', patch: changeBetween(before, after)?.patch ?? [] });
+const send = (id: string, revision: number, op: Op, opId: string = randomUUID()) =>
+  call('POST', `/api/shots/${id}/ops`, { opId, revision, op });
+const edit = (before: Scene, after: Scene): Op => ({
+  kind: 'edit',
+  action: 'set-length',
+  subject: 'the shot',
+  patch: changeBetween(before, after)?.patch ?? [],
+});
 
 describe('the edit log', () => {
   it('keeps edits, undoes and redoes them, and forgets the redone branch after a new edit', async () => {
@@ -40,7 +52,9 @@ describe('the edit log', () => {
     expect((await send(id, 2, edit(longer, longest))).json).toEqual({ revision: 3 });
     await send(id, 3, { kind: 'undo' });
     const undone = await shotAt(id);
-    expect([undone.scene.lengthFrames, undone.undo.length, undone.redo.length, undone.revision]).toEqual([20, 1, 1, 4]);
+    expect([undone.scene.lengthFrames, undone.undo.length, undone.redo.length, undone.revision]).toEqual([
+      20, 1, 1, 4,
+    ]);
     await send(id, 4, { kind: 'redo' });
     expect((await shotAt(id)).scene.lengthFrames).toBe(30);
     await send(id, 5, { kind: 'undo' });
@@ -69,13 +83,20 @@ describe('the edit log', () => {
     expect((await send(id, 1, op, opId)).json).toEqual({ revision: 2 });
     expect((await send(id, 1, op, opId)).json).toEqual({ revision: 2 });
     expect((await shotAt(id)).undo).toHaveLength(1);
-    const racing = await Promise.all([30, 40, 50].map((n) => send(id, 2, edit(scene, setShotLength(scene, n)))));
+    const racing = await Promise.all(
+      [30, 40, 50].map((n) => send(id, 2, edit(scene, setShotLength(scene, n)))),
+    );
     expect(racing.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
   });
 
   it('refuses an edit that would leave no valid shot', async () => {
     const id = await newShot();
-    const bad = await send(id, 1, { kind: 'edit', action: 'set-length', subject: '', patch: [{ op: 'replace', path: '/lengthFrames', value: 0 }] });
+    const bad = await send(id, 1, {
+      kind: 'edit',
+      action: 'set-length',
+      subject: '',
+      patch: [{ op: 'replace', path: '/lengthFrames', value: 0 }],
+    });
     expect([bad.status, problem(bad).code]).toEqual([422, 'edit-refused']);
     expect(problem(bad).detail).toContain('lengthFrames');
     expect((await send(id, 1, { kind: 'undo' })).status).toBe(409);
@@ -94,7 +115,10 @@ describe('the edit log', () => {
 describe('the wall', () => {
   it('hides what is deleted and brings it back', async () => {
     const id = await newShot();
-    const shotsOnWall = async () => wallSchema.parse((await call('GET', '/api/wall')).json).productions.flatMap((p) => p.shots.map((s) => s.id));
+    const shotsOnWall = async () =>
+      wallSchema
+        .parse((await call('GET', '/api/wall')).json)
+        .productions.flatMap((p) => p.shots.map((s) => s.id));
     expect(await shotsOnWall()).toContain(id);
     expect((await call('DELETE', `/api/shots/${id}`)).status).toBe(204);
     expect(await shotsOnWall()).not.toContain(id);
@@ -118,7 +142,12 @@ describe('the wall', () => {
 describe('art', () => {
   it('is stored once and comes back as pixels', async () => {
     const png = await solidPng(3, 2, { r: 10, g: 20, b: 30, alpha: 0.5 });
-    const post = () => fetch(`${app.url}/api/art?name=a.png`, { method: 'POST', body: Buffer.from(png), headers: { 'Content-Type': 'application/octet-stream' } });
+    const post = () =>
+      fetch(`${app.url}/api/art?name=a.png`, {
+        method: 'POST',
+        body: Buffer.from(png),
+        headers: { 'Content-Type': 'application/octet-stream' },
+      });
     const [first, second] = [await (await post()).json(), await (await post()).json()];
     expect(first).toEqual(second);
     const pixels = await fetch(`${app.url}/api/art/${first.layers[0].art.id}/pixels`);
@@ -136,7 +165,10 @@ describe('art', () => {
 });
 
 describe('who may ask', () => {
-  const asked = (headers: Record<string, string>, method = 'GET'): Promise<{ status: number; body: string }> =>
+  const asked = (
+    headers: Record<string, string>,
+    method = 'GET',
+  ): Promise<{ status: number; body: string }> =>
     new Promise((resolve, reject) => {
       const { port } = new URL(app.url);
       request({ port, host: '127.0.0.1', path: '/api/health', method, headers }, (response) => {
@@ -171,7 +203,11 @@ describe('who may ask', () => {
     const huge = await call('POST', '/api/productions', { name: 'x'.repeat(25 * 2 ** 20) });
     expect([huge.status, problem(huge).code]).toEqual([413, 'too-large']);
     expect(problem(await call('GET', '/api/nowhere')).code).toBe('not-found');
-    const broken = await fetch(`${app.url}/api/productions`, { method: 'POST', body: '{', headers: { 'Content-Type': 'application/json' } });
+    const broken = await fetch(`${app.url}/api/productions`, {
+      method: 'POST',
+      body: '{',
+      headers: { 'Content-Type': 'application/json' },
+    });
     expect(broken.status).toBe(400);
   });
 });

@@ -10,7 +10,11 @@ import { WallPage } from './wall/wall-page.tsx';
 
 const client = new QueryClient({
   defaultOptions: {
-    queries: { retry: (count, error) => !(error instanceof ServerRefusal) && count < 30, retryDelay: 1000, networkMode: 'always' },
+    queries: {
+      retry: (count, error) => !(error instanceof ServerRefusal) && count < 30,
+      retryDelay: 1000,
+      networkMode: 'always',
+    },
     mutations: { networkMode: 'always' },
   },
 });
@@ -25,9 +29,15 @@ const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="stage" replace /> },
       { path: 'art', lazy: async () => ({ Component: (await import('./art/art-page.tsx')).ArtPage }) },
-      { path: 'stage', lazy: async () => ({ Component: (await import('./stage/stage-page.tsx')).StagePage }) },
+      {
+        path: 'stage',
+        lazy: async () => ({ Component: (await import('./stage/stage-page.tsx')).StagePage }),
+      },
       { path: 'move', lazy: async () => ({ Component: (await import('./move/move-page.tsx')).MovePage }) },
-      { path: 'hand-off', lazy: async () => ({ Component: (await import('./handoff/handoff-page.tsx')).HandoffPage }) },
+      {
+        path: 'hand-off',
+        lazy: async () => ({ Component: (await import('./handoff/handoff-page.tsx')).HandoffPage }),
+      },
     ],
   },
   { path: '*', element: <FaultPage /> },
@@ -39,7 +49,11 @@ createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <RouterProvider router={router} />
-      <Toaster position="bottom-center" duration={7000} toastOptions={{ style: { fontFamily: 'inherit', borderRadius: 3 } }} />
+      <Toaster
+        position="bottom-center"
+        duration={7000}
+        toastOptions={{ style: { fontFamily: 'inherit', borderRadius: 3 } }}
+      />
     </QueryClientProvider>
   </StrictMode>,
 );

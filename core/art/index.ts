@@ -1,1 +1,7 @@
-export { ART_FAULT_CODES, type ArtFault, NOT_KEPT_CODES, type NotKept, type NotKeptCode } from './not-kept.ts';
+export {
+  ART_FAULT_CODES,
+  type ArtFault,
+  NOT_KEPT_CODES,
+  type NotKept,
+  type NotKeptCode,
+} from './not-kept.ts';

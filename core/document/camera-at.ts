@@ -1,6 +1,6 @@
 import type { CameraPose, StageFrame } from '../stage/index.ts';
 import { channelValueAt } from '../timing/index.ts';
-import { CHANNEL_KINDS, type CameraChannel } from './camera-channels.ts';
+import { type CameraChannel, CHANNEL_KINDS } from './camera-channels.ts';
 import type { Scene } from './scene.ts';
 
 export const stageFrameOf = (scene: Scene): StageFrame => ({

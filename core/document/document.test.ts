@@ -50,10 +50,20 @@ describe('reading a scene', () => {
     ['an unknown field', { ...scene, mood: 'blue' }, 'mood'],
     ['opacity over 1', { ...scene, planes: [{ ...scene.planes[0], opacity: 1.5 }] }, 'planes.0.opacity'],
     ['two planes with one id', { ...scene, planes: [scene.planes[0], scene.planes[0]] }, 'share an id'],
-    ['a plane behind home', { ...scene, planes: [{ ...scene.planes[0], depthSpx: -1920 }] }, 'behind the home camera'],
+    [
+      'a plane behind home',
+      { ...scene, planes: [{ ...scene.planes[0], depthSpx: -1920 }] },
+      'behind the home camera',
+    ],
     [
       'keys out of order',
-      { ...scene, camera: { ...scene.camera, panX: { value: 0, keys: [5, 5].map((frame) => ({ frame, value: 1, ease: { kind: 'hold' } })) } } },
+      {
+        ...scene,
+        camera: {
+          ...scene.camera,
+          panX: { value: 0, keys: [5, 5].map((frame) => ({ frame, value: 1, ease: { kind: 'hold' } })) },
+        },
+      },
       'camera.panX.keys',
     ],
   ])('refuses %s and names the field', (_what, data, named) => {
@@ -72,25 +82,40 @@ describe('reading a scene', () => {
 
 describe('migrations', () => {
   it('lead without a gap to the current version', () => {
-    expect(MIGRATIONS.map((migration) => migration.from)).toEqual(Array.from({ length: SCENE_VERSION - 1 }, (_, i) => i + 1));
+    expect(MIGRATIONS.map((migration) => migration.from)).toEqual(
+      Array.from({ length: SCENE_VERSION - 1 }, (_, i) => i + 1),
+    );
   });
 
   it('run in order, each once', () => {
-    const step = (from: number): Migration => ({ from, name: `step ${from}`, up: (old) => ({ ...old, path: `${old.path ?? ''}${from}` }) });
-    expect(migrate({ version: 2 }, [step(3), step(1), step(2)], 4)).toEqual({ ok: true, value: { version: 4, path: '23' } });
+    const step = (from: number): Migration => ({
+      from,
+      name: `step ${from}`,
+      up: (old) => ({ ...old, path: `${old.path ?? ''}${from}` }),
+    });
+    expect(migrate({ version: 2 }, [step(3), step(1), step(2)], 4)).toEqual({
+      ok: true,
+      value: { version: 4, path: '23' },
+    });
     expect(() => migrate({ version: 1 }, [step(2)], 3)).toThrow('No migration from scene version 1');
   });
 });
 
 describe('the published JSON Schema', () => {
   it('is the one that the validator makes', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/scene.schema.json', import.meta.url), 'utf8'));
+    const published = JSON.parse(
+      readFileSync(new URL('../../docs/scene.schema.json', import.meta.url), 'utf8'),
+    );
     expect(published).toEqual(JSON.parse(JSON.stringify(sceneJsonSchema())));
   });
 });
 
 describe('edits', () => {
-  const keyed = setCamera(setCamera(scene, { panX: 0 }, { frame: 1, keying: true }), { panX: 100 }, { frame: 25, keying: true });
+  const keyed = setCamera(
+    setCamera(scene, { panX: 0 }, { frame: 1, keying: true }),
+    { panX: 100 },
+    { frame: 25, keying: true },
+  );
   const at = (frame: number) => new Map([['panX' as const, new Set([frame])]]);
   const EDITS: readonly [string, Scene, (before: Scene) => Scene][] = [
     ['addPlanes', scene, (s) => addPlanes(s, [testPlane({ id: testPlaneId('c') })])],
@@ -112,24 +137,33 @@ describe('edits', () => {
     ['setFrameSize', scene, (s) => setFrameSize(s, 1280, 720)],
   ];
 
-  it.each(EDITS)('%s leaves a valid scene, and its patch and inverse lead there and back', (_name, before, edit) => {
-    const frozen = JSON.stringify(before);
-    const change = changeBetween(before, edit(before));
-    expect(change).not.toBeNull();
-    if (!change) return;
-    expect(JSON.stringify(before)).toBe(frozen);
-    expect(readScene(change.scene).ok).toBe(true);
-    expect(applyScenePatch(before, change.patch)).toEqual({ ok: true, value: change.scene });
-    expect(applyScenePatch(change.scene, change.inverse)).toEqual({ ok: true, value: before });
-  });
+  it.each(EDITS)(
+    '%s leaves a valid scene, and its patch and inverse lead there and back',
+    (_name, before, edit) => {
+      const frozen = JSON.stringify(before);
+      const change = changeBetween(before, edit(before));
+      expect(change).not.toBeNull();
+      if (!change) return;
+      expect(JSON.stringify(before)).toBe(frozen);
+      expect(readScene(change.scene).ok).toBe(true);
+      expect(applyScenePatch(before, change.patch)).toEqual({ ok: true, value: change.scene });
+      expect(applyScenePatch(change.scene, change.inverse)).toEqual({ ok: true, value: before });
+    },
+  );
 
   it('is no change when nothing changed', () => {
     expect(changeBetween(scene, renamePlane(scene, A, '  '))).toBeNull();
   });
 
   it('refuses a patch that does not fit, or leaves no valid scene', () => {
-    expect(applyScenePatch(scene, [{ op: 'remove', path: '/planes/9' }])).toMatchObject({ ok: false, error: { code: 'does-not-apply' } });
-    expect(applyScenePatch(scene, [{ op: 'replace', path: '/rate/num', value: 0 }])).toMatchObject({ ok: false, error: { code: 'not-a-scene' } });
+    expect(applyScenePatch(scene, [{ op: 'remove', path: '/planes/9' }])).toMatchObject({
+      ok: false,
+      error: { code: 'does-not-apply' },
+    });
+    expect(applyScenePatch(scene, [{ op: 'replace', path: '/rate/num', value: 0 }])).toMatchObject({
+      ok: false,
+      error: { code: 'not-a-scene' },
+    });
   });
 
   it('shifts the whole move with Keying off and never makes a key', () => {
@@ -152,7 +186,16 @@ describe('edits', () => {
 describe('placing art', () => {
   it('puts a layer where the painting had it, one art px to one output px', () => {
     const { art } = testPlane({ id: A }, 400, 300);
-    const painted = { name: 'x', art, xPx: 1000, yPx: 200, opacity: 1, hidden: false, paintingWidthPx: 3000, paintingHeightPx: 1200 };
+    const painted = {
+      name: 'x',
+      art,
+      xPx: 1000,
+      yPx: 200,
+      opacity: 1,
+      hidden: false,
+      paintingWidthPx: 3000,
+      paintingHeightPx: 1200,
+    };
     const plan = framePlan(testScene([planeFromLayer(A, painted)]), 1);
     // The painting's corner lies at (960 − 1500, 540 − 600) of the frame.
     expect(plan.planes[0]?.artToFrame).toEqual({ a: 1, b: 0, c: 0, d: 1, e: 1000 - 540, f: 200 - 60 });

@@ -5,7 +5,8 @@ import { sceneSchema } from './scene.ts';
 export function sceneJsonSchema(): object {
   return {
     title: 'Keen Ridge scene',
-    description: 'The set-up of one shot. Units stand in the names: Px output, Spx stage, ArtPx art pixels, Deg degrees.',
+    description:
+      'The set-up of one shot. Units stand in the names: Px output, Spx stage, ArtPx art pixels, Deg degrees.',
     ...z.toJSONSchema(sceneSchema, { target: 'draft-2020-12' }),
   };
 }

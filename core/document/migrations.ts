@@ -24,7 +24,10 @@ export function migrate(
   let scene: Record<string, unknown> = { ...data };
   let version = scene.version;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
-    return fail({ code: 'not-a-scene', detail: `version: ${JSON.stringify(version)} is not a whole number from 1` });
+    return fail({
+      code: 'not-a-scene',
+      detail: `version: ${JSON.stringify(version)} is not a whole number from 1`,
+    });
   }
   if (version > newest) return fail({ code: 'newer-than-program', version, newestKnown: newest });
   for (; version < newest; version++) {

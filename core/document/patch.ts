@@ -4,7 +4,10 @@ import { fail, type Result } from '../units/index.ts';
 import { readScene, type SceneFault } from './read-scene.ts';
 import type { Scene } from './scene.ts';
 
-const pointer = z.string().max(400).regex(/^(\/|$)/, 'is not a JSON Pointer');
+const pointer = z
+  .string()
+  .max(400)
+  .regex(/^(\/|$)/, 'is not a JSON Pointer');
 
 /** The operations of RFC 6902 that a scene edit uses. */
 export const patchSchema = z

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { applyAffine, compose, intersectBoxes, invertAffine, leastScale, mapBox, rotation, scaling, translation } from './index.ts';
+import {
+  applyAffine,
+  compose,
+  intersectBoxes,
+  invertAffine,
+  leastScale,
+  mapBox,
+  rotation,
+  scaling,
+  translation,
+} from './index.ts';
 
 describe('affine maps', () => {
   it('apply the first map first', () => {

@@ -12,7 +12,8 @@ const CUT_SHARE = 0.2;
 /** Sides at which the paint runs into the border of its art: seen in frame, that is a straight cut, not a soft end. */
 export function cutEdges(image: Raster, painted: Box | null): Record<Side, boolean> {
   if (!painted) return { left: false, right: false, top: false, bottom: false };
-  const solidAt = (x: number, y: number) => (image.data[(y * image.widthPx + x) * 4 + 3] as number) >= SOLID_ALPHA;
+  const solidAt = (x: number, y: number) =>
+    (image.data[(y * image.widthPx + x) * 4 + 3] as number) >= SOLID_ALPHA;
   const columnIsCut = (x: number) => share(painted.y0, painted.y1, (y) => solidAt(x, y)) >= CUT_SHARE;
   const rowIsCut = (y: number) => share(painted.x0, painted.x1, (x) => solidAt(x, y)) >= CUT_SHARE;
   return {

@@ -47,11 +47,17 @@ describe('mips', () => {
     const image = premultiply(randomImage(8, 7, 5));
     const half = halve(image);
     expect([half.widthPx, half.heightPx]).toEqual([4, 3]);
-    const at = (x: number, y: number, c: number) => (x < 7 && y < 5 ? (image.data[(y * 7 + x) * 4 + c] as number) : 0);
+    const at = (x: number, y: number, c: number) =>
+      x < 7 && y < 5 ? (image.data[(y * 7 + x) * 4 + c] as number) : 0;
     for (let y = 0; y < 3; y++) {
       for (let x = 0; x < 4; x++) {
         for (let c = 0; c < 4; c++) {
-          const mean = (at(2 * x, 2 * y, c) + at(2 * x + 1, 2 * y, c) + at(2 * x, 2 * y + 1, c) + at(2 * x + 1, 2 * y + 1, c)) / 4;
+          const mean =
+            (at(2 * x, 2 * y, c) +
+              at(2 * x + 1, 2 * y, c) +
+              at(2 * x, 2 * y + 1, c) +
+              at(2 * x + 1, 2 * y + 1, c)) /
+            4;
           expect(Math.abs((half.data[(y * 4 + x) * 4 + c] as number) - mean)).toBeLessThanOrEqual(0.5);
         }
       }
@@ -87,7 +93,12 @@ describe('facts about art', () => {
     const hill = filled(100, 60, (x, y) => (y > 30 + 20 * Math.sin(x / 30) ? 255 : 0));
     expect(cutEdges(hill, paintedBox(hill))).toEqual({ left: true, right: true, top: false, bottom: true });
     const ball = filled(61, 61, (x, y) => (Math.hypot(x - 30, y - 30) <= 30 ? 255 : 0));
-    expect(cutEdges(ball, paintedBox(ball))).toEqual({ left: false, right: false, top: false, bottom: false });
+    expect(cutEdges(ball, paintedBox(ball))).toEqual({
+      left: false,
+      right: false,
+      top: false,
+      bottom: false,
+    });
   });
 
   it('maps tiles as empty, mixed or opaque', () => {

@@ -1,7 +1,8 @@
 import { type Raster, raster } from './raster.ts';
 
 /** Size of mip level `level`: halves, rounded up, so that level pixel i always covers art pixels [i·2^L, (i+1)·2^L). */
-export const mipSizePx = (sizePx: number, level: number): number => Math.max(1, Math.ceil(sizePx / 2 ** level));
+export const mipSizePx = (sizePx: number, level: number): number =>
+  Math.max(1, Math.ceil(sizePx / 2 ** level));
 
 /** How many levels there are down to a single pixel. */
 export const mipCount = (widthPx: number, heightPx: number): number =>

@@ -21,7 +21,9 @@ export function raster<A extends AlphaMode>(
   data: Uint8Array | Uint8ClampedArray = new Uint8Array(widthPx * heightPx * 4),
 ): Raster<A> {
   if (data.length !== widthPx * heightPx * 4) {
-    throw new RangeError(`${widthPx}×${heightPx} RGBA needs ${widthPx * heightPx * 4} bytes, got ${data.length}`);
+    throw new RangeError(
+      `${widthPx}×${heightPx} RGBA needs ${widthPx * heightPx * 4} bytes, got ${data.length}`,
+    );
   }
   return { widthPx, heightPx, colour: 'srgb', alpha, data };
 }

@@ -19,7 +19,9 @@ function memoryOf(pages: number, most: number): GrowableMemory {
 
 describe('the arena', () => {
   it('never hands out the same byte twice, and takes everything back', () => {
-    const ops = fc.array(fc.record({ bytes: fc.integer({ min: 1, max: 90_000 }), release: fc.nat() }), { maxLength: 60 });
+    const ops = fc.array(fc.record({ bytes: fc.integer({ min: 1, max: 90_000 }), release: fc.nat() }), {
+      maxLength: 60,
+    });
     fc.assert(
       fc.property(ops, (steps) => {
         const arena = new Arena(memoryOf(1, 4096));

@@ -41,7 +41,9 @@ export class Arena {
     const size = this.sizes.get(address);
     if (size === undefined) throw new Error(`Nothing is allocated at ${address}`);
     this.sizes.delete(address);
-    const stretches = [...this.free, { start: address, end: address + size }].sort((p, q) => p.start - q.start);
+    const stretches = [...this.free, { start: address, end: address + size }].sort(
+      (p, q) => p.start - q.start,
+    );
     this.free = [];
     for (const stretch of stretches) {
       const last = this.free.at(-1);

@@ -17,7 +17,6 @@ export {
   renderLayers,
 } from './layers.ts';
 export { type ImageLevels, renderOracle } from './oracle.ts';
-export { buildLevels, type ImageLayout, imageLayout, storeImage } from './stored-image.ts';
 export {
   type FromRenderWorker,
   RenderPool,
@@ -25,4 +24,5 @@ export {
   type RenderPort,
   type ToRenderWorker,
 } from './pool.ts';
+export { buildLevels, type ImageLayout, imageLayout, storeImage } from './stored-image.ts';
 export { answerRenderMessage } from './worker-loop.ts';

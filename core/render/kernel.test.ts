@@ -6,7 +6,15 @@ import { randomImage } from '../testing/images.ts';
 import { testRenderer } from '../testing/kernel.ts';
 import { seededRandom } from '../testing/random.ts';
 import { testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { BLACK, buildLevels, CLEAR, type RenderLayer, type RenderView, renderLayers, renderOracle } from './index.ts';
+import {
+  BLACK,
+  buildLevels,
+  CLEAR,
+  type RenderLayer,
+  type RenderView,
+  renderLayers,
+  renderOracle,
+} from './index.ts';
 
 const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, background: CLEAR };
 
@@ -38,9 +46,15 @@ async function kernelAgainstOracle(seed: number, turned: boolean, background = C
     images.set(testArtId(i), buildLevels(premultiply(image)));
     const grow = 0.08 * 40 ** random();
     const sign = () => (random() < 0.3 ? -1 : 1);
-    const about = compose(scaling(grow * sign(), grow * sign() * (0.8 + random() * 0.4)), translation(-image.widthPx / 2, -image.heightPx / 2));
+    const about = compose(
+      scaling(grow * sign(), grow * sign() * (0.8 + random() * 0.4)),
+      translation(-image.widthPx / 2, -image.heightPx / 2),
+    );
     const turnedBy = turned ? rotation(random() * 360) : IDENTITY;
-    const map = compose(translation(random() * VIEW.widthPx, random() * VIEW.heightPx), compose(turnedBy, about));
+    const map = compose(
+      translation(random() * VIEW.widthPx, random() * VIEW.heightPx),
+      compose(turnedBy, about),
+    );
     return layer(image, i, map, random() < 0.5 ? 1 : random());
   }).flat();
   const view = { ...VIEW, background };
@@ -51,13 +65,19 @@ async function kernelAgainstOracle(seed: number, turned: boolean, background = C
 }
 
 describe('the kernel against the float renderer', () => {
-  it.each(Array.from({ length: 24 }, (_, i) => i + 1))('stays within 1/255 without turning, scene %i', async (seed) => {
-    expect(await kernelAgainstOracle(seed, false)).toBeLessThanOrEqual(1);
-  });
+  it.each(Array.from({ length: 24 }, (_, i) => i + 1))(
+    'stays within 1/255 without turning, scene %i',
+    async (seed) => {
+      expect(await kernelAgainstOracle(seed, false)).toBeLessThanOrEqual(1);
+    },
+  );
 
-  it.each(Array.from({ length: 24 }, (_, i) => i + 101))('stays within 1/255 turned, scene %i', async (seed) => {
-    expect(await kernelAgainstOracle(seed, true, BLACK)).toBeLessThanOrEqual(1);
-  });
+  it.each(Array.from({ length: 24 }, (_, i) => i + 101))(
+    'stays within 1/255 turned, scene %i',
+    async (seed) => {
+      expect(await kernelAgainstOracle(seed, true, BLACK)).toBeLessThanOrEqual(1);
+    },
+  );
 
   it('notices a layer that is drawn one pixel off', async () => {
     const renderer = await testRenderer();
@@ -65,7 +85,13 @@ describe('the kernel against the float renderer', () => {
     renderer.addImage(testArtId(1), image);
     const images = new Map([[testArtId(1) as string, buildLevels(premultiply(image))]]);
     const right = layer(image, 1, translation(20, 10), 1);
-    const wrong = renderOracle(layer(image, 1, translation(21, 10), 1), images, VIEW.widthPx, VIEW.heightPx, CLEAR);
+    const wrong = renderOracle(
+      layer(image, 1, translation(21, 10), 1),
+      images,
+      VIEW.widthPx,
+      VIEW.heightPx,
+      CLEAR,
+    );
     expect(worstDifference(renderer.render(right, VIEW), wrong)).toBeGreaterThan(20);
   });
 });
@@ -88,7 +114,10 @@ describe('exactness', () => {
     const source = premultiply(image);
     for (let y = 0; y < 64; y++) {
       for (let x = 0; x < 64; x++) {
-        const [tx, ty] = { 90: [63 - y, x], 180: [63 - x, 63 - y], 270: [y, 63 - x] }[degrees] as [number, number];
+        const [tx, ty] = { 90: [63 - y, x], 180: [63 - x, 63 - y], 270: [y, 63 - x] }[degrees] as [
+          number,
+          number,
+        ];
         const from = [...source.data.subarray((y * 64 + x) * 4, (y * 64 + x) * 4 + 4)];
         const to = [...out.data.subarray((ty * VIEW.widthPx + tx) * 4, (ty * VIEW.widthPx + tx) * 4 + 4)];
         expect(to).toEqual(from);
@@ -106,7 +135,9 @@ describe('exactness', () => {
     renderer.addImage(testArtId(2), near);
     const layers = [...layer(far, 1, IDENTITY, 1), ...layer(near, 2, translation(40, 8), 1)];
     const out = renderer.render(layers, VIEW);
-    const at = (x: number, y: number) => [...out.data.subarray((y * VIEW.widthPx + x) * 4, (y * VIEW.widthPx + x) * 4 + 4)];
+    const at = (x: number, y: number) => [
+      ...out.data.subarray((y * VIEW.widthPx + x) * 4, (y * VIEW.widthPx + x) * 4 + 4),
+    ];
     expect(at(39, 50)).toEqual([200, 10, 10, 255]);
     expect(at(40, 50)).toEqual([10, 200, 10, 255]);
     expect(at(139, 107)).toEqual([10, 200, 10, 255]);

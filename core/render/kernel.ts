@@ -76,7 +76,8 @@ export class SingleThreadRenderer {
 
   /** Premultiplied pixels of one image. Throws when an image has not been added. */
   render(layers: readonly RenderLayer[], view: RenderView): Raster<'premultiplied'> {
-    for (const { artId } of layers) if (!this.images.has(artId)) throw new Error(`Art ${artId} was not added`);
+    for (const { artId } of layers)
+      if (!this.images.has(artId)) throw new Error(`Art ${artId} was not added`);
     const { widthPx, heightPx } = view;
     const bytes = jobBytes(widthPx, layers.length);
     const tableAt = this.arena.allocate(bytes.table);

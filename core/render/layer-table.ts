@@ -24,7 +24,9 @@ export function encodeLayers(
     return image ? [{ layer, image }] : [];
   });
   const table = new DataView(new ArrayBuffer(stored.length * LAYER_BYTES));
-  stored.forEach(({ layer, image }, i) => writeEntry(table, i * LAYER_BYTES, layer, image));
+  stored.forEach(({ layer, image }, i) => {
+    writeEntry(table, i * LAYER_BYTES, layer, image);
+  });
   return new Uint8Array(table.buffer);
 }
 
@@ -61,4 +63,5 @@ export function scratchBytes(widthPx: number, layers: number): number {
 }
 
 /** First byte lowest, as the kernel takes it. */
-export const packBackground = ({ r, g, b, a }: Background): number => (r | (g << 8) | (b << 16) | (a << 24)) >>> 0;
+export const packBackground = ({ r, g, b, a }: Background): number =>
+  (r | (g << 8) | (b << 16) | (a << 24)) >>> 0;

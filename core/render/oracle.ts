@@ -18,7 +18,8 @@ export function renderOracle(
 ): Float64Array {
   const out = new Float64Array(widthPx * heightPx * 4);
   const sample = new Float64Array(4);
-  for (let i = 0; i < out.length; i += 4) out.set([background.r, background.g, background.b, background.a], i);
+  for (let i = 0; i < out.length; i += 4)
+    out.set([background.r, background.g, background.b, background.a], i);
   for (const layer of layers) {
     const level = images.get(layer.artId)?.[layer.level];
     if (!level) throw new Error(`No level ${layer.level} of art ${layer.artId}`);

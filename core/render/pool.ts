@@ -79,7 +79,8 @@ export class RenderPool {
     const image = this.images.get(artId);
     const finest = image?.layout.levels[0];
     if (!image || !finest || x < 0 || y < 0 || x >= finest.widthPx || y >= finest.heightPx) return 0;
-    const at = image.address + finest.pixelsAt + (Math.floor(y) + 1) * finest.strideBytes + (Math.floor(x) + 1) * 4;
+    const at =
+      image.address + finest.pixelsAt + (Math.floor(y) + 1) * finest.strideBytes + (Math.floor(x) + 1) * 4;
     return new Uint8Array(this.arena.memory.buffer, at + 3, 1)[0] ?? 0;
   }
 
@@ -99,7 +100,8 @@ export class RenderPool {
     const layout = imageLayout(image.widthPx, image.heightPx);
     const address = this.arena.allocate(layout.bytes);
     const pixels = new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.byteLength);
-    const wholeBuffer = pixels.byteLength === pixels.buffer.byteLength && pixels.buffer instanceof ArrayBuffer;
+    const wholeBuffer =
+      pixels.byteLength === pixels.buffer.byteLength && pixels.buffer instanceof ArrayBuffer;
     const { widthPx, heightPx } = image;
     await this.ask(
       (id) => ({ kind: 'store', id, address, widthPx, heightPx, pixels }),
@@ -121,7 +123,11 @@ export class RenderPool {
    * Premultiplied pixels of one image, its rows shared by `split` workers: all of them for the live picture, one for
    * hand-off, where whole frames run side by side. Layers whose image has not been added are left out.
    */
-  async render(layers: readonly RenderLayer[], view: RenderView, split: number): Promise<Raster<'premultiplied'>> {
+  async render(
+    layers: readonly RenderLayer[],
+    view: RenderView,
+    split: number,
+  ): Promise<Raster<'premultiplied'>> {
     const { widthPx, heightPx } = view;
     const table = encodeLayers(layers, (artId) => this.images.get(artId));
     const outAt = this.arena.allocate(widthPx * heightPx * 4);
@@ -129,7 +135,10 @@ export class RenderPool {
     try {
       await Promise.all(
         bands.map(({ startRow, endRow }) =>
-          this.rows({ table, outAt, widthPx, startRow, endRow, background: packBackground(view.background) }, layers.length),
+          this.rows(
+            { table, outAt, widthPx, startRow, endRow, background: packBackground(view.background) },
+            layers.length,
+          ),
         ),
       );
       const shared = new Uint8Array(this.arena.memory.buffer, outAt, widthPx * heightPx * 4);

@@ -1,5 +1,13 @@
-import { buildTileMap, halve, mipCount, mipSizePx, type Raster, raster, TILE_PX } from '../image/index.ts';
-import { premultiplyBytes } from '../image/index.ts';
+import {
+  buildTileMap,
+  halve,
+  mipCount,
+  mipSizePx,
+  premultiplyBytes,
+  type Raster,
+  raster,
+  TILE_PX,
+} from '../image/index.ts';
 
 /** Where one mip level lies, in bytes from the start of its image. Pixels have a clear border one texel wide. */
 export interface StoredLevel {

@@ -19,6 +19,10 @@ export function answerRenderMessage(
     }
     return { kind: 'done', id: message.id };
   } catch (error) {
-    return { kind: 'failed', id: message.id, message: error instanceof Error ? error.message : String(error) };
+    return {
+      kind: 'failed',
+      id: message.id,
+      message: error instanceof Error ? error.message : String(error),
+    };
   }
 }

@@ -40,7 +40,9 @@ export function framePlan(scene: Scene, frame: number): FramePlan {
     const { artToFrame, distanceSpx, speed } = placements[index]!;
     const facts = { planeId: plane.id, art: plane.art, distanceSpx, speed, opacity: plane.opacity };
     if (plane.hidden) return { ...facts, state: 'hidden', artToFrame };
-    return artToFrame ? { ...facts, state: 'drawn', artToFrame } : { ...facts, state: 'passed', artToFrame: null };
+    return artToFrame
+      ? { ...facts, state: 'drawn', artToFrame }
+      : { ...facts, state: 'passed', artToFrame: null };
   });
   return { frame, widthPx: scene.frame.widthPx, heightPx: scene.frame.heightPx, pose, planes };
 }

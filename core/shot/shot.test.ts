@@ -14,20 +14,35 @@ describe('frame plans', () => {
       testPlane({ id: second!, depthSpx: 0 }),
       testPlane({ id: near!, depthSpx: -500 }),
     ]);
-    expect(framePlan(scene, 1).planes.map((plane) => plane.planeId)).toEqual(['far', 'second', 'first', 'near']);
+    expect(framePlan(scene, 1).planes.map((plane) => plane.planeId)).toEqual([
+      'far',
+      'second',
+      'first',
+      'near',
+    ]);
   });
 
   it('tell hidden planes and those the camera has passed from those drawn', () => {
     const [drawn, hidden, passed] = ids('drawn', 'hidden', 'passed');
-    const planes = [testPlane({ id: drawn! }), testPlane({ id: hidden!, hidden: true }), testPlane({ id: passed!, depthSpx: -1000 })];
+    const planes = [
+      testPlane({ id: drawn! }),
+      testPlane({ id: hidden!, hidden: true }),
+      testPlane({ id: passed!, depthSpx: -1000 }),
+    ];
     const scene = setCamera(testScene(planes), { truck: 1000 }, { frame: 60, keying: true });
-    const states = Object.fromEntries(framePlan(scene, 60).planes.map((plane) => [plane.planeId, plane.state]));
+    const states = Object.fromEntries(
+      framePlan(scene, 60).planes.map((plane) => [plane.planeId, plane.state]),
+    );
     expect(states).toEqual({ drawn: 'drawn', hidden: 'hidden', passed: 'passed' });
   });
 
   it('follow the camera by hand-worked numbers', () => {
     const [id] = ids('p');
-    const panned = setCamera(testScene([testPlane({ id: id!, depthSpx: 1920 })]), { panX: 100, truck: 960 }, { frame: 1, keying: true });
+    const panned = setCamera(
+      testScene([testPlane({ id: id!, depthSpx: 1920 })]),
+      { panX: 100, truck: 960 },
+      { frame: 1, keying: true },
+    );
     const plane = framePlan(panned, 1).planes[0];
     // d = 1920 + 960 = 2880, f/d = 2/3; the art's corner lies at (−200, −150) on the plane.
     expect(plane?.distanceSpx).toBe(2880);

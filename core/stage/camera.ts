@@ -50,5 +50,8 @@ export const gate36FocalMm = (frame: StageFrame, pose: CameraPose): number =>
 export function stageToFrame(frame: StageFrame, pose: CameraPose, distance: number): Affine {
   const perPx = focalPx(frame, pose) / distance;
   const aboutAxis = compose(scaling(perPx), translation(-pose.xSpx, -pose.ySpx));
-  return compose(translation(frame.widthPx / 2, frame.heightPx / 2), compose(rotation(-pose.rollDeg), aboutAxis));
+  return compose(
+    translation(frame.widthPx / 2, frame.heightPx / 2),
+    compose(rotation(-pose.rollDeg), aboutAxis),
+  );
 }

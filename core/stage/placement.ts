@@ -1,5 +1,12 @@
 import { type Affine, compose, rotation, scaling, translation } from '../geometry/index.ts';
-import { type CameraPose, distanceSpx, homePose, nearLimitSpx, type StageFrame, stageToFrame } from './camera.ts';
+import {
+  type CameraPose,
+  distanceSpx,
+  homePose,
+  nearLimitSpx,
+  type StageFrame,
+  stageToFrame,
+} from './camera.ts';
 
 export const MOUNTS = ['stage', 'camera'] as const;
 /** What a plane rides on. On the camera it keeps its place and size on screen through any move. */
@@ -53,7 +60,8 @@ export const speedAtDepth = (depthSpx: number, homeDistanceSpx: number): number 
   homeDistanceSpx / (homeDistanceSpx + depthSpx);
 
 /** z = D(1/r − 1). `speed` > 0; a plane that must not slide at all belongs on the camera. */
-export const depthAtSpeed = (speed: number, homeDistanceSpx: number): number => homeDistanceSpx * (1 / speed - 1);
+export const depthAtSpeed = (speed: number, homeDistanceSpx: number): number =>
+  homeDistanceSpx * (1 / speed - 1);
 
 /**
  * Indices in drawing order: by distance, far to near. The list runs from near to far as the Stand shows it,

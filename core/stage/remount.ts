@@ -1,5 +1,12 @@
 import { applyAffine, compose, invertAffine } from '../geometry/index.ts';
-import { type CameraPose, distanceSpx, homePose, nearLimitSpx, type StageFrame, stageToFrame } from './camera.ts';
+import {
+  type CameraPose,
+  distanceSpx,
+  homePose,
+  nearLimitSpx,
+  type StageFrame,
+  stageToFrame,
+} from './camera.ts';
 import type { Mount, StagedPlane } from './placement.ts';
 
 /**

@@ -19,8 +19,20 @@ import {
 } from './index.ts';
 
 const FRAME = { widthPx: 1920, heightPx: 1080, homeDistanceSpx: 1920 };
-const UNTURNED: PlaneTransform = { xSpx: 0, ySpx: 0, scaleX: 1, scaleY: 1, rotationDeg: 0, anchorXArtPx: 0, anchorYArtPx: 0 };
-const plane = (depthSpx: number, transform: Partial<PlaneTransform> = {}, mount: 'stage' | 'camera' = 'stage'): StagedPlane => ({
+const UNTURNED: PlaneTransform = {
+  xSpx: 0,
+  ySpx: 0,
+  scaleX: 1,
+  scaleY: 1,
+  rotationDeg: 0,
+  anchorXArtPx: 0,
+  anchorYArtPx: 0,
+};
+const plane = (
+  depthSpx: number,
+  transform: Partial<PlaneTransform> = {},
+  mount: 'stage' | 'camera' = 'stage',
+): StagedPlane => ({
   mount,
   depthSpx,
   transform: { ...UNTURNED, ...transform },
@@ -51,7 +63,8 @@ const transforms: fc.Arbitrary<PlaneTransform> = fc.record({
 
 /** The same camera in three (outside check: three 0.187 PerspectiveCamera; its Y points up and it looks down −Z). */
 function threeLandsAt(pose: CameraPose, x: number, y: number, depthSpx: number): { x: number; y: number } {
-  const verticalDeg = (2 * Math.atan(FRAME.heightPx / (2 * FRAME.homeDistanceSpx * pose.zoom)) * 180) / Math.PI;
+  const verticalDeg =
+    (2 * Math.atan(FRAME.heightPx / (2 * FRAME.homeDistanceSpx * pose.zoom)) * 180) / Math.PI;
   const camera = new PerspectiveCamera(verticalDeg, FRAME.widthPx / FRAME.heightPx, 1, 1e6);
   camera.position.set(pose.xSpx, -pose.ySpx, -pose.zSpx);
   camera.rotation.z = (-pose.rollDeg * Math.PI) / 180;
@@ -124,7 +137,10 @@ describe('speed and depth', () => {
   it('lead back to one another', () => {
     fc.assert(
       fc.property(range(-1900, 1e6), (depth) => {
-        expect(depthAtSpeed(speedAtDepth(depth, 1920), 1920)).toBeCloseTo(depth, 6 - Math.ceil(Math.log10(1 + Math.abs(depth))));
+        expect(depthAtSpeed(speedAtDepth(depth, 1920), 1920)).toBeCloseTo(
+          depth,
+          6 - Math.ceil(Math.log10(1 + Math.abs(depth))),
+        );
       }),
     );
   });

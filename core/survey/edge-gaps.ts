@@ -1,4 +1,4 @@
-import { type Plane, type Scene, stageFrameOf, cameraPoseAt } from '../document/index.ts';
+import { cameraPoseAt, type Plane, type Scene, stageFrameOf } from '../document/index.ts';
 import { mapBox } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
 import { placePlane } from '../stage/index.ts';

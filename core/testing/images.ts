@@ -5,7 +5,11 @@ import { seededRandom } from './random.ts';
 export function randomImage(seed: number, widthPx: number, heightPx: number): Raster<'straight'> {
   const random = seededRandom(seed);
   const image = raster(widthPx, heightPx, 'straight');
-  const [cx, cy, reach] = [random() * widthPx, random() * heightPx, (0.2 + random()) * Math.max(widthPx, heightPx)];
+  const [cx, cy, reach] = [
+    random() * widthPx,
+    random() * heightPx,
+    (0.2 + random()) * Math.max(widthPx, heightPx),
+  ];
   for (let y = 0; y < heightPx; y++) {
     for (let x = 0; x < widthPx; x++) {
       const near = 1.5 - Math.hypot(x - cx, y - cy) / reach + (random() - 0.5) * 0.2;

@@ -1,9 +1,13 @@
 import { strToU8, type Zippable, zipSync } from 'fflate';
 
 /** A zip of the given parts, mimetype first and stored, as OpenRaster wants it. */
-export function openRasterZip(parts: Readonly<Record<string, string | Uint8Array>>, mimetype = 'image/openraster'): Uint8Array {
+export function openRasterZip(
+  parts: Readonly<Record<string, string | Uint8Array>>,
+  mimetype = 'image/openraster',
+): Uint8Array {
   const zip: Zippable = { mimetype: [strToU8(mimetype), { level: 0 }] };
-  for (const [name, part] of Object.entries(parts)) zip[name] = typeof part === 'string' ? strToU8(part) : part;
+  for (const [name, part] of Object.entries(parts))
+    zip[name] = typeof part === 'string' ? strToU8(part) : part;
   return zipSync(zip);
 }
 

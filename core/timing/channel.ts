@@ -63,12 +63,19 @@ export const keyAt = (channel: Channel, frame: number): Key | undefined =>
  * Speed along the span that leaves key `index`: `samples` values in units per frame, signed, at the middles of
  * equal parts of the span. Empty for the last key.
  */
-export function speedProfile(channel: Channel, index: number, samples: number, interpolation: Interpolation): number[] {
+export function speedProfile(
+  channel: Channel,
+  index: number,
+  samples: number,
+  interpolation: Interpolation,
+): number[] {
   const from = channel.keys[index];
   const to = channel.keys[index + 1];
   if (!from || !to) return [];
   const step = (to.frame - from.frame) / samples;
   const at = (i: number) =>
-    i === samples && from.ease.kind === 'hold' ? from.value : channelValueAt(channel, from.frame + i * step, interpolation);
+    i === samples && from.ease.kind === 'hold'
+      ? from.value
+      : channelValueAt(channel, from.frame + i * step, interpolation);
   return Array.from({ length: samples }, (_, i) => (at(i + 1) - at(i)) / step);
 }

@@ -8,7 +8,13 @@ import { assertNever } from '../units/index.ts';
 export type Ease =
   | { readonly kind: 'linear' }
   | { readonly kind: 'hold' }
-  | { readonly kind: 'bezier'; readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number };
+  | {
+      readonly kind: 'bezier';
+      readonly x1: number;
+      readonly y1: number;
+      readonly x2: number;
+      readonly y2: number;
+    };
 
 export const EASE_PRESET_NAMES = ['linear', 'hold', 'in', 'out', 'in-out'] as const;
 export type EasePresetName = (typeof EASE_PRESET_NAMES)[number];

@@ -23,7 +23,9 @@ export function deleteKeys(channel: Channel, frames: ReadonlySet<number>): Chann
 
 /** Moves keys by whole frames. Two keys never share a frame: the moved one wins. */
 export function moveKeys(channel: Channel, frames: ReadonlySet<number>, byFrames: number): Channel {
-  const moved = channel.keys.filter((key) => frames.has(key.frame)).map((key) => ({ ...key, frame: key.frame + byFrames }));
+  const moved = channel.keys
+    .filter((key) => frames.has(key.frame))
+    .map((key) => ({ ...key, frame: key.frame + byFrames }));
   const taken = new Set(moved.map((key) => key.frame));
   const rest = channel.keys.filter((key) => !frames.has(key.frame) && !taken.has(key.frame));
   return { ...channel, keys: inOrder([...rest, ...moved]) };
@@ -35,8 +37,16 @@ export function setEase(channel: Channel, frames: ReadonlySet<number>, ease: Eas
 }
 
 /** Shifts the whole channel so that it passes through `value` at `frame`; makes no key. Log channels shift by a ratio. */
-export function shiftChannel(channel: Channel, frame: number, value: number, interpolation: Interpolation): Channel {
+export function shiftChannel(
+  channel: Channel,
+  frame: number,
+  value: number,
+  interpolation: Interpolation,
+): Channel {
   const now = channelValueAt(channel, frame, interpolation);
   const shift = (v: number) => (interpolation === 'log' ? v * (value / now) : v + (value - now));
-  return { value: shift(channel.value), keys: channel.keys.map((key) => ({ ...key, value: shift(key.value) })) };
+  return {
+    value: shift(channel.value),
+    keys: channel.keys.map((key) => ({ ...key, value: shift(key.value) })),
+  };
 }

@@ -111,12 +111,19 @@ describe('keys', () => {
 
   it('never leaves two keys on one frame: the moved one wins', () => {
     const after = moveKeys(channel([1, 10], [5, 50], [9, 90]), new Set([1]), 4);
-    expect(after.keys.map(({ frame, value }) => [frame, value])).toEqual([[5, 10], [9, 90]]);
+    expect(after.keys.map(({ frame, value }) => [frame, value])).toEqual([
+      [5, 10],
+      [9, 90],
+    ]);
   });
 
   it('moves keys together past those that stay', () => {
     const after = moveKeys(channel([1, 1], [2, 2], [6, 6]), new Set([1, 2]), 3);
-    expect(after.keys.map(({ frame, value }) => [frame, value])).toEqual([[4, 1], [5, 2], [6, 6]]);
+    expect(after.keys.map(({ frame, value }) => [frame, value])).toEqual([
+      [4, 1],
+      [5, 2],
+      [6, 6],
+    ]);
   });
 
   it('rests where the last key stood once it is deleted', () => {

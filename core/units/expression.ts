@@ -14,8 +14,14 @@ export type ExpressionFault = 'empty' | 'not-a-number' | 'unknown-unit' | 'divid
  * Reads a typed number: `+ - * /`, brackets, and the units `px`, `f`, `s`, `%`, `x`, `°`.
  * Returns the value in the field's own unit, or the reason it cannot be read. Never throws.
  */
-export function parseExpression(text: string, context: ExpressionContext = {}): Result<number, ExpressionFault> {
-  const source = text.replace(/[\u2212\u2013]/g, '-').replace(/[\u00d7]/g, '*').replace(/[\s,\u2009\u00a0]/g, '');
+export function parseExpression(
+  text: string,
+  context: ExpressionContext = {},
+): Result<number, ExpressionFault> {
+  const source = text
+    .replace(/[\u2212\u2013]/g, '-')
+    .replace(/[\u00d7]/g, '*')
+    .replace(/[\s,\u2009\u00a0]/g, '');
   if (source === '') return fail('empty');
   const reader = new Reader(source, context);
   const value = reader.sum();

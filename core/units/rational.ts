@@ -6,7 +6,8 @@ export interface Rational {
   readonly den: number;
 }
 
-const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
+const greatestCommonDivisor = (a: number, b: number): number =>
+  b === 0 ? a : greatestCommonDivisor(b, a % b);
 
 /** The ratio in lowest terms. Throws RangeError unless both are positive safe integers. */
 export function rational(num: number, den = 1): Rational {

@@ -35,7 +35,9 @@ function drawBoat({ x, y, size, hull, stripe, faces }: Boat, seed: number): stri
     sag(x + faces * s(30), y - mast, x - faces * s(160), y - s(50), 5),
     sag(x + faces * s(30), y - mast * 0.7, x + faces * s(150), y - s(66), 2),
   ];
-  const windows = [-92, -62, -34].map((dx) => rect(x + faces * s(dx) - s(8), y - s(90), s(16), s(18), '#ffcf84'));
+  const windows = [-92, -62, -34].map((dx) =>
+    rect(x + faces * s(dx) - s(8), y - s(90), s(16), s(18), '#ffcf84'),
+  );
   return (
     ellipse(x, y + s(34), s(190), s(15), '#0f1a33', 'opacity="0.75"') +
     path(shell, hull) +
@@ -44,7 +46,11 @@ function drawBoat({ x, y, size, hull, stripe, faces }: Boat, seed: number): stri
     path(cabin, '#4a4a5c') +
     path(`M${at(-122, -102)} L${at(-8, -108)} L${at(-14, -118)} L${at(-116, -114)} Z`, '#2b2c3e') +
     windows.join('') +
-    line(`M${(x + faces * s(30)).toFixed(1)},${(y - s(40)).toFixed(1)} L${(x + faces * s(30)).toFixed(1)},${(y - mast).toFixed(1)}`, '#2a2734', s(7)) +
+    line(
+      `M${(x + faces * s(30)).toFixed(1)},${(y - s(40)).toFixed(1)} L${(x + faces * s(30)).toFixed(1)},${(y - mast).toFixed(1)}`,
+      '#2a2734',
+      s(7),
+    ) +
     line(`M${at(34, -92)} L${at(-142, -98)}`, '#332c34', s(5)) +
     path(furled, '#8c7f80') +
     rigging.map((rope) => line(rope, '#262433', 1.8)).join('')

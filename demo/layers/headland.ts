@@ -7,14 +7,29 @@ const AREA = { x: 380, y: 400, width: 2460, height: 250 };
 
 export async function headland(): Promise<Canvas> {
   const defs =
-    gradient('far', [[0, '#6d6f9c'], [1, '#b08fa0']]) +
-    gradient('mid', [[0, '#4c5688'], [1, '#8a7897']]) +
-    gradient('near', [[0, '#38446f'], [1, '#6a658b']]);
+    gradient('far', [
+      [0, '#6d6f9c'],
+      [1, '#b08fa0'],
+    ]) +
+    gradient('mid', [
+      [0, '#4c5688'],
+      [1, '#8a7897'],
+    ]) +
+    gradient('near', [
+      [0, '#38446f'],
+      [1, '#6a658b'],
+    ]);
   const inBay = (x: number) => 0.35 + 0.65 * Math.abs(Math.cos((x - 700) / 720));
   const shapes =
     path(ridge(31, 380, 2840, 432, 650, 150, 330, inBay), 'url(#far)', 'opacity="0.9"') +
-    path(ridge(47, 380, 2840, 470, 650, 150, 250, (x) => Math.max(0.12, 1 - (x - 380) / 900)), 'url(#mid)') +
-    path(ridge(53, 380, 2840, 478, 650, 160, 210, (x) => Math.max(0.1, (x - 2000) / 760)), 'url(#near)');
+    path(
+      ridge(47, 380, 2840, 470, 650, 150, 250, (x) => Math.max(0.12, 1 - (x - 380) / 900)),
+      'url(#mid)',
+    ) +
+    path(
+      ridge(53, 380, 2840, 478, 650, 160, 210, (x) => Math.max(0.1, (x - 2000) / 760)),
+      'url(#near)',
+    );
   const drawn = loosenEdges(await drawShapes(AREA, shapes, defs), 3, 4, 22);
   const slope = (x: number) => Math.sin(x / 90) * 24;
   const painted = brushOver(drawn, 17, [

@@ -16,11 +16,16 @@ interface Light {
 
 function windowAt(random: Random, x: number, y: number, w: number, h: number, lights: Light[]): string {
   const lit = random() < 0.56;
-  const pane = lit ? pick(random, ['#ffc873', '#ffb65e', '#ffd993', '#f6a850']) : pick(random, ['#1c2440', '#222b4a']);
+  const pane = lit
+    ? pick(random, ['#ffc873', '#ffb65e', '#ffd993', '#f6a850'])
+    : pick(random, ['#1c2440', '#222b4a']);
   if (lit) lights.push({ x: x + w / 2, y: y + h / 2 });
   const shutter = random() < 0.6 ? pick(random, SHUTTERS) : null;
   return (
-    (shutter ? rect(x - w * 0.5, y - 2, w * 0.42, h + 4, shutter) + rect(x + w * 1.08, y - 2, w * 0.42, h + 4, shutter) : '') +
+    (shutter
+      ? rect(x - w * 0.5, y - 2, w * 0.42, h + 4, shutter) +
+        rect(x + w * 1.08, y - 2, w * 0.42, h + 4, shutter)
+      : '') +
     rect(x - 3, y - 3, w + 6, h + 6, '#1f2339') +
     rect(x, y, w, h, pane) +
     (lit ? rect(x, y + h * 0.62, w, h * 0.38, '#ffe2a6', 'opacity="0.5"') : '') +
@@ -40,10 +45,25 @@ function house(random: Random, x: number, width: number, top: number, lights: Li
     rect(x, eaves, width * 0.16, STREET - eaves, '#141a33', 'opacity="0.28"'),
     rect(chimney, top - 4, 28, 92, '#3b3040'),
     rect(chimney - 4, top - 12, 36, 12, '#272136'),
-    polygon([[x - 16, eaves + 8], [peak, top], [x + width + 16, eaves + 8]], pick(random, ROOFS)),
-    line(`M${x - 16},${eaves + 8} L${peak},${top} L${x + width + 16},${eaves + 8}`, '#77708c', 4, 'opacity="0.75"'),
+    polygon(
+      [
+        [x - 16, eaves + 8],
+        [peak, top],
+        [x + width + 16, eaves + 8],
+      ],
+      pick(random, ROOFS),
+    ),
+    line(
+      `M${x - 16},${eaves + 8} L${peak},${top} L${x + width + 16},${eaves + 8}`,
+      '#77708c',
+      4,
+      'opacity="0.75"',
+    ),
   ];
-  const [columns, floors] = [Math.max(2, Math.round(width / 96)), Math.max(1, Math.floor((STREET - eaves - 150) / 118))];
+  const [columns, floors] = [
+    Math.max(2, Math.round(width / 96)),
+    Math.max(1, Math.floor((STREET - eaves - 150) / 118)),
+  ];
   for (let floor = 0; floor < floors; floor++) {
     for (let column = 0; column < columns; column++) {
       const gap = width / columns;
@@ -60,14 +80,28 @@ function doorway(random: Random, x: number, lights: Light[]): string {
   const arch = `M${x},${STREET} L${x},${STREET - 82} Q${x + 26},${STREET - 122} ${x + 52},${STREET - 82} L${x + 52},${STREET} Z`;
   return (
     path(arch, '#1a1d31', 'stroke="#6b6478" stroke-width="6"') +
-    (random() < 0.5 ? rect(x + 6, STREET - 80, 40, 80, '#ffb45c', 'opacity="0.75"') : rect(x + 8, STREET - 78, 36, 78, '#40303a'))
+    (random() < 0.5
+      ? rect(x + 6, STREET - 80, 40, 80, '#ffb45c', 'opacity="0.75"')
+      : rect(x + 8, STREET - 78, 36, 78, '#40303a'))
   );
 }
 
 function awning(random: Random, x: number, y: number, width: number): string {
-  const [plain, stripe] = pick(random, [['#8a5248', '#c9a987'], ['#3f6670', '#a8b7a8'], ['#7a6a4a', '#cbb98f']] as const);
+  const [plain, stripe] = pick(random, [
+    ['#8a5248', '#c9a987'],
+    ['#3f6670', '#a8b7a8'],
+    ['#7a6a4a', '#cbb98f'],
+  ] as const);
   const stripes = Array.from({ length: 6 }, (_, i) =>
-    polygon([[x + (i * width) / 6, y], [x + ((i + 1) * width) / 6, y], [x - 12 + ((i + 1) * (width + 24)) / 6, y + 40], [x - 12 + (i * (width + 24)) / 6, y + 40]], i % 2 ? plain : stripe),
+    polygon(
+      [
+        [x + (i * width) / 6, y],
+        [x + ((i + 1) * width) / 6, y],
+        [x - 12 + ((i + 1) * (width + 24)) / 6, y + 40],
+        [x - 12 + (i * (width + 24)) / 6, y + 40],
+      ],
+      i % 2 ? plain : stripe,
+    ),
   );
   return stripes.join('') + rect(x - 12, y + 40, width + 24, 8, '#2c2636');
 }
@@ -76,7 +110,10 @@ function awning(random: Random, x: number, y: number, width: number): string {
 function terraces(lights: Light[]): string {
   const random = seeded(314);
   const parts: string[] = [];
-  for (const [from, to] of [[92, 1180], [2170, 3106]] as const) {
+  for (const [from, to] of [
+    [92, 1180],
+    [2170, 3106],
+  ] as const) {
     for (let x = from; x < to - 60; ) {
       const width = Math.min(between(random, 170, 290), to - x);
       const inward = from < 1000 ? (x - from) / (to - from) : 1 - (x - from) / (to - from);
@@ -93,7 +130,16 @@ function quayWall(): string {
   for (let row = 0; row < 4; row++) {
     for (let x = 80 + (row % 2) * 30; x < 3120; ) {
       const width = between(random, 52, 104);
-      stones.push(rect(x, STREET + 6 + row * 27, width - 4, 23, pick(random, ['#5c5870', '#4d4b66', '#6a6274', '#434460']), 'rx="4" opacity="0.8"'));
+      stones.push(
+        rect(
+          x,
+          STREET + 6 + row * 27,
+          width - 4,
+          23,
+          pick(random, ['#5c5870', '#4d4b66', '#6a6274', '#434460']),
+          'rx="4" opacity="0.8"',
+        ),
+      );
       x += width;
     }
   }
@@ -102,7 +148,10 @@ function quayWall(): string {
 
 export async function houses(): Promise<Canvas> {
   const lights: Light[] = [];
-  const wall = gradient('wall', [[0, '#565268'], [1, '#2b2d48']]);
+  const wall = gradient('wall', [
+    [0, '#565268'],
+    [1, '#2b2d48'],
+  ]);
   const drawn = await drawShapes(AREA, terraces(lights) + quayWall(), wall);
   const upright = (_x: number, y: number) => (y > STREET ? 0 : 86);
   const painted = brushOver(loosenEdges(drawn, 19, 2.2, 20), 43, [

@@ -20,7 +20,13 @@ function net(x0: number, x1: number, drop: number, seed: number): string {
       const foot = x0 + (x1 - x0) * end;
       const y0 = sparY(top) + 4;
       const y1 = y0 + hem(end) * Math.abs((end - t) / lean);
-      parts.push(line(`M${top},${y0} Q${top + (foot - top) * 0.2},${(y0 + y1) / 2 + 20} ${foot},${y1}`, '#1a1a2b', 3.4));
+      parts.push(
+        line(
+          `M${top},${y0} Q${top + (foot - top) * 0.2},${(y0 + y1) / 2 + 20} ${foot},${y1}`,
+          '#1a1a2b',
+          3.4,
+        ),
+      );
     }
   }
   for (let t = 0; t < 1; t += 0.085) {
@@ -42,10 +48,16 @@ function spar(): string {
 function lashings(): string {
   const random = seeded(404);
   return [240, 760, 1420, 2040, 2660, 3060]
-    .flatMap((x) => Array.from({ length: 6 }, (_, i) => {
-      const at = x + i * 13;
-      return line(`M${at},${sparY(at) - 32} L${at + 9},${sparY(at) + 32}`, i % 2 ? '#6a5844' : '#57483c', between(random, 9, 12));
-    }))
+    .flatMap((x) =>
+      Array.from({ length: 6 }, (_, i) => {
+        const at = x + i * 13;
+        return line(
+          `M${at},${sparY(at) - 32} L${at + 9},${sparY(at) + 32}`,
+          i % 2 ? '#6a5844' : '#57483c',
+          between(random, 9, 12),
+        );
+      }),
+    )
     .join('');
 }
 
@@ -60,7 +72,10 @@ export async function ropes(): Promise<Canvas> {
     line(`M812,474 Q830,540 848,474`, '#6a5844', 6),
     line(`M1400,120 Q1412,260 1396,330`, '#1f1d2c', 9),
   ].join('');
-  const drawn = await drawShapes(AREA, net(150, 700, 330, 71) + net(2120, 3080, 430, 73) + hanging + spar() + lashings());
+  const drawn = await drawShapes(
+    AREA,
+    net(150, 700, 330, 71) + net(2120, 3080, 430, 73) + hanging + spar() + lashings(),
+  );
   const painted = brushOver(loosenEdges(drawn, 41, 1.8, 24), 61, [
     { length: 80, width: 12, cover: 1.2, opacity: 0.4, stray: 0.26, direction: () => -2.5, wander: 8 },
     { length: 30, width: 5, cover: 1.3, opacity: 0.42, stray: 0.3, direction: () => -2, wander: 24 },

@@ -6,7 +6,15 @@ import { gradient, rect } from '../paint/shapes.ts';
 const AREA = { x: 200, y: 622, width: 2800, height: 420 };
 
 /** A light seen in the water: broken dashes under it, wider as they come near. */
-function reflection(water: Canvas, x: number, from: number, length: number, width: number, strength: number, seed: number): void {
+function reflection(
+  water: Canvas,
+  x: number,
+  from: number,
+  length: number,
+  width: number,
+  strength: number,
+  seed: number,
+): void {
   const random = seeded(seed);
   for (let i = 0; i < length * 0.9; i++) {
     const down = random();
@@ -20,8 +28,16 @@ function reflection(water: Canvas, x: number, from: number, length: number, widt
 }
 
 function dashOver(water: Canvas, cx: number, cy: number, half: number, thick: number, alpha: number): void {
-  for (let y = Math.max(0, Math.floor(cy - thick - water.y)); y <= Math.min(water.height - 1, cy + thick - water.y); y++) {
-    for (let x = Math.max(0, Math.floor(cx - half - water.x)); x <= Math.min(water.width - 1, cx + half - water.x); x++) {
+  for (
+    let y = Math.max(0, Math.floor(cy - thick - water.y));
+    y <= Math.min(water.height - 1, cy + thick - water.y);
+    y++
+  ) {
+    for (
+      let x = Math.max(0, Math.floor(cx - half - water.x));
+      x <= Math.min(water.width - 1, cx + half - water.x);
+      x++
+    ) {
       const soft = 1 - ((x + water.x - cx) / half) ** 2;
       if (soft > 0) layOver(water.data, (y * water.width + x) * 4, [255, 206, 132], alpha * soft);
     }
@@ -37,14 +53,21 @@ function swell(water: Canvas): void {
     for (let x = 0; x < water.width; x++) {
       const wave = noise((x + water.x) / (spread * 7), y / (spread * 0.32) + 40 * Math.sqrt(near));
       const at = (y * water.width + x) * 4;
-      if (wave > 0.1) layOver(water.data, at, [236, 172, 142], Math.min(0.5, (wave - 0.1) * 1.3) * (1 - near * 0.55));
+      if (wave > 0.1)
+        layOver(water.data, at, [236, 172, 142], Math.min(0.5, (wave - 0.1) * 1.3) * (1 - near * 0.55));
       else if (wave < -0.08) layOver(water.data, at, [22, 36, 66], Math.min(0.55, (-wave - 0.08) * 1.5));
     }
   }
 }
 
 export async function water(): Promise<Canvas> {
-  const depth = gradient('depth', [[0, '#e5a888'], [0.1, '#b58a9c'], [0.28, '#66709c'], [0.6, '#33477a'], [1, '#1b2b52']]);
+  const depth = gradient('depth', [
+    [0, '#e5a888'],
+    [0.1, '#b58a9c'],
+    [0.28, '#66709c'],
+    [0.6, '#33477a'],
+    [1, '#1b2b52'],
+  ]);
   const base = await drawShapes(AREA, rect(AREA.x, AREA.y, AREA.width, AREA.height, 'url(#depth)'), depth);
   swell(base);
   const level = () => 0;
@@ -54,6 +77,7 @@ export async function water(): Promise<Canvas> {
   ]);
   reflection(painted, 1742, 628, 300, 90, 0.8, 3);
   const random = seeded(12);
-  for (let i = 0; i < 15; i++) reflection(painted, 260 + i * 190 + random() * 70, 640, 110 + random() * 120, 34, 0.4, 40 + i);
+  for (let i = 0; i < 15; i++)
+    reflection(painted, 260 + i * 190 + random() * 70, 640, 110 + random() * 120, 34, 0.4, 40 + i);
   return painted;
 }

@@ -1,4 +1,4 @@
-import { type Canvas, type Colour } from './canvas.ts';
+import type { Canvas, Colour } from './canvas.ts';
 import { between, layeredNoise, type Random, seeded, valueNoise } from './random.ts';
 
 export interface BrushPass {
@@ -20,7 +20,12 @@ export interface BrushPass {
 const GRID_PX = 5;
 
 /** `reach · noise(x / scale, y / scale)` over a canvas, as a function of whole px. */
-function displacement(canvas: Canvas, seed: number, reach: number, scale: number): (x: number, y: number) => number {
+function displacement(
+  canvas: Canvas,
+  seed: number,
+  reach: number,
+  scale: number,
+): (x: number, y: number) => number {
   const noise = layeredNoise(seed, 3);
   const columns = Math.ceil(canvas.width / GRID_PX) + 2;
   const rows = Math.ceil(canvas.height / GRID_PX) + 2;
@@ -73,7 +78,16 @@ export function brushOver(canvas: Canvas, seed: number, passes: readonly BrushPa
       if (!colour) continue;
       const degrees = pass.direction(x + canvas.x, y + canvas.y) + between(random, -pass.wander, pass.wander);
       const size = between(random, 0.6, 1.3);
-      stroke(out, x, y, { ...pass, length: pass.length * size, width: pass.width * size }, degrees, colour, random() * 500, bristles);
+      stroke(
+        out,
+        x,
+        y,
+        { ...pass, length: pass.length * size, width: pass.width * size },
+        degrees,
+        colour,
+        random() * 500,
+        bristles,
+      );
     }
   }
   return out;

@@ -50,8 +50,19 @@ export function layOver(data: Float32Array, at: number, colour: Colour, alpha: n
 }
 
 /** A soft pool of light: strongest at its heart, falling off like a lamp in mist. */
-export function glow(canvas: Canvas, cx: number, cy: number, radius: number, colour: Colour, strength: number, squash = 1): void {
-  const [x0, x1] = [Math.max(0, Math.floor(cx - radius - canvas.x)), Math.min(canvas.width, Math.ceil(cx + radius - canvas.x))];
+export function glow(
+  canvas: Canvas,
+  cx: number,
+  cy: number,
+  radius: number,
+  colour: Colour,
+  strength: number,
+  squash = 1,
+): void {
+  const [x0, x1] = [
+    Math.max(0, Math.floor(cx - radius - canvas.x)),
+    Math.min(canvas.width, Math.ceil(cx + radius - canvas.x)),
+  ];
   const [y0, y1] = [
     Math.max(0, Math.floor(cy - radius * squash - canvas.y)),
     Math.min(canvas.height, Math.ceil(cy + radius * squash - canvas.y)),
@@ -67,8 +78,19 @@ export function glow(canvas: Canvas, cx: number, cy: number, radius: number, col
 }
 
 /** Light that falls only on what is painted: warms and brightens, leaves alpha alone. */
-export function lightOn(canvas: Canvas, cx: number, cy: number, radius: number, colour: Colour, strength: number, squash = 1): void {
-  const [x0, x1] = [Math.max(0, Math.floor(cx - radius - canvas.x)), Math.min(canvas.width, Math.ceil(cx + radius - canvas.x))];
+export function lightOn(
+  canvas: Canvas,
+  cx: number,
+  cy: number,
+  radius: number,
+  colour: Colour,
+  strength: number,
+  squash = 1,
+): void {
+  const [x0, x1] = [
+    Math.max(0, Math.floor(cx - radius - canvas.x)),
+    Math.min(canvas.width, Math.ceil(cx + radius - canvas.x)),
+  ];
   const [y0, y1] = [
     Math.max(0, Math.floor(cy - radius * squash - canvas.y)),
     Math.min(canvas.height, Math.ceil(cy + radius * squash - canvas.y)),

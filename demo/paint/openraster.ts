@@ -1,4 +1,4 @@
-import { type Zippable, strToU8, zipSync } from 'fflate';
+import { strToU8, type Zippable, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { type Canvas, PAINTING, toRaster } from './canvas.ts';
 
@@ -20,7 +20,9 @@ export async function toOpenRaster(layers: readonly PaintedLayer[]): Promise<Uin
   layers.forEach(({ name, canvas }, i) => {
     const src = `data/${String(i).padStart(2, '0')}.png`;
     parts[src] = [files[i]!, { level: 0 }];
-    lines.push(`    <layer name="${name}" src="${src}" x="${canvas.x}" y="${canvas.y}" opacity="1.0" visibility="visible" composite-op="svg:src-over"/>`);
+    lines.push(
+      `    <layer name="${name}" src="${src}" x="${canvas.x}" y="${canvas.y}" opacity="1.0" visibility="visible" composite-op="svg:src-over"/>`,
+    );
   });
   const { widthPx, heightPx } = PAINTING;
   const stack = `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.5" w="${widthPx}" h="${heightPx}">\n  <stack>\n${lines.join('\n')}\n  </stack>\n</image>\n`;

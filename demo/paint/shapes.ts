@@ -18,13 +18,28 @@ export const polygon = (points: readonly (readonly [number, number])[], fill: st
   `<polygon points="${points.map(([x, y]) => `${n(x)},${n(y)}`).join(' ')}" fill="${fill}" ${more}/>`;
 
 /** Stops as `[offset 0…1, colour, opacity?]`. */
-export function gradient(id: string, stops: readonly (readonly [number, string, number?])[], vector = 'x1="0" y1="0" x2="0" y2="1"'): string {
-  const marks = stops.map(([at, colour, opacity = 1]) => `<stop offset="${at}" stop-color="${colour}" stop-opacity="${opacity}"/>`);
+export function gradient(
+  id: string,
+  stops: readonly (readonly [number, string, number?])[],
+  vector = 'x1="0" y1="0" x2="0" y2="1"',
+): string {
+  const marks = stops.map(
+    ([at, colour, opacity = 1]) => `<stop offset="${at}" stop-color="${colour}" stop-opacity="${opacity}"/>`,
+  );
   return `<linearGradient id="${id}" ${vector}>${marks.join('')}</linearGradient>`;
 }
 
 /** A skyline of hills from x0 to x1, closed down to `base`. */
-export function ridge(seed: number, x0: number, x1: number, top: number, base: number, rise: number, scale: number, hold: (x: number) => number = () => 1): string {
+export function ridge(
+  seed: number,
+  x0: number,
+  x1: number,
+  top: number,
+  base: number,
+  rise: number,
+  scale: number,
+  hold: (x: number) => number = () => 1,
+): string {
   const noise = layeredNoise(seed, 5);
   const points: string[] = [];
   for (let x = x0; x <= x1; x += 6) {
@@ -38,5 +53,6 @@ export function ridge(seed: number, x0: number, x1: number, top: number, base: n
 export const sag = (x0: number, y0: number, x1: number, y1: number, drop: number): string =>
   `M${n(x0)},${n(y0)} Q${n((x0 + x1) / 2)},${n((y0 + y1) / 2 + drop * 2)} ${n(x1)},${n(y1)}`;
 
-export const pick = <T>(random: Random, items: readonly T[]): T => items[Math.floor(random() * items.length)]!;
+export const pick = <T>(random: Random, items: readonly T[]): T =>
+  items[Math.floor(random() * items.length)]!;
 export { between };

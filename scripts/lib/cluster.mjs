@@ -37,8 +37,21 @@ function createCluster(folder, cluster) {
   const passwordFile = join(folder, 'password');
   writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 });
   giveToPostgres(passwordFile);
-  const made = postgres('initdb', ['-D', cluster, '-U', USER, '-A', 'scram-sha-256', '--pwfile', passwordFile, '-E', 'UTF8', '--locale=C.UTF-8']);
-  if (made.status !== 0) throw new SetUpError(`PostgreSQL could not create its files in ${cluster}:\n${made.stderr}`);
+  const made = postgres('initdb', [
+    '-D',
+    cluster,
+    '-U',
+    USER,
+    '-A',
+    'scram-sha-256',
+    '--pwfile',
+    passwordFile,
+    '-E',
+    'UTF8',
+    '--locale=C.UTF-8',
+  ]);
+  if (made.status !== 0)
+    throw new SetUpError(`PostgreSQL could not create its files in ${cluster}:\n${made.stderr}`);
   // Written last: a cluster whose creation was cut short is made anew.
   writeFileSync(join(folder, 'created'), '');
 }
@@ -72,7 +85,20 @@ async function start(home, cluster) {
   const port = await freePort();
   const log = join(home, 'postgres.log');
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`;
-  const started = postgres('pg_ctl', ['-D', cluster, '-w', '-t', '60', '-s', '-l', log, '-o', options, 'start']);
-  if (started.status !== 0) throw new SetUpError(`PostgreSQL did not start: ${started.stderr.trim()} See ${log}`);
+  const started = postgres('pg_ctl', [
+    '-D',
+    cluster,
+    '-w',
+    '-t',
+    '60',
+    '-s',
+    '-l',
+    log,
+    '-o',
+    options,
+    'start',
+  ]);
+  if (started.status !== 0)
+    throw new SetUpError(`PostgreSQL did not start: ${started.stderr.trim()} See ${log}`);
   return port;
 }

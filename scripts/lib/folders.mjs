@@ -1,15 +1,18 @@
+import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { spawnSync } from 'node:child_process';
 
 export const repository = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 export const isRoot = process.getuid?.() === 0;
 
 /** PostgreSQL refuses to run as root, so as root its own user must be able to reach the folder. */
 function reachableByPostgres(folder) {
-  return spawnSync('runuser', ['-u', 'postgres', '--', 'test', '-x', folder], { cwd: '/', stdio: 'ignore' }).status === 0;
+  return (
+    spawnSync('runuser', ['-u', 'postgres', '--', 'test', '-x', folder], { cwd: '/', stdio: 'ignore' })
+      .status === 0
+  );
 }
 
 /**

@@ -21,7 +21,8 @@ export function readRate(text: string): Rational {
 
 export function readWhole(name: string, text: string, min: number, max: number): number {
   const value = /^\d+$/.test(text) ? Number(text) : Number.NaN;
-  if (!(value >= min && value <= max)) throw new UsageFault(`${name} ${text}: expected a whole number from ${min} to ${max}`);
+  if (!(value >= min && value <= max))
+    throw new UsageFault(`${name} ${text}: expected a whole number from ${min} to ${max}`);
   return value;
 }
 
@@ -37,6 +38,7 @@ export function readFrames(text: string, lengthFrames: number): { first: number;
 
 export function readScale(text: string): number {
   const value = Number(text);
-  if (!(value > 0 && value <= 4)) throw new UsageFault(`--scale ${text}: expected a number over 0 and up to 4`);
+  if (!(value > 0 && value <= 4))
+    throw new UsageFault(`--scale ${text}: expected a number over 0 and up to 4`);
   return value;
 }

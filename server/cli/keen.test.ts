@@ -14,31 +14,76 @@ const run = (...args: string[]) => keen(args, folder, (line) => warned.push(line
 beforeAll(async () => {
   const red = await solidPng(160, 90, { r: 200, g: 0, b: 0 });
   const dot = await solidPng(20, 10, { r: 0, g: 200, b: 0 });
-  writeFileSync(join(folder, 'scene.ora'), openRasterOf([{ name: 'Dot', png: dot, x: 10, y: 20, more: 'composite-op="svg:screen"' }, { name: 'Ground', png: red, x: 0, y: 0 }], 160, 90));
+  writeFileSync(
+    join(folder, 'scene.ora'),
+    openRasterOf(
+      [
+        { name: 'Dot', png: dot, x: 10, y: 20, more: 'composite-op="svg:screen"' },
+        { name: 'Ground', png: red, x: 0, y: 0 },
+      ],
+      160,
+      90,
+    ),
+  );
   writeFileSync(join(folder, 'top.png'), await solidPng(40, 40, { r: 0, g: 0, b: 250 }));
   writeFileSync(join(folder, 'notes.txt'), 'hello');
 });
 
 describe('keen', () => {
   it('packs art, plans a frame and renders numbered PNGs', async () => {
-    expect(await run('pack', 'top.png', 'scene.ora', '--frame', '160x90', '--rate', '25', '--length', '6', '-o', 'shot.zip')).toBe('shot.zip: 3 planes');
-    expect(warned).toEqual(['scene.ora: “Dot” is blended as screen; it will be drawn plainly over what lies behind.']);
+    expect(
+      await run(
+        'pack',
+        'top.png',
+        'scene.ora',
+        '--frame',
+        '160x90',
+        '--rate',
+        '25',
+        '--length',
+        '6',
+        '-o',
+        'shot.zip',
+      ),
+    ).toBe('shot.zip: 3 planes');
+    expect(warned).toEqual([
+      'scene.ora: “Dot” is blended as screen; it will be drawn plainly over what lies behind.',
+    ]);
     const plan = JSON.parse(await run('plan', 'shot.zip', '--frame', '2', '--json'));
     expect(plan.planes.map((plane: { name: string }) => plane.name)).toEqual(['Ground', 'Dot', 'top']);
     // The painting fills the frame, so its layers lie where the file had them; a PNG of its own is centred.
-    expect(plan.planes[1]).toEqual({ name: 'Dot', affine: [1, 0, 0, 1, 10, 20], distanceSpx: 160, speed: 1, visible: true });
+    expect(plan.planes[1]).toEqual({
+      name: 'Dot',
+      affine: [1, 0, 0, 1, 10, 20],
+      distanceSpx: 160,
+      speed: 1,
+      visible: true,
+    });
     expect(plan.planes[2].affine).toEqual([1, 0, 0, 1, 60, 25]);
     await run('render', 'shot.zip', '--frames', '2-4', '--out', 'frames');
     expect(readdirSync(join(folder, 'frames'))).toEqual(['shot_0002.png', 'shot_0003.png', 'shot_0004.png']);
-    const { data, info } = await sharp(join(folder, 'frames/shot_0003.png')).raw().toBuffer({ resolveWithObject: true });
-    const at = (x: number, y: number) => [...data.subarray((y * info.width + x) * 4, (y * info.width + x) * 4 + 4)];
+    const { data, info } = await sharp(join(folder, 'frames/shot_0003.png'))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const at = (x: number, y: number) => [
+      ...data.subarray((y * info.width + x) * 4, (y * info.width + x) * 4 + 4),
+    ];
     expect([info.width, info.height]).toEqual([160, 90]);
-    expect([at(5, 5), at(10, 20), at(29, 29), at(30, 30), at(80, 45)]).toEqual([[200, 0, 0, 255], [0, 200, 0, 255], [0, 200, 0, 255], [200, 0, 0, 255], [0, 0, 250, 255]]);
+    expect([at(5, 5), at(10, 20), at(29, 29), at(30, 30), at(80, 45)]).toEqual([
+      [200, 0, 0, 255],
+      [0, 200, 0, 255],
+      [0, 200, 0, 255],
+      [200, 0, 0, 255],
+      [0, 0, 250, 255],
+    ]);
   });
 
   it('renders at a scale', async () => {
     await run('render', 'shot.zip', '--frames', '1', '--out', 'half', '--scale', '0.5');
-    expect(await sharp(join(folder, 'half/shot_0001.png')).metadata()).toMatchObject({ width: 80, height: 45 });
+    expect(await sharp(join(folder, 'half/shot_0001.png')).metadata()).toMatchObject({
+      width: 80,
+      height: 45,
+    });
   });
 
   it('packs the same bytes each time', async () => {

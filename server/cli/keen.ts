@@ -52,7 +52,11 @@ const needed = (verb: string, name: string, value: string | undefined): string =
 };
 
 /** What a verb prints. `from`: the folder that paths are relative to. Throws UsageFault for what the caller must mend. */
-export async function keen(args: readonly string[], from: string, warn: (line: string) => void): Promise<string> {
+export async function keen(
+  args: readonly string[],
+  from: string,
+  warn: (line: string) => void,
+): Promise<string> {
   const { values, positionals } = parse(args);
   const [verb, ...paths] = positionals;
   if (values.help || verb === undefined) return HELP;

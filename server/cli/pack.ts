@@ -20,7 +20,12 @@ export interface PackOptions {
 /** Art files into an open package: first file on top, everything on the datum. */
 export async function pack(files: readonly string[], options: PackOptions): Promise<string> {
   if (files.length === 0) throw new UsageFault('pack: name at least one PNG or OpenRaster file');
-  const lengthFrames = readWhole('--length', options.length, LIMITS.lengthFrames.min, LIMITS.lengthFrames.max);
+  const lengthFrames = readWhole(
+    '--length',
+    options.length,
+    LIMITS.lengthFrames.min,
+    LIMITS.lengthFrames.max,
+  );
   const empty = newScene({ ...readFrameSize(options.frame), rate: readRate(options.rate), lengthFrames });
   const layers: ReadLayer[] = [];
   for (const file of files) {
@@ -34,6 +39,9 @@ export async function pack(files: readonly string[], options: PackOptions): Prom
     return planeFromLayer(planeIdSchema.parse(`plane-${i + 1}`), painted);
   });
   const art = new Map(layers.map(({ art: { id }, png }) => [id as string, png]));
-  await writeFile(resolve(options.from, options.output), writePackage({ scene: addPlanes(empty, planes), art }));
+  await writeFile(
+    resolve(options.from, options.output),
+    writePackage({ scene: addPlanes(empty, planes), art }),
+  );
   return `${options.output}: ${planes.length} ${planes.length === 1 ? 'plane' : 'planes'}`;
 }

@@ -8,7 +8,9 @@ export async function readBytes(path: string): Promise<Uint8Array> {
     return new Uint8Array(await readFile(path));
   } catch (error) {
     if (!(error instanceof Error && 'code' in error)) throw error;
-    const why = { ENOENT: 'there is no such file', EISDIR: 'it is a folder', EACCES: 'it may not be read' }[String(error.code)];
+    const why = { ENOENT: 'there is no such file', EISDIR: 'it is a folder', EACCES: 'it may not be read' }[
+      String(error.code)
+    ];
     throw new UsageFault(`${path}: ${why ?? error.message}`);
   }
 }

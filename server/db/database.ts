@@ -24,7 +24,9 @@ export async function openDatabase(url: string): Promise<OpenDatabase> {
   const client = await pool.connect();
   try {
     await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
-    await migrate(drizzle(client), { migrationsFolder: fileURLToPath(new URL('./migrations', import.meta.url)) });
+    await migrate(drizzle(client), {
+      migrationsFolder: fileURLToPath(new URL('./migrations', import.meta.url)),
+    });
   } finally {
     await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
     client.release();

@@ -1,6 +1,16 @@
 import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
 import type { ArtRef, EditAction, Patch, Scene } from '@keen-ridge/core/document';
-import { customType, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',

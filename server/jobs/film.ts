@@ -8,14 +8,28 @@ export interface FilmFormat {
   readonly rate: Rational;
 }
 
-export const filmToolPresent = (): boolean => spawnSync('ffmpeg', ['-version'], { stdio: 'ignore' }).status === 0;
+export const filmToolPresent = (): boolean =>
+  spawnSync('ffmpeg', ['-version'], { stdio: 'ignore' }).status === 0;
 
 /** Tags and matrix of ITU-R BT.709, limited range; sizes padded to even, which 4:2:0 needs. */
 const COLOUR = [
   ...['-vf', 'pad=ceil(iw/2)*2:ceil(ih/2)*2,scale=out_color_matrix=bt709:out_range=tv,format=yuv420p'],
   ...['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'],
 ];
-const VP9 = ['-c:v', 'libvpx-vp9', '-b:v', '0', '-crf', '20', '-deadline', 'good', '-cpu-used', '4', '-row-mt', '1'];
+const VP9 = [
+  '-c:v',
+  'libvpx-vp9',
+  '-b:v',
+  '0',
+  '-crf',
+  '20',
+  '-deadline',
+  'good',
+  '-cpu-used',
+  '4',
+  '-row-mt',
+  '1',
+];
 
 /** A WebM (VP9) that grows frame by frame. `write` takes opaque RGBA and waits when the encoder is behind. */
 export class WebmWriter {

@@ -17,7 +17,11 @@ type Row = typeof handoffs.$inferSelect;
 
 /** A shot's name as the stem of a file name on any system. */
 export const fileStem = (name: string): string =>
-  name.normalize('NFC').replace(/[^\p{L}\p{N}.-]+/gu, '_').replace(/^[_.]+|[_.]+$/g, '').slice(0, 80) || 'shot';
+  name
+    .normalize('NFC')
+    .replace(/[^\p{L}\p{N}.-]+/gu, '_')
+    .replace(/^[_.]+|[_.]+$/g, '')
+    .slice(0, 80) || 'shot';
 
 /** Renders queued hand-offs one after another. The queue lies in the database: a killed server takes it up again. */
 export class HandoffRunner {
@@ -47,15 +51,27 @@ export class HandoffRunner {
   async ask(shotId: string, request: HandoffRequest): Promise<string> {
     const shot = await readShot(this.db, shotId);
     if (request.lastFrame > shot.scene.lengthFrames) {
-      throw new ProblemError('bad-request', `The shot ends at frame ${shot.scene.lengthFrames}; frame ${request.lastFrame} was asked for.`);
+      throw new ProblemError(
+        'bad-request',
+        `The shot ends at frame ${shot.scene.lengthFrames}; frame ${request.lastFrame} was asked for.`,
+      );
     }
     if (request.kind === 'webm' && !filmToolPresent()) {
-      throw new ProblemError('film-tool-missing', 'Films need ffmpeg: sudo apt-get install ffmpeg, then try again.');
+      throw new ProblemError(
+        'film-tool-missing',
+        'Films need ffmpeg: sudo apt-get install ffmpeg, then try again.',
+      );
     }
     const total = request.lastFrame - request.firstFrame + 1;
     const [row] = await this.db
       .insert(handoffs)
-      .values({ shotId, scene: shot.scene, shotName: shot.name, request, progress: { state: 'queued', total } })
+      .values({
+        shotId,
+        scene: shot.scene,
+        shotName: shot.name,
+        request,
+        progress: { state: 'queued', total },
+      })
       .returning({ id: handoffs.id });
     this.wake();
     return row!.id;
@@ -68,7 +84,12 @@ export class HandoffRunner {
       .where(eq(handoffs.shotId, shotId))
       .orderBy(desc(handoffs.madeAt))
       .limit(30);
-    return rows.map(({ id, request, madeAt, progress }) => ({ id, request, at: madeAt.toISOString(), progress }));
+    return rows.map(({ id, request, madeAt, progress }) => ({
+      id,
+      request,
+      at: madeAt.toISOString(),
+      progress,
+    }));
   }
 
   async cancel(id: string): Promise<void> {
@@ -135,7 +156,15 @@ export class HandoffRunner {
     };
     try {
       const { scene, request } = row;
-      await writeHandoff(this.renderer, { scene, request, stem, path: `${path}.part`, startedAt, signal: abort.signal, onFrame });
+      await writeHandoff(this.renderer, {
+        scene,
+        request,
+        stem,
+        path: `${path}.part`,
+        startedAt,
+        signal: abort.signal,
+        onFrame,
+      });
       await saying;
       await rename(`${path}.part`, path);
       const { size } = await stat(path);

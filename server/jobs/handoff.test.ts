@@ -2,15 +2,23 @@ import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createdSchema, type HandoffRequest, handoffListSchema } from '@keen-ridge/core/contract';
-import { addPlanes, type NewScene, newScene, planeFromLayer, planeIdSchema, type Scene, setCamera } from '@keen-ridge/core/document';
+import {
+  addPlanes,
+  type NewScene,
+  newScene,
+  planeFromLayer,
+  planeIdSchema,
+  type Scene,
+  setCamera,
+} from '@keen-ridge/core/document';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { eq } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { handoffs, shots } from '../db/schema.ts';
-import { makeProduction, makeShot } from '../services/wall.ts';
 import { readArtFile } from '../services/read-art.ts';
+import { makeProduction, makeShot } from '../services/wall.ts';
 import { keepArt } from '../storage/art-store.ts';
 import { solidPng } from '../testing/art.ts';
 import { startTestApp, type TestApp } from '../testing/test-app.ts';
@@ -30,7 +38,11 @@ async function slidingBar(size: NewScene): Promise<string> {
   const plane = planeFromLayer(planeIdSchema.parse('bar'), layer!);
   const staged = addPlanes(newScene(size), [plane]);
   const last = size.lengthFrames;
-  const keyed = setCamera(setCamera(staged, { panX: 0 }, { frame: 1, keying: true }), { panX: 2 * (last - 1) }, { frame: last, keying: true });
+  const keyed = setCamera(
+    setCamera(staged, { panX: 0 }, { frame: 1, keying: true }),
+    { panX: 2 * (last - 1) },
+    { frame: last, keying: true },
+  );
   const keys = keyed.camera.panX.keys.map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
   const scene: Scene = { ...keyed, camera: { ...keyed.camera, panX: { ...keyed.camera.panX, keys } } };
   const production = await makeProduction(app.db, 'Test');
@@ -40,12 +52,18 @@ async function slidingBar(size: NewScene): Promise<string> {
 }
 
 async function ask(shotId: string, request: HandoffRequest): Promise<string> {
-  const response = await fetch(`${app.url}/api/shots/${shotId}/handoffs`, { method: 'POST', body: JSON.stringify(request), headers: { 'Content-Type': 'application/json' } });
+  const response = await fetch(`${app.url}/api/shots/${shotId}/handoffs`, {
+    method: 'POST',
+    body: JSON.stringify(request),
+    headers: { 'Content-Type': 'application/json' },
+  });
   if (!response.ok) throw new Error(await response.text());
   return createdSchema.parse(await response.json()).id;
 }
 const stateOf = async (shotId: string, id: string) => {
-  const { handoffs: list } = handoffListSchema.parse(await (await fetch(`${app.url}/api/shots/${shotId}/handoffs`)).json());
+  const { handoffs: list } = handoffListSchema.parse(
+    await (await fetch(`${app.url}/api/shots/${shotId}/handoffs`)).json(),
+  );
   const found = list.find((handoff) => handoff.id === id);
   if (!found) throw new Error(`No hand-off ${id}`);
   return found.progress;
@@ -57,11 +75,17 @@ async function finished(shotId: string, id: string) {
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
 }
-const download = async (id: string) => new Uint8Array(await (await fetch(`${app.url}/api/handoffs/${id}/file`)).arrayBuffer());
+const download = async (id: string) =>
+  new Uint8Array(await (await fetch(`${app.url}/api/handoffs/${id}/file`)).arrayBuffer());
 
 describe('PNG frames', () => {
   it('are numbered, in order, clear where nothing stands, and show the move', async () => {
-    const shotId = await slidingBar({ widthPx: 96, heightPx: 64, rate: { num: 24, den: 1 }, lengthFrames: 12 });
+    const shotId = await slidingBar({
+      widthPx: 96,
+      heightPx: 64,
+      rate: { num: 24, den: 1 },
+      lengthFrames: 12,
+    });
     const id = await ask(shotId, { kind: 'png-zip', firstFrame: 3, lastFrame: 7 });
     expect(await finished(shotId, id)).toMatchObject({ state: 'done', total: 5, fileName: 'Bar_1_3-7.zip' });
     const files = unzipSync(await download(id));
@@ -72,7 +96,9 @@ describe('PNG frames', () => {
       // The bar's left edge: the frame's centre, less half the bar, less 2 px for each frame after the first.
       const left = 48 - 4 - 2 * (3 + i - 1);
       const row = Array.from({ length: 96 }, (_, x) => data[(32 * 96 + x) * 4 + 3]);
-      expect(row.map((alpha, x) => (alpha === 255 ? x : -1)).filter((x) => x >= 0)).toEqual(Array.from({ length: 8 }, (_, k) => left + k));
+      expect(row.map((alpha, x) => (alpha === 255 ? x : -1)).filter((x) => x >= 0)).toEqual(
+        Array.from({ length: 8 }, (_, k) => left + k),
+      );
       expect(row.filter((alpha) => alpha !== 0 && alpha !== 255)).toEqual([]);
     }
   });
@@ -89,8 +115,13 @@ describe('WebM', () => {
     expect(await finished(shotId, id)).toMatchObject({ state: 'done', total: 9 });
     const path = join(app.folder, 'film.webm');
     writeFileSync(path, await download(id));
-    const entries = 'stream=codec_name,width,height,r_frame_rate,nb_read_frames,color_range,color_space,color_primaries,color_transfer';
-    const probe = spawnSync('ffprobe', ['-v', 'error', '-count_frames', '-show_entries', entries, '-of', 'json', path], { encoding: 'utf8' });
+    const entries =
+      'stream=codec_name,width,height,r_frame_rate,nb_read_frames,color_range,color_space,color_primaries,color_transfer';
+    const probe = spawnSync(
+      'ffprobe',
+      ['-v', 'error', '-count_frames', '-show_entries', entries, '-of', 'json', path],
+      { encoding: 'utf8' },
+    );
     expect(JSON.parse(probe.stdout).streams[0]).toMatchObject({
       codec_name: 'vp9',
       // Odd sizes are padded to even, which 4:2:0 needs.
@@ -111,7 +142,12 @@ describe('WebM', () => {
 
 describe('the queue', () => {
   it('cancels what is under way and keeps nothing of it', async () => {
-    const shotId = await slidingBar({ widthPx: 1280, heightPx: 720, rate: { num: 24, den: 1 }, lengthFrames: 500 });
+    const shotId = await slidingBar({
+      widthPx: 1280,
+      heightPx: 720,
+      rate: { num: 24, den: 1 },
+      lengthFrames: 500,
+    });
     const id = await ask(shotId, { kind: 'png-zip', firstFrame: 1, lastFrame: 500 });
     for (;;) {
       const progress = await stateOf(shotId, id);
@@ -124,18 +160,36 @@ describe('the queue', () => {
   });
 
   it('takes up again what a killed server left running', async () => {
-    const shotId = await slidingBar({ widthPx: 64, heightPx: 36, rate: { num: 24, den: 1 }, lengthFrames: 4 });
+    const shotId = await slidingBar({
+      widthPx: 64,
+      heightPx: 36,
+      rate: { num: 24, den: 1 },
+      lengthFrames: 4,
+    });
     const [shot] = await app.db.select().from(shots).where(eq(shots.id, shotId));
     const [left] = await app.db
       .insert(handoffs)
-      .values({ shotId, scene: shot!.scene, shotName: 'Left', request: { kind: 'png-zip', firstFrame: 1, lastFrame: 4 }, progress: { state: 'running', done: 2, total: 4 } })
+      .values({
+        shotId,
+        scene: shot!.scene,
+        shotName: 'Left',
+        request: { kind: 'png-zip', firstFrame: 1, lastFrame: 4 },
+        progress: { state: 'running', done: 2, total: 4 },
+      })
       .returning();
     await app.runner.start();
     expect(await finished(shotId, left!.id)).toMatchObject({ state: 'done', total: 4 });
   });
 
   it('refuses frames past the end of the shot', async () => {
-    const shotId = await slidingBar({ widthPx: 64, heightPx: 36, rate: { num: 24, den: 1 }, lengthFrames: 4 });
-    await expect(ask(shotId, { kind: 'png-zip', firstFrame: 1, lastFrame: 5 })).rejects.toThrow('The shot ends at frame 4');
+    const shotId = await slidingBar({
+      widthPx: 64,
+      heightPx: 36,
+      rate: { num: 24, den: 1 },
+      lengthFrames: 4,
+    });
+    await expect(ask(shotId, { kind: 'png-zip', firstFrame: 1, lastFrame: 5 })).rejects.toThrow(
+      'The shot ends at frame 4',
+    );
   });
 });

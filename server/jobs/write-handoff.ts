@@ -34,13 +34,21 @@ const framesAsked = ({ request }: HandoffWork): number[] =>
   framesOf({ start: request.firstFrame, end: request.lastFrame + 1 });
 
 /** Straight-alpha PNG of one frame; where the stage is empty the frame is clear. */
-export async function renderPng(renderer: FrameRenderer, scene: Scene, frame: number, scale = 1): Promise<Uint8Array> {
+export async function renderPng(
+  renderer: FrameRenderer,
+  scene: Scene,
+  frame: number,
+  scale = 1,
+): Promise<Uint8Array> {
   const { widthPx: width, heightPx: height, data } = await renderer.render(scene, frame, CLEAR, scale);
   unpremultiplyBytes(data);
-  return sharp(data, { raw: { width, height, channels: 4 } }).png({ compressionLevel: 6 }).toBuffer();
+  return sharp(data, { raw: { width, height, channels: 4 } })
+    .png({ compressionLevel: 6 })
+    .toBuffer();
 }
 
-export const frameFileName = (stem: string, frame: number): string => `${stem}_${String(frame).padStart(4, '0')}.png`;
+export const frameFileName = (stem: string, frame: number): string =>
+  `${stem}_${String(frame).padStart(4, '0')}.png`;
 
 async function writeFrames(renderer: FrameRenderer, work: HandoffWork): Promise<void> {
   const zip = new ZipFile(work.path);

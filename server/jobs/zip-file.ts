@@ -1,5 +1,5 @@
-import { createWriteStream } from 'node:fs';
 import { once } from 'node:events';
+import { createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
 import { Zip, ZipPassThrough } from 'fflate';
 

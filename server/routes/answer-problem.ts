@@ -4,7 +4,12 @@ import { ZodError } from 'zod';
 import { ProblemError } from '../services/problems.ts';
 
 /** Every refusal leaves as problem details (RFC 9457); what we did not expect is logged and told without inner parts. */
-export function answerProblem(error: unknown, _request: Request, response: Response, next: NextFunction): void {
+export function answerProblem(
+  error: unknown,
+  _request: Request,
+  response: Response,
+  next: NextFunction,
+): void {
   if (response.headersSent) {
     next(error);
     return;
@@ -17,11 +22,16 @@ function asProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
   if (error instanceof ZodError) return new ProblemError('bad-request', firstFault(error));
   if (hasType(error)) {
-    if (error.type === 'entity.too.large') return new ProblemError('too-large', 'The request is larger than this address takes.');
-    if (error.type === 'entity.parse.failed') return new ProblemError('bad-request', 'The body is not valid JSON.');
+    if (error.type === 'entity.too.large')
+      return new ProblemError('too-large', 'The request is larger than this address takes.');
+    if (error.type === 'entity.parse.failed')
+      return new ProblemError('bad-request', 'The body is not valid JSON.');
   }
   console.error(error);
-  return new ProblemError('internal', 'The server met an unexpected fault. What was saved before is safe; please try again.');
+  return new ProblemError(
+    'internal',
+    'The server met an unexpected fault. What was saved before is safe; please try again.',
+  );
 }
 
 const hasType = (error: unknown): error is { type: string } =>

@@ -20,7 +20,10 @@ export function artRoutes(db: Database, posters: Posters): Router {
     const pixels = await decode(stored.png);
     if (!pixels.ok) throw new Error(`Stored art ${stored.facts.id} is damaged: ${pixels.error.detail}`);
     const { buffer, byteOffset, byteLength } = pixels.value;
-    response.type('application/octet-stream').set('Cache-Control', FOREVER).send(Buffer.from(buffer, byteOffset, byteLength));
+    response
+      .type('application/octet-stream')
+      .set('Cache-Control', FOREVER)
+      .send(Buffer.from(buffer, byteOffset, byteLength));
   });
   routes.get('/art/:artId/thumbnail', async (request, response) => {
     const png = await posters.ofArt(artParam.parse(request.params).artId);

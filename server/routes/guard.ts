@@ -3,7 +3,8 @@ import { ProblemError } from '../services/problems.ts';
 
 const OWN_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
-const isOwn = (host: string | undefined): boolean => host !== undefined && OWN_NAMES.has(host.replace(/:\d+$/, ''));
+const isOwn = (host: string | undefined): boolean =>
+  host !== undefined && OWN_NAMES.has(host.replace(/:\d+$/, ''));
 
 /**
  * Answers only to this machine's own names (a foreign Host is a rebound name) and only to pages it served itself
@@ -11,7 +12,11 @@ const isOwn = (host: string | undefined): boolean => host !== undefined && OWN_N
  */
 export function onlyOwnNames(request: Request, _response: Response, next: NextFunction): void {
   const host = request.headers.host;
-  if (!isOwn(host)) throw new ProblemError('foreign-host', `“${host ?? ''}” is not a name of this server. Use 127.0.0.1 or localhost.`);
+  if (!isOwn(host))
+    throw new ProblemError(
+      'foreign-host',
+      `“${host ?? ''}” is not a name of this server. Use 127.0.0.1 or localhost.`,
+    );
   const { origin } = request.headers;
   if (origin !== undefined && origin !== `http://${host}`) {
     throw new ProblemError('foreign-origin', `Pages of ${origin} may not use this server.`);

@@ -1,7 +1,7 @@
 import { handoffRequestSchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
-import { filmToolPresent } from '../jobs/film.ts';
 import type { Database } from '../db/database.ts';
+import { filmToolPresent } from '../jobs/film.ts';
 import { fileStem, type HandoffRunner } from '../jobs/handoff-runner.ts';
 import { packShot } from '../services/pack-shot.ts';
 import { idParam } from './wall-routes.ts';
@@ -18,7 +18,10 @@ export function handoffRoutes(db: Database, runner: HandoffRunner): Router {
   });
   routes.get('/shots/:id/package', async (request, response) => {
     const { name, bytes } = await packShot(db, idParam.parse(request.params).id);
-    response.attachment(`${fileStem(name)}.zip`).type('zip').send(Buffer.from(bytes));
+    response
+      .attachment(`${fileStem(name)}.zip`)
+      .type('zip')
+      .send(Buffer.from(bytes));
   });
   routes.post('/handoffs/:id/cancel', async (request, response) => {
     await runner.cancel(idParam.parse(request.params).id);

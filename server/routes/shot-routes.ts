@@ -23,7 +23,9 @@ export function shotRoutes(db: Database): Router {
   routes.post('/art', raw({ type: () => true, limit: LARGEST_UPLOAD_BYTES }), async (request, response) => {
     const { name } = fileNameParam.parse(request.query);
     const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    response.json(await importArt(db, name, new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength)));
+    response.json(
+      await importArt(db, name, new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength)),
+    );
   });
   return routes;
 }

@@ -45,7 +45,13 @@ export class FrameRenderer {
   }
 
   /** One frame at `scale` of its output size; on one thread, or with its rows shared by all. Call inside withArt. */
-  render(scene: Scene, frame: number, background: Background, scale = 1, threads = 1): Promise<Raster<'premultiplied'>> {
+  render(
+    scene: Scene,
+    frame: number,
+    background: Background,
+    scale = 1,
+    threads = 1,
+  ): Promise<Raster<'premultiplied'>> {
     const view = {
       widthPx: Math.max(1, Math.round(scene.frame.widthPx * scale)),
       heightPx: Math.max(1, Math.round(scene.frame.heightPx * scale)),

@@ -29,8 +29,15 @@ export class Posters {
       this.renderer.withArt(scene, async () => {
         const frame = Math.ceil(scene.lengthFrames / 2);
         const scale = Math.min(1, POSTER_WIDTH_PX / scene.frame.widthPx);
-        const { data, widthPx: width, heightPx: height } = await this.renderer.render(scene, frame, BLACK, scale, this.renderer.threads);
-        return sharp(data, { raw: { width, height, channels: 4 } }).removeAlpha().png({ compressionLevel: 6 }).toBuffer();
+        const {
+          data,
+          widthPx: width,
+          heightPx: height,
+        } = await this.renderer.render(scene, frame, BLACK, scale, this.renderer.threads);
+        return sharp(data, { raw: { width, height, channels: 4 } })
+          .removeAlpha()
+          .png({ compressionLevel: 6 })
+          .toBuffer();
       }),
     );
   }

@@ -27,4 +27,5 @@ export class ProblemError extends Error {
   }
 }
 
-export const notFound = (what: string): ProblemError => new ProblemError('not-found', `${what} does not exist or was deleted.`);
+export const notFound = (what: string): ProblemError =>
+  new ProblemError('not-found', `${what} does not exist or was deleted.`);

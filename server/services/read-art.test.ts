@@ -22,7 +22,13 @@ describe('PNGs', () => {
   });
 
   it.each([
-    ['grey', () => sharp({ create: { width: 8, height: 8, channels: 3, background: '#808080' } }).toColourspace('b-w').png()],
+    [
+      'grey',
+      () =>
+        sharp({ create: { width: 8, height: 8, channels: 3, background: '#808080' } })
+          .toColourspace('b-w')
+          .png(),
+    ],
     ['palette', () => sharp(GRADIENT, raw).png({ palette: true, colours: 16 })],
     ['RGB', () => sharp(GRADIENT, raw).removeAlpha().png()],
   ])('reads %s as RGBA', async (_kind, make) => {
@@ -42,11 +48,15 @@ describe('PNGs', () => {
     expect(read.ok && read.value.layers[0]?.name).toBe('Sky');
     const deep = await sharp(GRADIENT, raw).toColourspace('rgb16').png().toBuffer();
     const wide = await readArtFile('deep.png', new Uint8Array(deep));
-    expect(wide.ok && wide.value.notKept.map(notKeptSentence)).toEqual(['“deep” has 16 bit per channel; it is held in 8.']);
+    expect(wide.ok && wide.value.notKept.map(notKeptSentence)).toEqual([
+      '“deep” has 16 bit per channel; it is held in 8.',
+    ]);
   });
 
   it('converts an embedded profile to sRGB', async () => {
-    const wide = await sharp({ create: { width: 4, height: 4, channels: 3, background: { r: 200, g: 30, b: 30 } } })
+    const wide = await sharp({
+      create: { width: 4, height: 4, channels: 3, background: { r: 200, g: 30, b: 30 } },
+    })
       .withIccProfile('p3', { attach: true })
       .png()
       .toBuffer();
@@ -63,9 +73,23 @@ describe('OpenRaster files', () => {
   it('reads layers into places, on top first, and leaves empty ones out', async () => {
     const red = await solidPng(20, 10, { r: 200, g: 0, b: 0 });
     const nothing = await solidPng(5, 5, { r: 0, g: 0, b: 0, alpha: 0 });
-    const read = await readArtFile('a.ora', openRasterOf([{ name: 'Top', png: red, x: 7, y: -3 }, { name: 'Bare', png: nothing, x: 0, y: 0 }, { name: 'Under', png: red, x: 0, y: 0 }], 64, 36));
+    const read = await readArtFile(
+      'a.ora',
+      openRasterOf(
+        [
+          { name: 'Top', png: red, x: 7, y: -3 },
+          { name: 'Bare', png: nothing, x: 0, y: 0 },
+          { name: 'Under', png: red, x: 0, y: 0 },
+        ],
+        64,
+        36,
+      ),
+    );
     if (!read.ok) throw new Error(read.error.detail);
-    expect(read.value.layers.map(({ name, xPx, yPx }) => [name, xPx, yPx])).toEqual([['Top', 7, -3], ['Under', 0, 0]]);
+    expect(read.value.layers.map(({ name, xPx, yPx }) => [name, xPx, yPx])).toEqual([
+      ['Top', 7, -3],
+      ['Under', 0, 0],
+    ]);
     expect(read.value.layers[0]).toMatchObject({ paintingWidthPx: 64, paintingHeightPx: 36 });
     expect(read.value.layers[0]?.art.id).toBe(read.value.layers[1]?.art.id);
     expect(read.value.notKept.map(({ code }) => code)).toEqual(['empty-layer']);
@@ -84,7 +108,9 @@ describe('files that cannot be read', () => {
       '“notes.txt” cannot be read: it is neither a PNG nor an OpenRaster file. Bring PNG or OpenRaster (.ora) files.',
     );
     const cut = (await solidPng(300, 300, { r: 9, g: 9, b: 9 })).subarray(0, 90);
-    expect(await fault('cut.png', cut)).toMatch(/^“cut.png” cannot be read: its pixels cannot be read .*Save it again/);
+    expect(await fault('cut.png', cut)).toMatch(
+      /^“cut.png” cannot be read: its pixels cannot be read .*Save it again/,
+    );
     const bad = openRasterOf([{ name: 'Hill', png: new Uint8Array([1, 2, 3]), x: 0, y: 0 }], 10, 10);
     expect(await fault('b.ora', bad)).toContain('layer “Hill”: it does not begin as a PNG does');
   });

@@ -28,7 +28,11 @@ export async function readArtFile(fileName: string, bytes: Uint8Array): Promise<
 }
 
 async function readPngFile(fileName: string, bytes: Uint8Array): Promise<Result<ReadArt, ArtFault>> {
-  const name = fileName.replace(/^.*[/\\]/, '').replace(/\.png$/i, '').trim() || 'Untitled';
+  const name =
+    fileName
+      .replace(/^.*[/\\]/, '')
+      .replace(/\.png$/i, '')
+      .trim() || 'Untitled';
   const image = await readImage(name, bytes);
   if (!image.ok) return image;
   const { art, png, notKept } = image.value;
@@ -93,10 +97,15 @@ export async function decode(bytes: Uint8Array): Promise<Result<Uint8Array, ArtF
 }
 
 export const encodePng = async (rgba: Uint8Array, width: number, height: number): Promise<Uint8Array> =>
-  sharp(rgba, { raw: { width, height, channels: 4 } }).png({ compressionLevel: 6 }).toBuffer();
+  sharp(rgba, { raw: { width, height, channels: 4 } })
+    .png({ compressionLevel: 6 })
+    .toBuffer();
 
 const isPlain = (header: PngHeader): boolean =>
-  header.bitDepth === 8 && !header.hasProfile && !header.animated && (header.colourType === 2 || header.colourType === 6);
+  header.bitDepth === 8 &&
+  !header.hasProfile &&
+  !header.animated &&
+  (header.colourType === 2 || header.colourType === 6);
 
 function lostIn(header: PngHeader, layer: string): NotKept[] {
   const lost: NotKept[] = [];

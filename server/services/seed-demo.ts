@@ -15,10 +15,16 @@ export async function seedDemo(db: Database): Promise<void> {
   const read = await readArtFile(fileName, bytes);
   if (!read.ok) throw new Error(`The demo painting cannot be read: ${read.error.detail}`);
   await db.transaction(async (tx) => {
-    const first = await tx.insert(facts).values({ key: SEEDED, value: 'yes' }).onConflictDoNothing().returning();
+    const first = await tx
+      .insert(facts)
+      .values({ key: SEEDED, value: 'yes' })
+      .onConflictDoNothing()
+      .returning();
     if (first.length === 0) return;
     for (const { art, png } of read.value.layers) await keepArt(tx, art, png);
     const [production] = await tx.insert(productions).values({ name: DEMO_PRODUCTION }).returning();
-    await tx.insert(shots).values({ productionId: production!.id, name: DEMO_SHOT, scene: demoScene(read.value.layers) });
+    await tx
+      .insert(shots)
+      .values({ productionId: production!.id, name: DEMO_SHOT, scene: demoScene(read.value.layers) });
   });
 }

@@ -17,7 +17,16 @@ export async function readShot(db: Database, id: string): Promise<Shot> {
   if (!row) throw notFound('This shot');
   const [undo, redo] = await Promise.all([readStack(db, id, 'done'), readStack(db, id, 'undone')]);
   const { name, productionId, revision } = row.shot;
-  return { id, name, productionId, productionName: row.productionName, revision, scene: sceneOf(row.shot.scene), undo, redo };
+  return {
+    id,
+    name,
+    productionId,
+    productionName: row.productionName,
+    revision,
+    scene: sceneOf(row.shot.scene),
+    undo,
+    redo,
+  };
 }
 
 /** Stored scenes are migrated as they are read. One that cannot be read is our own fault, not the client's. */
@@ -39,7 +48,10 @@ async function readStack(db: Queryable, shotId: string, state: 'done' | 'undone'
 }
 
 export async function readRevision(db: Database, id: string): Promise<number> {
-  const [row] = await db.select({ revision: shots.revision }).from(shots).where(and(eq(shots.id, id), isNull(shots.deletedAt)));
+  const [row] = await db
+    .select({ revision: shots.revision })
+    .from(shots)
+    .where(and(eq(shots.id, id), isNull(shots.deletedAt)));
   if (!row) throw notFound('This shot');
   return row.revision;
 }
@@ -47,9 +59,16 @@ export async function readRevision(db: Database, id: string): Promise<number> {
 /** Does one op against the revision it was made on, and returns the new revision. The same opId is done only once. */
 export function applyOp(db: Database, shotId: string, request: OpRequest): Promise<number> {
   return db.transaction(async (tx) => {
-    const [shot] = await tx.select().from(shots).where(and(eq(shots.id, shotId), isNull(shots.deletedAt))).for('update');
+    const [shot] = await tx
+      .select()
+      .from(shots)
+      .where(and(eq(shots.id, shotId), isNull(shots.deletedAt)))
+      .for('update');
     if (!shot) throw notFound('This shot');
-    const [before] = await tx.select().from(ops).where(and(eq(ops.opId, request.opId), eq(ops.shotId, shotId)));
+    const [before] = await tx
+      .select()
+      .from(ops)
+      .where(and(eq(ops.opId, request.opId), eq(ops.shotId, shotId)));
     if (before) return before.revision;
     if (shot.revision !== request.revision) {
       const detail = `This edit was made on revision ${request.revision}; the shot is at ${shot.revision}.`;
@@ -73,7 +92,10 @@ async function sceneAfter(tx: Queryable, shotId: string, scene: Scene, request: 
     .orderBy(undoing ? desc(edits.seq) : asc(edits.seq))
     .limit(1);
   if (!edit) throw new ProblemError('nothing-to-undo', `There is nothing to ${request.op.kind}.`);
-  await tx.update(edits).set({ state: undoing ? 'undone' : 'done' }).where(eq(edits.id, edit.id));
+  await tx
+    .update(edits)
+    .set({ state: undoing ? 'undone' : 'done' })
+    .where(eq(edits.id, edit.id));
   return patched(scene, undoing ? edit.inverse : edit.patch);
 }
 

@@ -50,7 +50,11 @@ type Kind = 'production' | 'shot';
 const tableOf = (kind: Kind) => (kind === 'production' ? productions : shots);
 
 export async function rename(db: Database, kind: Kind, id: string, name: string): Promise<void> {
-  const changed = await db.update(tableOf(kind)).set({ name }).where(eq(tableOf(kind).id, id)).returning({ id: tableOf(kind).id });
+  const changed = await db
+    .update(tableOf(kind))
+    .set({ name })
+    .where(eq(tableOf(kind).id, id))
+    .returning({ id: tableOf(kind).id });
   if (changed.length === 0) throw notFound(`This ${kind}`);
 }
 

@@ -4,7 +4,8 @@ import { eq } from 'drizzle-orm';
 import type { Database, Queryable } from '../db/database.ts';
 import { art } from '../db/schema.ts';
 
-export const artIdOf = (png: Uint8Array): ArtId => artIdSchema.parse(createHash('sha256').update(png).digest('hex'));
+export const artIdOf = (png: Uint8Array): ArtId =>
+  artIdSchema.parse(createHash('sha256').update(png).digest('hex'));
 
 /** Stores an image once, whoever brings it. */
 export async function keepArt(db: Queryable, facts: ArtRef, png: Uint8Array): Promise<void> {

@@ -2,8 +2,16 @@ import { openRasterZip, stackXml } from '@keen-ridge/core/testing';
 import sharp from 'sharp';
 
 /** A PNG of one colour; alpha from 0 to 1. */
-export const solidPng = async (width: number, height: number, colour: { r: number; g: number; b: number; alpha?: number }): Promise<Uint8Array> =>
-  new Uint8Array(await sharp({ create: { width, height, channels: 4, background: { alpha: 1, ...colour } } }).png().toBuffer());
+export const solidPng = async (
+  width: number,
+  height: number,
+  colour: { r: number; g: number; b: number; alpha?: number },
+): Promise<Uint8Array> =>
+  new Uint8Array(
+    await sharp({ create: { width, height, channels: 4, background: { alpha: 1, ...colour } } })
+      .png()
+      .toBuffer(),
+  );
 
 export interface TestLayer {
   readonly name: string;

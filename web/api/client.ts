@@ -49,7 +49,9 @@ export async function ask<S extends z.ZodType>(
     response = await fetch(path, {
       method,
       signal: signal ?? null,
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      ...(body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });
   } catch (error) {
     if (signal?.aborted) throw error;

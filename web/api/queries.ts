@@ -17,7 +17,10 @@ export const useWall = () => useQuery({ queryKey: WALL_KEY, queryFn: () => ask(w
 /** A change of the wall; the wall is read again after it. */
 export function useWallChange<A, R>(change: (argument: A) => Promise<R>) {
   const client = useQueryClient();
-  return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries({ queryKey: WALL_KEY }) });
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => client.invalidateQueries({ queryKey: WALL_KEY }),
+  });
 }
 
 export type Kind = 'production' | 'shot';
@@ -41,7 +44,9 @@ export const useHandoffs = (shotId: string) =>
     queryKey: handoffsKey(shotId),
     queryFn: () => ask(handoffListSchema, `/api/shots/${shotId}/handoffs`),
     refetchInterval: ({ state }) => {
-      const under = state.data?.handoffs.some(({ progress }) => progress.state === 'queued' || progress.state === 'running');
+      const under = state.data?.handoffs.some(
+        ({ progress }) => progress.state === 'queued' || progress.state === 'running',
+      );
       return under ? 300 : false;
     },
   });

@@ -44,8 +44,8 @@ function FirstArt({ onChoose }: { onChoose: () => void }) {
       <div className="w-[520px] max-w-[90vw] border border-dashed border-ink-3 bg-raised px-10 py-12 text-center">
         <h1 className="text-[18px] font-semibold">Bring the painting</h1>
         <p className="mt-2 text-ink-2">
-          Drop layered OpenRaster files or PNGs, one a layer, anywhere on this page. Layers keep their names, order and place; PNGs are
-          stacked by name, the first on top.
+          Drop layered OpenRaster files or PNGs, one a layer, anywhere on this page. Layers keep their names,
+          order and place; PNGs are stacked by name, the first on top.
         </p>
         <Button tone="strong" className="mt-5" onClick={onChoose}>
           Choose files …
@@ -76,11 +76,18 @@ function PlaneRow({ plane }: { plane: Plane }) {
         <Rename
           name={plane.name}
           label="Name of the plane"
-          onRename={(name) => session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))}
+          onRename={(name) =>
+            session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
+          }
           onEnd={() => setRenaming(false)}
         />
       ) : (
-        <button type="button" title="Double-click to rename" className="truncate text-left font-semibold" onDoubleClick={() => setRenaming(true)}>
+        <button
+          type="button"
+          title="Double-click to rename"
+          className="truncate text-left font-semibold"
+          onDoubleClick={() => setRenaming(true)}
+        >
           {plane.name}
         </button>
       )}
@@ -92,7 +99,11 @@ function PlaneRow({ plane }: { plane: Plane }) {
         tone="bare"
         aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
         onClick={() =>
-          session.commit(plane.hidden ? 'show-planes' : 'hide-planes', plane.name, setPlanesHidden(session.state.scene, new Set([plane.id]), !plane.hidden))
+          session.commit(
+            plane.hidden ? 'show-planes' : 'hide-planes',
+            plane.name,
+            setPlanesHidden(session.state.scene, new Set([plane.id]), !plane.hidden),
+          )
         }
       >
         {plane.hidden ? <EyeOff size={15} aria-hidden="true" /> : <Eye size={15} aria-hidden="true" />}

@@ -27,7 +27,9 @@ const CLOSED: ImportState = { files: [], open: false, running: false, abort: nul
 export const useImport = create<ImportState>(() => CLOSED);
 
 const setFile = (index: number, state: FileState): void =>
-  useImport.setState(({ files }) => ({ files: files.map((file, i) => (i === index ? { ...file, state } : file)) }));
+  useImport.setState(({ files }) => ({
+    files: files.map((file, i) => (i === index ? { ...file, state } : file)),
+  }));
 
 /**
  * Sends files one after another. When all could be read they become planes in one edit; when some could not, the
@@ -62,7 +64,9 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
 export function landFiles(session: Session, stayOpen = false): void {
   const files = useImport.getState().files;
   const planes = files.flatMap(({ state }): Plane[] =>
-    state.kind === 'read' ? state.layers.map((layer) => planeFromLayer(planeIdSchema.parse(crypto.randomUUID()), layer)) : [],
+    state.kind === 'read'
+      ? state.layers.map((layer) => planeFromLayer(planeIdSchema.parse(crypto.randomUUID()), layer))
+      : [],
   );
   if (planes.length > 0) {
     const subject = planes.length === 1 ? (planes[0]?.name ?? '') : `${planes.length} planes`;

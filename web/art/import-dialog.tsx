@@ -30,7 +30,9 @@ export function ImportDialog() {
             Add the other {read === 1 ? 'file' : `${read} files`}
           </Button>
         )}
-        <Button onClick={closeImport}>{running ? 'Cancel' : failed > 0 && read > 0 ? 'Add nothing' : 'Close'}</Button>
+        <Button onClick={closeImport}>
+          {running ? 'Cancel' : failed > 0 && read > 0 ? 'Add nothing' : 'Close'}
+        </Button>
       </div>
     </Dialog>
   );
@@ -43,13 +45,20 @@ function FileLine({ file: { name, state } }: { file: ImportedFile }) {
         <span className="truncate">{name}</span>
         <span className="num shrink-0 text-ink-2">{stateWords(state)}</span>
       </div>
-      {state.kind === 'sending' && <progress className="h-1.5 w-full accent-[#0b6e75]" aria-label={name} value={state.share} max={1} />}
+      {state.kind === 'sending' && (
+        <progress className="h-1.5 w-full accent-[#0b6e75]" aria-label={name} value={state.share} max={1} />
+      )}
       {state.kind === 'failed' && (
         <p role="alert" className="text-fault">
           {state.reason}
         </p>
       )}
-      {state.kind === 'read' && state.notKept.map((sentence) => <p key={sentence} className="text-ink-2">{sentence}</p>)}
+      {state.kind === 'read' &&
+        state.notKept.map((sentence) => (
+          <p key={sentence} className="text-ink-2">
+            {sentence}
+          </p>
+        ))}
     </li>
   );
 }

@@ -25,10 +25,23 @@ export function HandoffPage() {
         <HandoffForm filmReady={list.data?.filmReady ?? true} />
         <section aria-label="Hand-offs">
           <h2 className="text-[14px] font-semibold">Handed off</h2>
-          {list.isError && <p role="alert" className="mt-2 text-fault">The list cannot be read: {list.error.message}</p>}
-          {list.data?.handoffs.length === 0 && <p className="mt-2 text-ink-2">Nothing yet. What you hand off stays here, ready to download.</p>}
+          {list.isError && (
+            <p role="alert" className="mt-2 text-fault">
+              The list cannot be read: {list.error.message}
+            </p>
+          )}
+          {list.data?.handoffs.length === 0 && (
+            <p className="mt-2 text-ink-2">Nothing yet. What you hand off stays here, ready to download.</p>
+          )}
           <ul className="mt-3 border-t border-rule empty:hidden">
-            {list.data?.handoffs.map((handoff: Handoff) => <HandoffRow key={handoff.id} handoff={handoff} shotId={shot.id} kindWord={KINDS[handoff.request.kind].word} />)}
+            {list.data?.handoffs.map((handoff: Handoff) => (
+              <HandoffRow
+                key={handoff.id}
+                handoff={handoff}
+                shotId={shot.id}
+                kindWord={KINDS[handoff.request.kind].word}
+              />
+            ))}
           </ul>
         </section>
       </div>
@@ -47,7 +60,12 @@ function HandoffForm({ filmReady }: { filmReady: boolean }) {
   const last = Math.min(lastFrame, scene.lengthFrames);
   const first = Math.min(firstFrame, last);
   const frames = last - first + 1;
-  const blocked = scene.planes.length === 0 ? 'There is nothing on the stage to hand off.' : saveState !== 'saved' ? 'Waiting until everything is saved …' : null;
+  const blocked =
+    scene.planes.length === 0
+      ? 'There is nothing on the stage to hand off.'
+      : saveState !== 'saved'
+        ? 'Waiting until everything is saved …'
+        : null;
   return (
     <form
       aria-label="New hand-off"
@@ -57,7 +75,12 @@ function HandoffForm({ filmReady }: { filmReady: boolean }) {
       }}
     >
       <h1 className="text-[14px] font-semibold">Hand-off</h1>
-      <RadioGroup.Root value={kind} aria-label="What to hand off" className="mt-3 flex flex-col gap-2" onValueChange={(value) => setKind(value === 'webm' ? 'webm' : 'png-zip')}>
+      <RadioGroup.Root
+        value={kind}
+        aria-label="What to hand off"
+        className="mt-3 flex flex-col gap-2"
+        onValueChange={(value) => setKind(value === 'webm' ? 'webm' : 'png-zip')}
+      >
         {(Object.keys(KINDS) as HandoffKind[]).map((value) => (
           <RadioGroup.Item
             key={value}
@@ -70,8 +93,22 @@ function HandoffForm({ filmReady }: { filmReady: boolean }) {
         ))}
       </RadioGroup.Root>
       <div className="mt-4 grid grid-cols-2 gap-3">
-        <NumberField label="First frame" unit="f" value={first} min={1} max={scene.lengthFrames} onCommit={(v) => setRange({ firstFrame: Math.round(v), lastFrame: Math.max(last, Math.round(v)) })} />
-        <NumberField label="Last frame" unit="f" value={last} min={1} max={scene.lengthFrames} onCommit={(v) => setRange({ firstFrame: Math.min(first, Math.round(v)), lastFrame: Math.round(v) })} />
+        <NumberField
+          label="First frame"
+          unit="f"
+          value={first}
+          min={1}
+          max={scene.lengthFrames}
+          onCommit={(v) => setRange({ firstFrame: Math.round(v), lastFrame: Math.max(last, Math.round(v)) })}
+        />
+        <NumberField
+          label="Last frame"
+          unit="f"
+          value={last}
+          min={1}
+          max={scene.lengthFrames}
+          onCommit={(v) => setRange({ firstFrame: Math.min(first, Math.round(v)), lastFrame: Math.round(v) })}
+        />
       </div>
       <p className="num mt-3 leading-relaxed text-ink-2">
         {frames} f · {formatSeconds(secondsOfFrames(frames, scene.rate))} at {rationalText(scene.rate)}
@@ -83,10 +120,19 @@ function HandoffForm({ filmReady }: { filmReady: boolean }) {
           Films need ffmpeg on this machine: sudo apt-get install ffmpeg, then reload.
         </p>
       )}
-      {start.isError && <p role="alert" className="mt-3 text-fault">{start.error.message}</p>}
+      {start.isError && (
+        <p role="alert" className="mt-3 text-fault">
+          {start.error.message}
+        </p>
+      )}
       {blocked && <p className="mt-3 text-ink-2">{blocked}</p>}
 
-      <Button type="submit" tone="strong" className="mt-4 w-full" disabled={blocked !== null || start.isPending || (kind === 'webm' && !filmReady)}>
+      <Button
+        type="submit"
+        tone="strong"
+        className="mt-4 w-full"
+        disabled={blocked !== null || start.isPending || (kind === 'webm' && !filmReady)}
+      >
         Hand off {frames} {frames === 1 ? 'frame' : 'frames'}
       </Button>
       <p className="mt-6 border-t border-rule pt-4 text-[12px] text-ink-2">

@@ -4,7 +4,15 @@ import { cancelHandoff, useHandoffChange } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { formatBytes, formatNumber } from '../ui/format.ts';
 
-export function HandoffRow({ handoff, shotId, kindWord }: { handoff: Handoff; shotId: string; kindWord: string }) {
+export function HandoffRow({
+  handoff,
+  shotId,
+  kindWord,
+}: {
+  handoff: Handoff;
+  shotId: string;
+  kindWord: string;
+}) {
   const cancel = useHandoffChange(shotId, cancelHandoff);
   const { progress, request, id } = handoff;
   const under = progress.state === 'queued' || progress.state === 'running';
@@ -37,11 +45,20 @@ export function HandoffRow({ handoff, shotId, kindWord }: { handoff: Handoff; sh
 function ProgressWords({ progress }: { progress: HandoffState }) {
   switch (progress.state) {
     case 'queued':
-      return <p role="status" className="text-ink-2">Waiting its turn</p>;
+      return (
+        <p role="status" className="text-ink-2">
+          Waiting its turn
+        </p>
+      );
     case 'running':
       return (
         <div role="status" className="mt-1 flex items-center gap-3">
-          <progress className="h-1.5 flex-1 accent-[#0b6e75]" aria-label="Frames done" value={progress.done} max={progress.total} />
+          <progress
+            className="h-1.5 flex-1 accent-[#0b6e75]"
+            aria-label="Frames done"
+            value={progress.done}
+            max={progress.total}
+          />
           <span className="num">
             {progress.done} / {progress.total}
           </span>
@@ -54,7 +71,11 @@ function ProgressWords({ progress }: { progress: HandoffState }) {
         </p>
       );
     case 'failed':
-      return <p role="alert" className="text-fault">Failed: {progress.reason}</p>;
+      return (
+        <p role="alert" className="text-fault">
+          Failed: {progress.reason}
+        </p>
+      );
     case 'cancelled':
       return <p className="text-ink-2">Cancelled; nothing was kept.</p>;
     default:

@@ -28,7 +28,9 @@ export function ChannelHead({ name }: { name: CameraChannel }) {
       <button
         type="button"
         aria-pressed={key !== undefined}
-        aria-label={key ? `Take away the ${words.name} key at frame ${frame}` : `Key ${words.name} at frame ${frame}`}
+        aria-label={
+          key ? `Take away the ${words.name} key at frame ${frame}` : `Key ${words.name} at frame ${frame}`
+        }
         title={key ? 'Take away the key at this frame' : 'Set a key at this frame'}
         className={classes(
           'h-4 w-[7px] shrink-0 cursor-pointer rounded-[3px] border',

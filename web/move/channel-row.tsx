@@ -1,4 +1,10 @@
-import { CHANNEL_KINDS, type CameraChannel, cameraValueAt, moveCameraKeys, setCamera } from '@keen-ridge/core/document';
+import {
+  type CameraChannel,
+  CHANNEL_KINDS,
+  cameraValueAt,
+  moveCameraKeys,
+  setCamera,
+} from '@keen-ridge/core/document';
 import { type Channel, type Key, speedProfile } from '@keen-ridge/core/timing';
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import { keySelection } from '../state/key-selection.ts';
@@ -25,11 +31,14 @@ export function ChannelRow({ name, scale, width }: ChannelRowProps) {
     const { scene: kept } = session.state;
     if (frame < 1 || frame > kept.lengthFrames) return;
     const value = cameraValueAt(kept, name, frame);
-    session.commit('key-camera', CHANNEL_WORDS[name].name, setCamera(kept, { [name]: value }, { frame, keying: true }));
+    session.commit(
+      'key-camera',
+      CHANNEL_WORDS[name].name,
+      setCamera(kept, { [name]: value }, { frame, keying: true }),
+    );
     session.selectKeys([{ channel: name, frame }]);
   };
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the row's head has the same by keyboard
     <svg
       width={width}
       height={ROW_HEIGHT}
@@ -68,7 +77,9 @@ interface SpansProps {
 function Spans({ name, channel, scale, selected }: SpansProps) {
   const session = useSession();
   const { interpolation } = CHANNEL_KINDS[name];
-  const profiles = channel.keys.slice(0, -1).map((_, i) => speedProfile(channel, i, SAMPLES, interpolation).map(Math.abs));
+  const profiles = channel.keys
+    .slice(0, -1)
+    .map((_, i) => speedProfile(channel, i, SAMPLES, interpolation).map(Math.abs));
   const fastest = Math.max(1e-12, ...profiles.flat());
   return profiles.map((profile, i) => {
     const from = channel.keys[i] as Key;
@@ -76,22 +87,36 @@ function Spans({ name, channel, scale, selected }: SpansProps) {
     const [x0, x1] = [scale.xAt(from.frame), scale.xAt(to.frame)];
     const still = profile.every((speed) => speed < 1e-9);
     const chosen = selected.some((s) => s.channel === name && s.frame === from.frame);
-    const points = profile.map((speed, k) => `${x0 + ((k + 0.5) / SAMPLES) * (x1 - x0)},${FLOOR - (speed / fastest) * (FLOOR - CEILING)}`);
-    const ends = [profile[0] ?? 0, profile.at(-1) ?? 0].map((speed) => FLOOR - (speed / fastest) * (FLOOR - CEILING));
+    const points = profile.map(
+      (speed, k) =>
+        `${x0 + ((k + 0.5) / SAMPLES) * (x1 - x0)},${FLOOR - (speed / fastest) * (FLOOR - CEILING)}`,
+    );
+    const ends = [profile[0] ?? 0, profile.at(-1) ?? 0].map(
+      (speed) => FLOOR - (speed / fastest) * (FLOOR - CEILING),
+    );
     return (
-      // biome-ignore lint/a11y/noStaticElementInteractions: the key that the span leaves is chosen by keyboard
       <g
         key={from.frame}
         className="cursor-pointer"
         data-testid={`span-${name}-${from.frame}`}
         onPointerDown={() => session.selectKeys([{ channel: name, frame: from.frame }])}
       >
-        <rect x={x0} y={2} width={Math.max(0, x1 - x0)} height={ROW_HEIGHT - 4} fill={chosen ? '#dbe9ea' : 'transparent'} />
+        <rect
+          x={x0}
+          y={2}
+          width={Math.max(0, x1 - x0)}
+          height={ROW_HEIGHT - 4}
+          fill={chosen ? '#dbe9ea' : 'transparent'}
+        />
         {still ? (
           <rect x={x0} y={FLOOR - 6} width={x1 - x0} height={6} fill="#d9d9d9" />
         ) : (
           <>
-            <polygon points={`${x0},${FLOOR} ${x0},${ends[0]} ${points.join(' ')} ${x1},${ends[1]} ${x1},${FLOOR}`} fill="#c8401a" fillOpacity={0.28} />
+            <polygon
+              points={`${x0},${FLOOR} ${x0},${ends[0]} ${points.join(' ')} ${x1},${ends[1]} ${x1},${FLOOR}`}
+              fill="#c8401a"
+              fillOpacity={0.28}
+            />
             <line x1={x0} x2={x1} y1={FLOOR} y2={FLOOR} stroke="#c8401a" />
           </>
         )}
@@ -111,7 +136,8 @@ function KeyPill({ name, keyed, scale, selected }: KeyPillProps) {
   const session = useSession();
   const drag = useRef<{ x: number; by: number; keys: readonly SelectedKey[] } | null>(null);
   const here: SelectedKey = { channel: name, frame: keyed.frame };
-  const movedTo = (keys: readonly SelectedKey[], by: number) => keys.map((key) => ({ ...key, frame: key.frame + by }));
+  const movedTo = (keys: readonly SelectedKey[], by: number) =>
+    keys.map((key) => ({ ...key, frame: key.frame + by }));
   const isHere = (key: SelectedKey) => key.channel === name && key.frame === keyed.frame;
 
   const onPointerDown = (event: PointerEvent<SVGGElement>) => {
@@ -120,7 +146,13 @@ function KeyPill({ name, keyed, scale, selected }: KeyPillProps) {
     event.currentTarget.ownerSVGElement?.setPointerCapture(event.pointerId);
     const there = session.state.selectedKeys;
     const add = event.shiftKey || event.ctrlKey || event.metaKey;
-    const keys = there.some(isHere) ? (add ? there.filter((key) => !isHere(key)) : there) : add ? [...there, here] : [here];
+    const keys = there.some(isHere)
+      ? add
+        ? there.filter((key) => !isHere(key))
+        : there
+      : add
+        ? [...there, here]
+        : [here];
     session.selectKeys(keys);
     follow(event, keys);
   };
@@ -162,7 +194,11 @@ function KeyPill({ name, keyed, scale, selected }: KeyPillProps) {
       const by = event.key === 'ArrowLeft' ? -1 : 1;
       const keys = selected ? session.state.selectedKeys : [here];
       if (keys.some((key) => key.frame + by < 1)) return;
-      session.commit('move-keys', CHANNEL_WORDS[name].name, moveCameraKeys(session.state.scene, keySelection(keys), by));
+      session.commit(
+        'move-keys',
+        CHANNEL_WORDS[name].name,
+        moveCameraKeys(session.state.scene, keySelection(keys), by),
+      );
       session.selectKeys(movedTo(keys, by));
     }
   };
@@ -180,7 +216,14 @@ function KeyPill({ name, keyed, scale, selected }: KeyPillProps) {
       onKeyDown={onKeyDown}
     >
       <rect x={x - 7} y={0} width={14} height={ROW_HEIGHT} fill="transparent" />
-      <rect x={x - 2.5} y={5} width={5} height={ROW_HEIGHT - 10} rx={2.5} fill={selected ? '#c8401a' : '#1a1a1a'} />
+      <rect
+        x={x - 2.5}
+        y={5}
+        width={5}
+        height={ROW_HEIGHT - 10}
+        rx={2.5}
+        fill={selected ? '#c8401a' : '#1a1a1a'}
+      />
     </g>
   );
 }

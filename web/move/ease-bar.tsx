@@ -34,14 +34,24 @@ export function EaseBar() {
         : `Ease of ${spans.length} spans`;
   const apply = (name: EasePresetName) => {
     const keys = keySelection(spans.map(({ channel, from }) => ({ channel, frame: from.frame })));
-    session.commit('set-ease', what.replace('Ease of ', ''), setCameraEase(session.state.scene, keys, EASE_PRESETS[name]));
+    session.commit(
+      'set-ease',
+      what.replace('Ease of ', ''),
+      setCameraEase(session.state.scene, keys, EASE_PRESETS[name]),
+    );
   };
   return (
     <fieldset className="flex items-center gap-1.5" disabled={spans.length === 0}>
       <legend className="sr-only">Ease</legend>
       <span className="text-ink-2">{what}</span>
       {EASE_PRESET_NAMES.map((name) => (
-        <Button key={name} on={presets.size === 1 && presets.has(name)} title={EASE_WORDS[name].means} disabled={spans.length === 0} onClick={() => apply(name)}>
+        <Button
+          key={name}
+          on={presets.size === 1 && presets.has(name)}
+          title={EASE_WORDS[name].means}
+          disabled={spans.length === 0}
+          onClick={() => apply(name)}
+        >
           {EASE_WORDS[name].word}
         </Button>
       ))}

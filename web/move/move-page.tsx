@@ -26,7 +26,12 @@ export function MovePage() {
           <DroppedFrames />
           <PictureSettings />
         </div>
-        <Picture margin={0.07} label="Picture through the camera. Drag to move the camera." cursor="grab" {...drag} />
+        <Picture
+          margin={0.07}
+          label="Picture through the camera. Drag to move the camera."
+          cursor="grab"
+          {...drag}
+        />
       </section>
       <TimingStrip />
     </main>

@@ -15,7 +15,11 @@ export function ShotLength() {
   const { lengthFrames, rate, frame } = scene;
   const words = `${lengthFrames} f · ${formatSeconds(secondsOfFrames(lengthFrames, rate))} · ${rationalText(rate)}`;
   const resize = (widthPx: number, heightPx: number) =>
-    session.commit('set-frame-size', 'the shot', setFrameSize(session.state.scene, Math.round(widthPx), Math.round(heightPx)));
+    session.commit(
+      'set-frame-size',
+      'the shot',
+      setFrameSize(session.state.scene, Math.round(widthPx), Math.round(heightPx)),
+    );
   return (
     <Popover label={words}>
       <div className="grid grid-cols-2 gap-3">
@@ -31,10 +35,24 @@ export function ShotLength() {
           }}
         />
         <RateField key={rationalText(rate)} />
-        <NumberField label="Width" unit="px" value={frame.widthPx} {...LIMITS.framePx} onCommit={(value) => resize(value, frame.heightPx)} />
-        <NumberField label="Height" unit="px" value={frame.heightPx} {...LIMITS.framePx} onCommit={(value) => resize(frame.widthPx, value)} />
+        <NumberField
+          label="Width"
+          unit="px"
+          value={frame.widthPx}
+          {...LIMITS.framePx}
+          onCommit={(value) => resize(value, frame.heightPx)}
+        />
+        <NumberField
+          label="Height"
+          unit="px"
+          value={frame.heightPx}
+          {...LIMITS.framePx}
+          onCommit={(value) => resize(frame.widthPx, value)}
+        />
       </div>
-      <p className="mt-3 text-[12px] text-ink-2">Keys stay on their frames. Lengths may be typed in seconds: 5s.</p>
+      <p className="mt-3 text-[12px] text-ink-2">
+        Keys stay on their frames. Lengths may be typed in seconds: 5s.
+      </p>
     </Popover>
   );
 }

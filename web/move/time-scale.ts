@@ -23,6 +23,11 @@ const STEPS = [1, 2, 4, 6, 12, 24, 48, 96, 120, 240, 480, 960, 2400, 4800, 9600,
 /** Frames between marks that stand at least `leastPx` apart; whole seconds first. */
 export function markStep(framesPerSecond: number, pxPerFrame: number, leastPx: number): number {
   const second = Math.max(1, Math.round(framesPerSecond));
-  const candidates = [...STEPS, second, second * 2, second * 5, second * 10, second * 30, second * 60].sort((p, q) => p - q);
-  return candidates.find((step) => step * pxPerFrame >= leastPx && (step % second === 0 || second % step === 0)) ?? second * 60;
+  const candidates = [...STEPS, second, second * 2, second * 5, second * 10, second * 30, second * 60].sort(
+    (p, q) => p - q,
+  );
+  return (
+    candidates.find((step) => step * pxPerFrame >= leastPx && (step % second === 0 || second % step === 0)) ??
+    second * 60
+  );
 }

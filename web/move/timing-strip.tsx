@@ -3,9 +3,9 @@ import { secondsAtFrame } from '@keen-ridge/core/timing';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { type PointerEvent, useRef } from 'react';
 import { useElementSize } from '../picture/use-element-size.ts';
+import { PlayButton } from '../stage/transport.tsx';
 import { setPreferences, usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
-import { PlayButton } from '../stage/transport.tsx';
 import { Button } from '../ui/button.tsx';
 import { formatNumber } from '../ui/format.ts';
 import { ChannelHead } from './channel-head.tsx';
@@ -36,7 +36,10 @@ export function TimingStrip() {
       </div>
       <div className="flex">
         <div className="shrink-0 border-r border-rule" style={{ width: HEAD_WIDTH }}>
-          <div className="flex items-center border-b border-rule px-3 font-semibold" style={{ height: RULER_HEIGHT }}>
+          <div
+            className="flex items-center border-b border-rule px-3 font-semibold"
+            style={{ height: RULER_HEIGHT }}
+          >
             Camera
           </div>
           {CAMERA_CHANNELS.map((name) => (
@@ -80,21 +83,20 @@ function Ruler({ scale, width }: { scale: TimeScale; width: number }) {
   const step = markStep(rationalToNumber(rate), scale.pxPerFrame, LEAST_MARK_PX);
   const marks = Array.from({ length: Math.floor((lengthFrames - 1) / step) + 1 }, (_, i) => 1 + i * step);
   const fine = scale.pxPerFrame >= 4 ? Array.from({ length: lengthFrames }, (_, i) => i + 1) : [];
-  const follow = (event: PointerEvent<SVGSVGElement>) => {
-    if (event.buttons === 1) session.goTo(scale.frameAt(event.clientX - event.currentTarget.getBoundingClientRect().left));
+  const follow = (event: PointerEvent<HTMLDivElement>) => {
+    if (event.buttons === 1)
+      session.goTo(scale.frameAt(event.clientX - event.currentTarget.getBoundingClientRect().left));
   };
   const flag = Math.min(width - 22, Math.max(22, scale.xAt(frame)));
   return (
-    <svg
-      width={width}
-      height={RULER_HEIGHT}
+    <div
       role="slider"
       tabIndex={0}
       aria-label="Frame"
       aria-valuemin={1}
       aria-valuemax={lengthFrames}
       aria-valuenow={frame}
-      className="block cursor-pointer touch-none border-b border-rule"
+      className="cursor-pointer touch-none border-b border-rule"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         session.setPlaying(false);
@@ -102,21 +104,31 @@ function Ruler({ scale, width }: { scale: TimeScale; width: number }) {
       }}
       onPointerMove={follow}
     >
-      {fine.map((f) => (
-        <line key={f} x1={scale.xAt(f)} x2={scale.xAt(f)} y1={22} y2={RULER_HEIGHT} stroke="#c9c9c9" />
-      ))}
-      {marks.map((f) => (
-        <g key={f}>
-          <line x1={scale.xAt(f)} x2={scale.xAt(f)} y1={16} y2={RULER_HEIGHT} stroke="#8a8a8a" />
-          <text x={scale.xAt(f) + 3} y={13} className="num" fill="#5a5a5a">
-            {f} · {formatNumber(secondsAtFrame(f, rate), 2)}s
-          </text>
-        </g>
-      ))}
-      <rect x={flag - 17} y={2} width={34} height={15} rx={2} fill="#c8401a" />
-      <text x={flag} y={13.5} textAnchor="middle" className="num" fill="#fff" fontWeight={700} data-testid="current-frame">
-        {frame}
-      </text>
-    </svg>
+      <svg aria-hidden="true" width={width} height={RULER_HEIGHT} className="block">
+        {fine.map((f) => (
+          <line key={f} x1={scale.xAt(f)} x2={scale.xAt(f)} y1={22} y2={RULER_HEIGHT} stroke="#c9c9c9" />
+        ))}
+        {marks.map((f) => (
+          <g key={f}>
+            <line x1={scale.xAt(f)} x2={scale.xAt(f)} y1={16} y2={RULER_HEIGHT} stroke="#8a8a8a" />
+            <text x={scale.xAt(f) + 3} y={13} className="num" fill="#5a5a5a">
+              {f} · {formatNumber(secondsAtFrame(f, rate), 2)}s
+            </text>
+          </g>
+        ))}
+        <rect x={flag - 17} y={2} width={34} height={15} rx={2} fill="#c8401a" />
+        <text
+          x={flag}
+          y={13.5}
+          textAnchor="middle"
+          className="num"
+          fill="#fff"
+          fontWeight={700}
+          data-testid="current-frame"
+        >
+          {frame}
+        </text>
+      </svg>
+    </div>
   );
 }

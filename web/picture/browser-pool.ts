@@ -12,7 +12,9 @@ export class NoSharedMemory extends Error {
 /** A render pool on web workers. Needs cross-origin isolation, which the server's headers give. */
 export async function browserPool(): Promise<RenderPool> {
   if (!crossOriginIsolated) {
-    throw new NoSharedMemory('The picture needs a page opened from the Keen Ridge server itself, at 127.0.0.1 or localhost.');
+    throw new NoSharedMemory(
+      'The picture needs a page opened from the Keen Ridge server itself, at 127.0.0.1 or localhost.',
+    );
   }
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
   const module = await WebAssembly.compileStreaming(fetch(kernelUrl));

@@ -12,7 +12,12 @@ export interface PictureFit {
 }
 
 /** The frame centred with `margin` of the room left round it, where off-frame art shows. */
-export function fitFrame(frame: Scene['frame'], roomWidth: number, roomHeight: number, margin: number): PictureFit {
+export function fitFrame(
+  frame: Scene['frame'],
+  roomWidth: number,
+  roomHeight: number,
+  margin: number,
+): PictureFit {
   const share = 1 - 2 * margin;
   const scale = Math.min((roomWidth * share) / frame.widthPx, (roomHeight * share) / frame.heightPx);
   const [width, height] = [frame.widthPx * scale, frame.heightPx * scale];

@@ -16,8 +16,14 @@ export function FrameOverlay({ fit, room }: { fit: PictureFit; room: ElementSize
   const { left, top, width, height } = fit;
   const [right, bottom] = [left + width, top + height];
   const outside = `M0,0H${room.width}V${room.height}H0Z M${left},${top}V${bottom}H${right}V${top}Z`;
-  const corner = (x: number, y: number, dx: number, dy: number) => `M${x + dx * CORNER_PX},${y}H${x}V${y + dy * CORNER_PX}`;
-  const corners = [corner(left, top, 1, 1), corner(right, top, -1, 1), corner(left, bottom, 1, -1), corner(right, bottom, -1, -1)];
+  const corner = (x: number, y: number, dx: number, dy: number) =>
+    `M${x + dx * CORNER_PX},${y}H${x}V${y + dy * CORNER_PX}`;
+  const corners = [
+    corner(left, top, 1, 1),
+    corner(right, top, -1, 1),
+    corner(left, bottom, 1, -1),
+    corner(right, bottom, -1, -1),
+  ];
   return (
     <svg aria-hidden="true" className="pointer-events-none absolute inset-0 h-full w-full">
       <path d={outside} fill={`rgb(${grey} ${grey} ${grey})`} fillOpacity={maskStrength} />
@@ -44,12 +50,25 @@ function SelectionOutlines({ fit }: { fit: PictureFit }) {
     .planes.filter((plane) => selection.includes(plane.planeId))
     .map((plane) => {
       if (plane.state !== 'drawn' || !plane.art.painted) return null;
-      return <path key={plane.planeId} d={outline(plane.artToFrame, plane.art.painted, fit)} fill="none" stroke="#0b6e75" strokeWidth={2} />;
+      return (
+        <path
+          key={plane.planeId}
+          d={outline(plane.artToFrame, plane.art.painted, fit)}
+          fill="none"
+          stroke="#0b6e75"
+          strokeWidth={2}
+        />
+      );
     });
 }
 
 function outline(artToFrame: Affine, { x0, y0, x1, y1 }: Box, fit: PictureFit): string {
-  const points = [[x0, y0], [x1, y0], [x1, y1], [x0, y1]].map(([x, y]) => {
+  const points = [
+    [x0, y0],
+    [x1, y0],
+    [x1, y1],
+    [x0, y1],
+  ].map(([x, y]) => {
     const p = applyAffine(artToFrame, { x: x!, y: y! });
     return `${fit.left + p.x * fit.scale},${fit.top + p.y * fit.scale}`;
   });

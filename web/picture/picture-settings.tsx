@@ -44,7 +44,10 @@ export function PictureSettings() {
         <Slider.Track className="relative h-[3px] flex-1 bg-rule">
           <Slider.Range className="absolute h-full bg-ink" />
         </Slider.Track>
-        <Slider.Thumb aria-label="Frame mask" className="block h-4 w-4 rounded-full border border-ink bg-raised" />
+        <Slider.Thumb
+          aria-label="Frame mask"
+          className="block h-4 w-4 rounded-full border border-ink bg-raised"
+        />
       </Slider.Root>
     </Popover>
   );

@@ -50,7 +50,10 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
     return () => made.close();
   }, []);
 
-  const artShown = scene.planes.filter((plane) => !plane.hidden).map((plane) => plane.art.id).join();
+  const artShown = scene.planes
+    .filter((plane) => !plane.hidden)
+    .map((plane) => plane.art.id)
+    .join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
   useEffect(() => {
     void renderer.current?.load(scene);
@@ -72,7 +75,10 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
 
   const pointer = (event: PointerEvent<HTMLDivElement>): PicturePointer => {
     const box = event.currentTarget.getBoundingClientRect();
-    const at = { x: (event.clientX - box.left - fit.left) / fit.scale, y: (event.clientY - box.top - fit.top) / fit.scale };
+    const at = {
+      x: (event.clientX - box.left - fit.left) / fit.scale,
+      y: (event.clientY - box.top - fit.top) / fit.scale,
+    };
     return { at, event, planeUnder: () => planeAt(at) };
   };
   const planeAt = (at: Point): Plane | null => {
@@ -110,14 +116,20 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
 function PictureNotice({ state, empty, fit }: { state: PictureState; empty: boolean; fit: PictureFit }) {
   if (state.kind === 'failed') {
     return (
-      <p role="alert" className="absolute inset-x-0 top-1/2 mx-auto w-fit max-w-md border border-fault bg-raised px-4 py-2 text-fault">
+      <p
+        role="alert"
+        className="absolute inset-x-0 top-1/2 mx-auto w-fit max-w-md border border-fault bg-raised px-4 py-2 text-fault"
+      >
         {state.reason}
       </p>
     );
   }
   if (empty) {
     return (
-      <p className="pointer-events-none absolute inset-x-0 mx-auto w-fit bg-raised/95 px-4 py-2" style={{ top: fit.top + fit.height / 2 - 18 }}>
+      <p
+        className="pointer-events-none absolute inset-x-0 mx-auto w-fit bg-raised/95 px-4 py-2"
+        style={{ top: fit.top + fit.height / 2 - 18 }}
+      >
         Nothing on the stage yet. Drop PNGs or an OpenRaster file anywhere here.
       </p>
     );

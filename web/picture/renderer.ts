@@ -82,6 +82,7 @@ export class PictureRenderer {
     this.lastRequestAt = now;
     if (!moving) this.scaleIndex = 0;
     this.wanted = request;
+    this.canvas.dataset.resting = 'false';
     clearTimeout(this.settle);
     if (moving) {
       this.settle = setTimeout(() => {
@@ -119,6 +120,7 @@ export class PictureRenderer {
       this.failed(error);
     } finally {
       this.rendering = false;
+      this.canvas.dataset.resting = String(this.scaleIndex === 0);
     }
   }
 
@@ -131,7 +133,11 @@ export class PictureRenderer {
     const { grey } = request;
     const view = { widthPx, heightPx, frameToImage, background: { r: grey, g: grey, b: grey, a: 255 } };
     const before = performance.now();
-    const image = await pool.render(renderLayers(framePlan(request.scene, request.frame), view), view, pool.size);
+    const image = await pool.render(
+      renderLayers(framePlan(request.scene, request.frame), view),
+      view,
+      pool.size,
+    );
     const took = performance.now() - before;
     if (this.closed) return;
     if (this.canvas.width !== widthPx || this.canvas.height !== heightPx) {
@@ -139,7 +145,11 @@ export class PictureRenderer {
       this.canvas.height = heightPx;
     }
     const context = this.canvas.getContext('2d', { alpha: false });
-    const pixels = new Uint8ClampedArray(image.data.buffer as ArrayBuffer, image.data.byteOffset, image.data.byteLength);
+    const pixels = new Uint8ClampedArray(
+      image.data.buffer as ArrayBuffer,
+      image.data.byteOffset,
+      image.data.byteLength,
+    );
     context?.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
     this.canvas.dataset.frame = String(request.frame);
     if (took > MOVING_BUDGET_MS && performance.now() - this.lastRequestAt < SETTLE_MS) {

@@ -11,7 +11,9 @@ export function useElementSize(element: RefObject<HTMLElement | null>): ElementS
   useEffect(() => {
     const watched = element.current;
     if (!watched) return;
-    const observer = new ResizeObserver(() => setSize({ width: watched.clientWidth, height: watched.clientHeight }));
+    const observer = new ResizeObserver(() =>
+      setSize({ width: watched.clientWidth, height: watched.clientHeight }),
+    );
     observer.observe(watched);
     return () => observer.disconnect();
   }, [element]);

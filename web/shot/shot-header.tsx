@@ -1,7 +1,7 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import type { SaveState } from '../state/op-queue.ts';
 import { editWords } from '../state/edit-words.ts';
+import type { SaveState } from '../state/op-queue.ts';
 import { setPreferences, usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -35,7 +35,8 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
           <span className="font-semibold">Keen Ridge</span>
         </Link>
         <p className="narrow truncate pl-1">
-          <span className="text-ink-2">{shot.productionName}</span> <span className="font-semibold">{shot.name}</span>
+          <span className="text-ink-2">{shot.productionName}</span>{' '}
+          <span className="font-semibold">{shot.name}</span>
         </p>
       </div>
       <nav aria-label="Steps" className="flex h-full">
@@ -87,10 +88,24 @@ function UndoRedo() {
   const redo = useSessionState((state) => state.redo.at(-1));
   return (
     <span className="flex">
-      <Button tone="bare" icon aria-label="Undo" title={undo ? `Undo ${editWords(undo)}` : 'Nothing to undo'} disabled={!undo} onClick={() => undoOnce(session)}>
+      <Button
+        tone="bare"
+        icon
+        aria-label="Undo"
+        title={undo ? `Undo ${editWords(undo)}` : 'Nothing to undo'}
+        disabled={!undo}
+        onClick={() => undoOnce(session)}
+      >
         <Undo2 size={15} aria-hidden="true" />
       </Button>
-      <Button tone="bare" icon aria-label="Redo" title={redo ? `Redo ${editWords(redo)}` : 'Nothing to redo'} disabled={!redo} onClick={() => redoOnce(session)}>
+      <Button
+        tone="bare"
+        icon
+        aria-label="Redo"
+        title={redo ? `Redo ${editWords(redo)}` : 'Nothing to redo'}
+        disabled={!redo}
+        onClick={() => redoOnce(session)}
+      >
         <Redo2 size={15} aria-hidden="true" />
       </Button>
     </span>
@@ -104,7 +119,10 @@ function KeyingSwitch() {
     : 'Off: a change of the camera shifts the whole move, and no key is made';
   return (
     <Button aria-pressed={keying} title={meaning} onClick={() => setPreferences({ keying: !keying })}>
-      <span aria-hidden="true" className={`h-2 w-2 rounded-full ${keying ? 'bg-signal' : 'border border-ink-3'}`} />
+      <span
+        aria-hidden="true"
+        className={`h-2 w-2 rounded-full ${keying ? 'bg-signal' : 'border border-ink-3'}`}
+      />
       Keying {keying ? 'on' : 'off'}
     </Button>
   );

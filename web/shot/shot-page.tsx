@@ -16,7 +16,10 @@ import { useShotKeys } from './use-shot-keys.ts';
 
 async function openShot(id: string) {
   const dropped = await sendLeftOver(id);
-  if (dropped > 0) toast.warning(`${dropped} unsent ${dropped === 1 ? 'edit' : 'edits'} no longer fitted this shot and could not be kept.`);
+  if (dropped > 0)
+    toast.warning(
+      `${dropped} unsent ${dropped === 1 ? 'edit' : 'edits'} no longer fitted this shot and could not be kept.`,
+    );
   return ask(shotSchema, `/api/shots/${id}`);
 }
 

@@ -2,7 +2,8 @@ import { useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 
 const WORDS = {
-  stale: 'This shot was changed in another window. What you see here is the older state and is no longer saved.',
+  stale:
+    'This shot was changed in another window. What you see here is the older state and is no longer saved.',
   refused: 'The server did not accept the last edit. What was saved before it is safe.',
 } as const;
 

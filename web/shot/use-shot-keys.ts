@@ -59,7 +59,10 @@ export function useShotKeys(onHelp: () => void): void {
     if (frame !== null) session.goTo(frame);
   };
   const options = { preventDefault: true };
-  useHotkeys('space', () => session.setPlaying(!session.state.playing), { ...options, ignoreEventWhen: onControl });
+  useHotkeys('space', () => session.setPlaying(!session.state.playing), {
+    ...options,
+    ignoreEventWhen: onControl,
+  });
   useHotkeys('left', () => step(-1), options);
   useHotkeys('right', () => step(1), options);
   useHotkeys('shift+left', () => step(-10), options);
@@ -81,7 +84,8 @@ export function useShotKeys(onHelp: () => void): void {
 
 /** Space belongs to a control that was reached by keyboard. */
 const onControl = (event: KeyboardEvent): boolean =>
-  event.target instanceof Element && event.target.closest('button, a, select, [role=button], [role=radio]') !== null;
+  event.target instanceof Element &&
+  event.target.closest('button, a, select, [role=button], [role=radio]') !== null;
 
 /** A button that was clicked gives its focus back, so that Space plays and does not press it again. */
 function dropFocusAfterMouse(): () => void {

@@ -8,11 +8,23 @@ export function subjectOf(scene: Scene, ids: readonly PlaneId[]): string {
 }
 
 /** The same depth for all of `ids`. */
-export const withDepth = (scene: Scene, ids: readonly PlaneId[], depthSpx: number, atFrame: number, holdPicture: boolean): Scene =>
+export const withDepth = (
+  scene: Scene,
+  ids: readonly PlaneId[],
+  depthSpx: number,
+  atFrame: number,
+  holdPicture: boolean,
+): Scene =>
   ids.reduce((changed, id) => setPlaneDepth(changed, id, { depthSpx, atFrame, holdPicture }), scene);
 
 /** Multiplies the distance from home of all of `ids` by `ratio`: on the Stand they move together. */
-export function withDistanceRatio(scene: Scene, ids: readonly PlaneId[], ratio: number, atFrame: number, holdPicture: boolean): Scene {
+export function withDistanceRatio(
+  scene: Scene,
+  ids: readonly PlaneId[],
+  ratio: number,
+  atFrame: number,
+  holdPicture: boolean,
+): Scene {
   const home = scene.homeDistanceSpx;
   return scene.planes
     .filter((plane) => ids.includes(plane.id))
@@ -23,7 +35,16 @@ export function withDistanceRatio(scene: Scene, ids: readonly PlaneId[], ratio: 
 }
 
 /** Nudges by a ratio of distance, as one edit. */
-export function nudgeDepth(session: Session, ids: readonly PlaneId[], ratio: number, holdPicture: boolean): void {
+export function nudgeDepth(
+  session: Session,
+  ids: readonly PlaneId[],
+  ratio: number,
+  holdPicture: boolean,
+): void {
   const { scene, frame } = session.state;
-  session.commit('set-depth', subjectOf(scene, ids), withDistanceRatio(scene, ids, ratio, frame, holdPicture));
+  session.commit(
+    'set-depth',
+    subjectOf(scene, ids),
+    withDistanceRatio(scene, ids, ratio, frame, holdPicture),
+  );
 }

@@ -1,13 +1,14 @@
 import {
+  cameraPoseAt,
   nearestDepthSpx,
   type Plane,
   type Scene,
   setPlaneMount,
   setPlanesOpacity,
   setPlaneTransform,
+  stageFrameOf,
 } from '@keen-ridge/core/document';
 import { depthAtSpeed, distanceSpx, homePose, speedAtDepth } from '@keen-ridge/core/stage';
-import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/document';
 import { usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
 import { NumberField } from '../ui/number-field.tsx';
@@ -33,7 +34,10 @@ export function PlanePanel() {
     );
   }
   return (
-    <section aria-label="Plane" className="grid h-[117px] shrink-0 grid-cols-[160px_1fr] gap-x-2 px-3.5 py-2.5">
+    <section
+      aria-label="Plane"
+      className="grid h-[117px] shrink-0 grid-cols-[160px_1fr] gap-x-2 px-3.5 py-2.5"
+    >
       <PlaneHeading planes={planes} />
       <div className="min-w-0">
         <PlaneFields planes={planes} scene={scene} />
@@ -46,7 +50,8 @@ export function PlanePanel() {
 function PlaneHeading({ planes }: { planes: readonly Plane[] }) {
   const session = useSession();
   const [only] = planes;
-  if (planes.length > 1 || !only) return <h2 className="text-[14px] font-semibold">{planes.length} planes</h2>;
+  if (planes.length > 1 || !only)
+    return <h2 className="text-[14px] font-semibold">{planes.length} planes</h2>;
   return (
     <div className="min-w-0">
       <h2 className="truncate text-[14px] font-semibold">{only.name}</h2>
@@ -91,21 +96,76 @@ function PlaneFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene
     onCommit: (value: number) => session.commit('place-plane', subject, toScene(value)),
     onCancel: () => session.show(null),
   });
-  const poseOf = (plane: Plane) => (plane.mount === 'camera' ? homePose(stageFrameOf(scene)) : cameraPoseAt(scene, frame));
+  const poseOf = (plane: Plane) =>
+    plane.mount === 'camera' ? homePose(stageFrameOf(scene)) : cameraPoseAt(scene, frame);
   const cameraZ = only ? poseOf(only).zSpx : 0;
   const opacityNext = (value: number) => setPlanesOpacity(session.state.scene, new Set(ids), value / 100);
 
   return (
     <div className="grid grid-cols-[1.25fr_1fr_1.25fr_1fr_1fr_1fr_1fr_0.9fr] gap-2">
-      <NumberField label="Depth" unit="px" signed value={common(planes, (p) => p.depthSpx)} step={10} min={nearestDepthSpx(scene)} max={1e7} {...depthField((v) => v)} />
-      <NumberField label="Speed" unit="%" decimals={1} min={0.02} max={9900} value={common(planes, (p) => speedAtDepth(p.depthSpx, home) * 100)} context={{ hundredPercent: 100 }} {...depthField((v) => depthAtSpeed(Math.max(v, 0.02) / 100, home))} />
-      <NumberField label="From camera" unit="px" value={common(planes, (p) => distanceSpx(poseOf(p), p.depthSpx))} step={10} {...depthField((v) => v + cameraZ)} />
+      <NumberField
+        label="Depth"
+        unit="px"
+        signed
+        value={common(planes, (p) => p.depthSpx)}
+        step={10}
+        min={nearestDepthSpx(scene)}
+        max={1e7}
+        {...depthField((v) => v)}
+      />
+      <NumberField
+        label="Speed"
+        unit="%"
+        decimals={1}
+        min={0.02}
+        max={9900}
+        value={common(planes, (p) => speedAtDepth(p.depthSpx, home) * 100)}
+        context={{ hundredPercent: 100 }}
+        {...depthField((v) => depthAtSpeed(Math.max(v, 0.02) / 100, home))}
+      />
+      <NumberField
+        label="From camera"
+        unit="px"
+        value={common(planes, (p) => distanceSpx(poseOf(p), p.depthSpx))}
+        step={10}
+        {...depthField((v) => v + cameraZ)}
+      />
       {only && planes.length === 1 && (
         <>
-          <NumberField label="East" unit="px" decimals={1} value={only.transform.xSpx} {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { xSpx: v }))} />
-          <NumberField label="South" unit="px" decimals={1} value={only.transform.ySpx} {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { ySpx: v }))} />
-          <NumberField label="Size" unit="×" decimals={3} min={0.0001} max={1e5} step={0.01} value={Math.abs(only.transform.scaleX)} {...placeField((v) => sized(session.state.scene, only, v))} />
-          <NumberField label="Turn" unit="°" decimals={2} step={0.5} min={-3600} max={3600} value={only.transform.rotationDeg} {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { rotationDeg: v }))} />
+          <NumberField
+            label="East"
+            unit="px"
+            decimals={1}
+            value={only.transform.xSpx}
+            {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { xSpx: v }))}
+          />
+          <NumberField
+            label="South"
+            unit="px"
+            decimals={1}
+            value={only.transform.ySpx}
+            {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { ySpx: v }))}
+          />
+          <NumberField
+            label="Size"
+            unit="×"
+            decimals={3}
+            min={0.0001}
+            max={1e5}
+            step={0.01}
+            value={Math.abs(only.transform.scaleX)}
+            {...placeField((v) => sized(session.state.scene, only, v))}
+          />
+          <NumberField
+            label="Turn"
+            unit="°"
+            decimals={2}
+            step={0.5}
+            min={-3600}
+            max={3600}
+            value={only.transform.rotationDeg}
+            {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { rotationDeg: v }))}
+          />
         </>
       )}
       <NumberField

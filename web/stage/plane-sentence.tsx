@@ -26,7 +26,8 @@ export function PlaneSentence({ plane }: { plane: Plane }) {
 }
 
 function SpeedWords({ plane, homeDistanceSpx }: { plane: Plane; homeDistanceSpx: number }) {
-  if (plane.mount === 'camera') return <>Rides on the camera: it keeps its place and size through every move. </>;
+  if (plane.mount === 'camera')
+    return <>Rides on the camera: it keeps its place and size through every move. </>;
   const slide = speedAtDepth(plane.depthSpx, homeDistanceSpx) * 100;
   return (
     <>
@@ -39,8 +40,9 @@ function GapWords({ gap, lengthFrames }: { gap: EdgeGap; lengthFrames: number })
   const when = gap.frames === lengthFrames ? 'all through' : `from frame ${gap.firstFrame}`;
   return (
     <>
-      Its {SIDE_WORDS[gap.side]} edge is in frame <b className="text-fault">{when}</b>, by {formatNumber(gap.worstPx)} px at worst (frame{' '}
-      {gap.worstFrame}): paint {formatNumber(gap.paintArtPx)} px more {TOWARDS[gap.side]}.
+      Its {SIDE_WORDS[gap.side]} edge is in frame <b className="text-fault">{when}</b>, by{' '}
+      {formatNumber(gap.worstPx)} px at worst (frame {gap.worstFrame}): paint {formatNumber(gap.paintArtPx)}{' '}
+      px more {TOWARDS[gap.side]}.
     </>
   );
 }

@@ -15,13 +15,21 @@ export function StagePage() {
   const choose = useChooseArt();
   return (
     <main className="flex min-h-0 flex-1">
-      <section aria-label="Stand" className="flex min-h-0 shrink-0 flex-col border-r border-rule" style={{ width: STAND_WIDTH }}>
+      <section
+        aria-label="Stand"
+        className="flex min-h-0 shrink-0 flex-col border-r border-rule"
+        style={{ width: STAND_WIDTH }}
+      >
         <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
           <h1 className="font-semibold">Stand</h1>
           <span className="flex-1" />
           <Button
             on={holdPicture}
-            title={holdPicture ? 'On: a plane that changes depth is re-scaled so that the picture stays' : 'Off: a plane truly shrinks and grows with its depth'}
+            title={
+              holdPicture
+                ? 'On: a plane that changes depth is re-scaled so that the picture stays'
+                : 'Off: a plane truly shrinks and grows with its depth'
+            }
             onClick={() => setPreferences({ holdPicture: !holdPicture })}
           >
             Hold picture
@@ -44,7 +52,10 @@ export function StagePage() {
             const plane = planeUnder();
             const add = event.shiftKey || event.ctrlKey || event.metaKey;
             if (!plane) session.select([]);
-            else session.select(add ? [...session.state.selection.filter((id) => id !== plane.id), plane.id] : [plane.id]);
+            else
+              session.select(
+                add ? [...session.state.selection.filter((id) => id !== plane.id), plane.id] : [plane.id],
+              );
           }}
         />
         <Transport />

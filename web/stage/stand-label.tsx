@@ -20,7 +20,16 @@ interface StandLabelProps {
 }
 
 /** A plane's line in the gutter of the Stand: picture, name and depth. Drag it, step it, or rename it. */
-export function StandLabel({ row, top, height, width, selected, onKeyDown, onSelect, handlers }: StandLabelProps) {
+export function StandLabel({
+  row,
+  top,
+  height,
+  width,
+  selected,
+  onKeyDown,
+  onSelect,
+  handlers,
+}: StandLabelProps) {
   const session = useSession();
   const [renaming, setRenaming] = useState(false);
   const { plane } = row;
@@ -32,14 +41,14 @@ export function StandLabel({ row, top, height, width, selected, onKeyDown, onSel
     );
   return (
     <li
-      className={classes('group absolute left-0 flex items-center pl-3', selected && 'bg-select-wash')}
+      className={classes('group absolute left-0 flex items-center pl-1', selected && 'bg-select-wash')}
       style={{ top, height, width }}
     >
       <button
         type="button"
         aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
         className={classes(
-          'grid h-5 w-4 shrink-0 cursor-pointer place-items-center',
+          'grid h-6 w-6 shrink-0 cursor-pointer place-items-center',
           plane.hidden ? 'opacity-100' : 'opacity-0 focus-visible:opacity-100 group-hover:opacity-100',
         )}
         onClick={toggleHidden}
@@ -51,7 +60,9 @@ export function StandLabel({ row, top, height, width, selected, onKeyDown, onSel
           name={plane.name}
           label="Name of the plane"
           className="ml-8 w-36"
-          onRename={(name) => session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))}
+          onRename={(name) =>
+            session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
+          }
           onEnd={() => setRenaming(false)}
         />
       ) : (
@@ -59,7 +70,10 @@ export function StandLabel({ row, top, height, width, selected, onKeyDown, onSel
           type="button"
           aria-pressed={selected}
           aria-label={`${plane.name}, depth ${formatNumber(plane.depthSpx)} px`}
-          className={classes('flex h-full min-w-0 flex-1 touch-none items-center gap-1.5 text-left', plane.hidden && 'opacity-50')}
+          className={classes(
+            'flex h-full min-w-0 flex-1 touch-none items-center gap-1.5 text-left',
+            plane.hidden && 'opacity-50',
+          )}
           style={{ cursor: 'ns-resize' }}
           {...handlers}
           onClick={(event) => event.detail === 0 && onSelect(event.shiftKey)}
@@ -71,8 +85,12 @@ export function StandLabel({ row, top, height, width, selected, onKeyDown, onSel
           }}
         >
           <PlaneThumbnail artId={plane.art.id} className="h-[18px] w-7 shrink-0" />
-          <span className={classes('narrow min-w-0 flex-1 truncate', selected && 'font-semibold')}>{plane.name}</span>
-          <span className="num shrink-0 text-ink-2">{plane.mount === 'camera' ? 'camera' : formatNumber(plane.depthSpx, 0, true)}</span>
+          <span className={classes('narrow min-w-0 flex-1 truncate', selected && 'font-semibold')}>
+            {plane.name}
+          </span>
+          <span className="num shrink-0 text-ink-2">
+            {plane.mount === 'camera' ? 'camera' : formatNumber(plane.depthSpx, 0, true)}
+          </span>
         </button>
       )}
     </li>

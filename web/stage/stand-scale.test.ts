@@ -12,7 +12,8 @@ describe('the Stand’s scale', () => {
   });
 
   it('leads back from a height to its depth', () => {
-    for (const depth of [-1500, -909, 0, 366, 23_680]) expect(scale.depthAt(scale.yAt(depth))).toBeCloseTo(depth, 6);
+    for (const depth of [-1500, -909, 0, 366, 23_680])
+      expect(scale.depthAt(scale.yAt(depth))).toBeCloseTo(depth, 6);
   });
 
   it('holds planes farther out than it usually shows', () => {

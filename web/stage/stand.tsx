@@ -33,7 +33,13 @@ export function Stand() {
   const holdPicture = usePreferences((state) => state.holdPicture);
   const room = useRef<HTMLDivElement>(null);
   const { height: roomHeight } = useElementSize(room);
-  const drag = useRef<{ y: number; scale: StandScale; ids: readonly PlaneId[]; from: number; moved: boolean } | null>(null);
+  const drag = useRef<{
+    y: number;
+    scale: StandScale;
+    ids: readonly PlaneId[];
+    from: number;
+    moved: boolean;
+  } | null>(null);
 
   const rows = standRows(scene, frame);
   const height = Math.max(roomHeight, TOP + FOOT + rows.length * LABEL_HEIGHT + 20);
@@ -42,11 +48,22 @@ export function Stand() {
   const kept = session.state.scene.planes.map((plane) => plane.depthSpx);
   const scale = drag.current?.scale ?? standScale(kept, scene.homeDistanceSpx, top, bottom);
   const yOf = (row: StandRow) => Math.min(bottom, Math.max(top, scale.yAt(row.plane.depthSpx)));
-  const labels = spreadLabels(rows.map(yOf).map((y) => y - LABEL_HEIGHT / 2), LABEL_HEIGHT, TOP - 6, bottom);
+  const labels = spreadLabels(
+    rows.map(yOf).map((y) => y - LABEL_HEIGHT / 2),
+    LABEL_HEIGHT,
+    TOP - 6,
+    bottom,
+  );
 
   const select = (id: PlaneId, add: boolean): readonly PlaneId[] => {
     const there = session.state.selection;
-    const next = !add ? (there.includes(id) ? there : [id]) : there.includes(id) ? there.filter((s) => s !== id) : [...there, id];
+    const next = !add
+      ? there.includes(id)
+        ? there
+        : [id]
+      : there.includes(id)
+        ? there.filter((s) => s !== id)
+        : [...there, id];
     session.select(next);
     return next;
   };
@@ -135,21 +152,60 @@ function HatchPattern() {
   );
 }
 
-function Axis({ scale, top, bottom, height }: { scale: StandScale; top: number; bottom: number; height: number }) {
+function Axis({
+  scale,
+  top,
+  bottom,
+  height,
+}: {
+  scale: StandScale;
+  top: number;
+  bottom: number;
+  height: number;
+}) {
   const scene = useShownScene();
   const datum = scale.yAt(0);
   return (
     <>
-      <rect x={COLUMN.left} y={TOP - 6} width={COLUMN.width} height={height - FOOT - TOP + 6} fill="#fff" stroke="#5a5a5a" strokeWidth={1.5} />
-      <text x={20} y={34} fontSize={11} fill="#5a5a5a">near</text>
-      <text x={LABEL_RIGHT - 26} y={34} fontSize={11} fill="#5a5a5a" textAnchor="end">depth px</text>
-      <text x={SPEED_LEFT} y={34} fontSize={11} fill="#5a5a5a">speed</text>
-      <text x={20} y={height - 10} fontSize={11} fill="#5a5a5a">far</text>
-      <line x1={BARS.left} x2={SPEED_LEFT - 4} y1={datum} y2={datum} stroke="#1a1a1a" strokeDasharray="1.5 3" />
+      <rect
+        x={COLUMN.left}
+        y={TOP - 6}
+        width={COLUMN.width}
+        height={height - FOOT - TOP + 6}
+        fill="#fff"
+        stroke="#5a5a5a"
+        strokeWidth={1.5}
+      />
+      <text x={20} y={34} fontSize={11} fill="#5a5a5a">
+        near
+      </text>
+      <text x={LABEL_RIGHT - 26} y={34} fontSize={11} fill="#5a5a5a" textAnchor="end">
+        depth px
+      </text>
+      <text x={SPEED_LEFT} y={34} fontSize={11} fill="#5a5a5a">
+        speed
+      </text>
+      <text x={20} y={height - 10} fontSize={11} fill="#5a5a5a">
+        far
+      </text>
+      <line
+        x1={BARS.left}
+        x2={SPEED_LEFT - 4}
+        y1={datum}
+        y2={datum}
+        stroke="#1a1a1a"
+        strokeDasharray="1.5 3"
+      />
       {speedTicks(scale, scene.homeDistanceSpx, top, bottom).map(({ speed, y }) => (
         <g key={speed}>
           <line x1={SPEED_LEFT - 8} x2={SPEED_LEFT - 2} y1={y} y2={y} stroke="#8a8a8a" />
-          <text x={SPEED_LEFT + 2} y={y + 4} className="num" fill={speed === 1 ? '#1a1a1a' : '#5a5a5a'} fontWeight={speed === 1 ? 700 : 400}>
+          <text
+            x={SPEED_LEFT + 2}
+            y={y + 4}
+            className="num"
+            fill={speed === 1 ? '#1a1a1a' : '#5a5a5a'}
+            fontWeight={speed === 1 ? 700 : 400}
+          >
             {Math.round(speed * 100)}%
           </text>
         </g>
@@ -165,12 +221,23 @@ function CameraTab() {
   const fields = cameraPoseAt(scene, frame).xSpx / scene.frame.widthPx;
   const centre = COLUMN.left + COLUMN.width / 2;
   const x = Math.min(STAND_WIDTH - 48, Math.max(48, centre + fields * COLUMN.width));
-  const words = Math.abs(fields) < 0.005 ? 'at home' : `${fields > 0 ? 'E' : 'W'} ${formatNumber(Math.abs(fields), 2)} field`;
+  const words =
+    Math.abs(fields) < 0.005
+      ? 'at home'
+      : `${fields > 0 ? 'E' : 'W'} ${formatNumber(Math.abs(fields), 2)} field`;
   return (
     <g transform={`translate(${x},0)`} fill="#c8401a">
       <rect x={-44} y={16} width={88} height={15} rx={2} />
       <path d="M-7,31 H7 L11,42 H-11 Z" />
-      <text x={0} y={27} textAnchor="middle" fill="#fff" fontSize={10} className="num" style={{ fontSize: 10 }}>
+      <text
+        x={0}
+        y={27}
+        textAnchor="middle"
+        fill="#fff"
+        fontSize={10}
+        className="num"
+        style={{ fontSize: 10 }}
+      >
         {words}
       </text>
     </g>
@@ -188,27 +255,58 @@ interface BarProps {
 
 function Bar({ row, y, labelY, frameWidthPx, selected, handlers }: BarProps) {
   const { plane, onScreen } = row;
-  const xOf = (px: number) => Math.min(BARS.right, Math.max(BARS.left, COLUMN.left + (px / frameWidthPx) * COLUMN.width));
+  const xOf = (px: number) =>
+    Math.min(BARS.right, Math.max(BARS.left, COLUMN.left + (px / frameWidthPx) * COLUMN.width));
   const colour = depthColour(row.speed || 0.05);
   const ink = selected ? '#0b6e75' : '#a9a9a9';
   const [left, right] = onScreen ? [xOf(onScreen.left), xOf(onScreen.right)] : [COLUMN.left, COLUMN.left];
   const columnRight = COLUMN.left + COLUMN.width;
   const [solidLeft, solidRight] = [Math.max(left, COLUMN.left), Math.min(right, columnRight)];
   const strip = (x0: number, x1: number, fill: string, opacity = 1) =>
-    x1 > x0 ? <rect x={x0} y={y - BAR_HEIGHT / 2} width={x1 - x0} height={BAR_HEIGHT} fill={fill} fillOpacity={opacity} /> : null;
+    x1 > x0 ? (
+      <rect
+        x={x0}
+        y={y - BAR_HEIGHT / 2}
+        width={x1 - x0}
+        height={BAR_HEIGHT}
+        fill={fill}
+        fillOpacity={opacity}
+      />
+    ) : null;
   return (
-    <g {...handlers} style={{ cursor: 'ns-resize', touchAction: 'none' }} opacity={plane.hidden ? 0.35 : 1} data-testid={`bar-${plane.name}`}>
-      <path d={`M${LABEL_RIGHT},${labelY} L${LABEL_RIGHT + 9},${y} H${Math.max(LABEL_RIGHT + 9, left)}`} fill="none" stroke={ink} />
+    <g
+      {...handlers}
+      style={{ cursor: 'ns-resize', touchAction: 'none' }}
+      opacity={plane.hidden ? 0.35 : 1}
+      data-testid={`bar-${plane.name}`}
+    >
+      <path
+        d={`M${LABEL_RIGHT},${labelY} L${LABEL_RIGHT + 9},${y} H${Math.max(LABEL_RIGHT + 9, left)}`}
+        fill="none"
+        stroke={ink}
+      />
       <rect x={BARS.left} y={y - 9} width={BARS.right - BARS.left} height={18} fill="transparent" />
       {row.passed ? (
-        <text x={COLUMN.left + COLUMN.width / 2} y={y + 4} textAnchor="middle" fontSize={11} fill="#5a5a5a">passed</text>
+        <text x={COLUMN.left + COLUMN.width / 2} y={y + 4} textAnchor="middle" fontSize={11} fill="#5a5a5a">
+          passed
+        </text>
       ) : (
         <>
           {strip(left, right, colour, 0.45)}
           {strip(solidLeft, solidRight, colour)}
           {row.gapLeft && strip(COLUMN.left, Math.min(left, columnRight), 'url(#gap-hatch)')}
           {row.gapRight && strip(Math.max(right, COLUMN.left), columnRight, 'url(#gap-hatch)')}
-          {selected && <rect x={left - 2} y={y - BAR_HEIGHT / 2 - 2} width={right - left + 4} height={BAR_HEIGHT + 4} fill="none" stroke="#0b6e75" strokeWidth={2} />}
+          {selected && (
+            <rect
+              x={left - 2}
+              y={y - BAR_HEIGHT / 2 - 2}
+              width={right - left + 4}
+              height={BAR_HEIGHT + 4}
+              fill="none"
+              stroke="#0b6e75"
+              strokeWidth={2}
+            />
+          )}
         </>
       )}
     </g>

@@ -29,19 +29,39 @@ export function PlayButton() {
   const session = useSession();
   const playing = useSessionState((state) => state.playing);
   return (
-    <Button tone="bare" icon aria-label={playing ? 'Stop' : 'Play'} onClick={() => session.setPlaying(!playing)}>
-      {playing ? <Pause size={14} aria-hidden="true" fill="currentColor" /> : <Play size={14} aria-hidden="true" fill="currentColor" />}
+    <Button
+      tone="bare"
+      icon
+      aria-label={playing ? 'Stop' : 'Play'}
+      onClick={() => session.setPlaying(!playing)}
+    >
+      {playing ? (
+        <Pause size={14} aria-hidden="true" fill="currentColor" />
+      ) : (
+        <Play size={14} aria-hidden="true" fill="currentColor" />
+      )}
     </Button>
   );
 }
 
-function Ruler({ lengthFrames, frame, onFrame }: { lengthFrames: number; frame: number; onFrame: (frame: number) => void }) {
+const TICKS = Array.from({ length: 25 }, (_, i) => i);
+
+function Ruler({
+  lengthFrames,
+  frame,
+  onFrame,
+}: {
+  lengthFrames: number;
+  frame: number;
+  onFrame: (frame: number) => void;
+}) {
   const session = useSession();
   const bar = useRef<HTMLDivElement>(null);
   const share = lengthFrames > 1 ? (frame - 1) / (lengthFrames - 1) : 0;
   const follow = (event: PointerEvent<HTMLDivElement>) => {
     const box = bar.current?.getBoundingClientRect();
-    if (box && event.buttons === 1) onFrame(1 + ((event.clientX - box.left) / box.width) * (lengthFrames - 1));
+    if (box && event.buttons === 1)
+      onFrame(1 + ((event.clientX - box.left) / box.width) * (lengthFrames - 1));
   };
   return (
     <div
@@ -61,11 +81,17 @@ function Ruler({ lengthFrames, frame, onFrame }: { lengthFrames: number; frame: 
       onPointerMove={follow}
     >
       <div className="absolute inset-x-0 bottom-1 border-t border-rule" />
-      {Array.from({ length: 25 }, (_, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: ticks have no other identity
-        <div key={i} className="absolute bottom-1 w-px bg-rule" style={{ left: `${(i / 24) * 100}%`, height: i % 4 === 0 ? 9 : 5 }} />
+      {TICKS.map((tick) => (
+        <div
+          key={tick}
+          className="absolute bottom-1 w-px bg-rule"
+          style={{ left: `${(tick / 24) * 100}%`, height: tick % 4 === 0 ? 9 : 5 }}
+        />
       ))}
-      <div className="absolute bottom-0.5 top-0.5 w-[3px] -translate-x-1/2 bg-signal" style={{ left: `${share * 100}%` }} />
+      <div
+        className="absolute bottom-0.5 top-0.5 w-[3px] -translate-x-1/2 bg-signal"
+        style={{ left: `${share * 100}%` }}
+      />
     </div>
   );
 }

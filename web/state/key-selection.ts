@@ -1,9 +1,15 @@
-import { CAMERA_CHANNELS, type CameraChannel, type KeySelection, type Scene } from '@keen-ridge/core/document';
+import {
+  CAMERA_CHANNELS,
+  type CameraChannel,
+  type KeySelection,
+  type Scene,
+} from '@keen-ridge/core/document';
 import type { SelectedKey } from './session.ts';
 
 export function keySelection(keys: readonly SelectedKey[]): KeySelection {
   const byChannel = new Map<CameraChannel, Set<number>>();
-  for (const { channel, frame } of keys) byChannel.set(channel, (byChannel.get(channel) ?? new Set()).add(frame));
+  for (const { channel, frame } of keys)
+    byChannel.set(channel, (byChannel.get(channel) ?? new Set()).add(frame));
   return byChannel;
 }
 

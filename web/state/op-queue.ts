@@ -79,7 +79,8 @@ export class OpQueue {
       }
       if (!this.ended) this.onState('saved');
     } catch (error) {
-      if (error instanceof ServerRefusal) this.end(error.problem.code === 'stale-revision' ? 'stale' : 'refused');
+      if (error instanceof ServerRefusal)
+        this.end(error.problem.code === 'stale-revision' ? 'stale' : 'refused');
       else if (error instanceof ServerUnreachable) this.waitAndRetry();
       else throw error;
     } finally {

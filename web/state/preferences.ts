@@ -13,7 +13,9 @@ const preferencesSchema = z.object({
   surround: z.enum(SURROUNDS).default('mid'),
   /** How strongly art outside the frame is dimmed, 0 to 1. */
   maskStrength: z.number().min(0).max(1).default(0.7),
-  lastFrameSize: z.object({ widthPx: z.number(), heightPx: z.number() }).default({ widthPx: 1920, heightPx: 1080 }),
+  lastFrameSize: z
+    .object({ widthPx: z.number(), heightPx: z.number() })
+    .default({ widthPx: 1920, heightPx: 1080 }),
 });
 type Preferences = z.infer<typeof preferencesSchema>;
 

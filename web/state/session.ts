@@ -116,7 +116,9 @@ export class Session {
       this.queue.end('refused');
       return false;
     }
-    const selection = this.state.selection.filter((id) => after.value.planes.some((plane) => plane.id === id));
+    const selection = this.state.selection.filter((id) =>
+      after.value.planes.some((plane) => plane.id === id),
+    );
     const selectedKeys = this.state.selectedKeys.filter(({ channel, frame }) =>
       after.value.camera[channel].keys.some((key) => key.frame === frame),
     );

@@ -1,2 +1,3 @@
 /** Joins the class names that apply. */
-export const classes = (...names: (string | false | null | undefined)[]): string => names.filter(Boolean).join(' ');
+export const classes = (...names: (string | false | null | undefined)[]): string =>
+  names.filter(Boolean).join(' ');

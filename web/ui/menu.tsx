@@ -18,7 +18,10 @@ export function Menu({ label, items }: { label: string; items: readonly MenuItem
         <MoreHorizontal size={15} aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" className="z-50 min-w-36 rounded-[3px] border border-rule bg-raised py-1 shadow-lg">
+        <DropdownMenu.Content
+          align="end"
+          className="z-50 min-w-36 rounded-[3px] border border-rule bg-raised py-1 shadow-lg"
+        >
           {items.map((item) => (
             <DropdownMenu.Item
               key={item.label}

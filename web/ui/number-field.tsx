@@ -33,11 +33,24 @@ const FAULTS: Readonly<Record<ExpressionFault, string>> = {
 
 /** A number that can be typed (arithmetic and units too), stepped with the arrow keys, and dragged by its label. */
 export function NumberField(props: NumberFieldProps) {
-  const { value, unit, onCommit, onCancel, step = 1, decimals = 0, min, max, signed, disabled, context } = props;
+  const {
+    value,
+    unit,
+    onCommit,
+    onCancel,
+    step = 1,
+    decimals = 0,
+    min,
+    max,
+    signed,
+    disabled,
+    context,
+  } = props;
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [fault, setFault] = useState<ExpressionFault | null>(null);
-  const within = (v: number) => Math.min(max ?? Number.POSITIVE_INFINITY, Math.max(min ?? Number.NEGATIVE_INFINITY, v));
+  const within = (v: number) =>
+    Math.min(max ?? Number.POSITIVE_INFINITY, Math.max(min ?? Number.NEGATIVE_INFINITY, v));
   const shown = value === null ? '' : formatNumber(value, decimals, signed);
 
   const finish = (): boolean => {
@@ -63,7 +76,11 @@ export function NumberField(props: NumberFieldProps) {
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     event.stopPropagation();
-    if (event.key === 'Enter' && finish()) event.currentTarget.select();
+    if (event.key === 'Enter') {
+      // Enter settles the number; it must not send the form that the field stands in.
+      event.preventDefault();
+      if (finish()) event.currentTarget.select();
+    }
     if (event.key === 'Escape') {
       giveUp();
       event.currentTarget.blur();
@@ -107,7 +124,11 @@ export function NumberField(props: NumberFieldProps) {
         </span>
       </div>
       {fault && (
-        <p id={`${id}-fault`} role="alert" className="absolute left-0 top-full z-20 mt-0.5 w-max max-w-60 border border-fault bg-raised px-2 py-1 text-[12px] text-fault">
+        <p
+          id={`${id}-fault`}
+          role="alert"
+          className="absolute left-0 top-full z-20 mt-0.5 w-max max-w-60 border border-fault bg-raised px-2 py-1 text-[12px] text-fault"
+        >
           {FAULTS[fault]}
         </p>
       )}

@@ -12,18 +12,34 @@ export function NewProductionDialog({ onClose, onMake }: NewProductionDialogProp
   const [name, setName] = useState('');
   const [fault, setFault] = useState<string>();
   return (
-    <Dialog open onClose={onClose} title="New production" description="It holds the shots of one film or sequence.">
+    <Dialog
+      open
+      onClose={onClose}
+      title="New production"
+      description="It holds the shots of one film or sequence."
+    >
       <form
         onSubmit={(event) => {
           event.preventDefault();
           if (name.trim() === '') setFault('Give it a name.');
-          else onMake(name.trim()).catch((error: unknown) => setFault(error instanceof Error ? error.message : String(error)));
+          else
+            onMake(name.trim()).catch((error: unknown) =>
+              setFault(error instanceof Error ? error.message : String(error)),
+            );
         }}
       >
-        <TextField label="Name" value={name} maxLength={200} fault={fault} onChange={(event) => setName(event.target.value)} />
+        <TextField
+          label="Name"
+          value={name}
+          maxLength={200}
+          fault={fault}
+          onChange={(event) => setName(event.target.value)}
+        />
         <div className="mt-5 flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" tone="strong">Make production</Button>
+          <Button type="submit" tone="strong">
+            Make production
+          </Button>
         </div>
       </form>
     </Dialog>

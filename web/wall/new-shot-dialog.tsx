@@ -25,7 +25,12 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
   const submit = async () => {
     if (name.trim() === '') return setFault('Give the shot a name.');
     if (!rate.ok) return setFault('The rate is frames a second, such as 24 or 24000/1001.');
-    const shot = newShotSchema.safeParse({ name, ...size, rate: { num: rate.value.num, den: rate.value.den }, lengthFrames });
+    const shot = newShotSchema.safeParse({
+      name,
+      ...size,
+      rate: { num: rate.value.num, den: rate.value.den },
+      lengthFrames,
+    });
     if (!shot.success) return setFault(firstFault(shot.error));
     try {
       const { id } = await make.mutateAsync({ productionId, shot: shot.data });
@@ -35,7 +40,8 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
       setFault(error instanceof Error ? error.message : String(error));
     }
   };
-  const preset = FRAME_PRESETS.find((p) => p.widthPx === size.widthPx && p.heightPx === size.heightPx)?.name ?? '';
+  const preset =
+    FRAME_PRESETS.find((p) => p.widthPx === size.widthPx && p.heightPx === size.heightPx)?.name ?? '';
 
   return (
     <Dialog open onClose={onClose} title="New shot" width={440}>
@@ -46,7 +52,13 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
           void submit();
         }}
       >
-        <TextField label="Name" placeholder="020 Harbour wall" value={name} maxLength={200} onChange={(event) => setName(event.target.value)} />
+        <TextField
+          label="Name"
+          placeholder="020 Harbour wall"
+          value={name}
+          maxLength={200}
+          onChange={(event) => setName(event.target.value)}
+        />
         <div className="grid grid-cols-[1.4fr_1fr_1fr] items-end gap-3">
           <label className="block text-[11px] text-ink-2">
             Frame size
@@ -58,20 +70,43 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
                 if (chosen) setSize({ widthPx: chosen.widthPx, heightPx: chosen.heightPx });
               }}
             >
-              <option value="" disabled>Own size</option>
+              <option value="" disabled>
+                Own size
+              </option>
               {FRAME_PRESETS.map((p) => (
-                <option key={p.name} value={p.name}>{p.name}</option>
+                <option key={p.name} value={p.name}>
+                  {p.name}
+                </option>
               ))}
             </select>
           </label>
-          <NumberField label="Width" unit="px" value={size.widthPx} {...LIMITS.framePx} onCommit={(v) => setSize({ ...size, widthPx: Math.round(v) })} />
-          <NumberField label="Height" unit="px" value={size.heightPx} {...LIMITS.framePx} onCommit={(v) => setSize({ ...size, heightPx: Math.round(v) })} />
+          <NumberField
+            label="Width"
+            unit="px"
+            value={size.widthPx}
+            {...LIMITS.framePx}
+            onCommit={(v) => setSize({ ...size, widthPx: Math.round(v) })}
+          />
+          <NumberField
+            label="Height"
+            unit="px"
+            value={size.heightPx}
+            {...LIMITS.framePx}
+            onCommit={(v) => setSize({ ...size, heightPx: Math.round(v) })}
+          />
         </div>
         <div className="grid grid-cols-[1.4fr_1fr_1fr] items-end gap-3">
           <div>
-            <TextField label="Rate, frames a second" value={rateText} list="rates" onChange={(event) => setRateText(event.target.value)} />
+            <TextField
+              label="Rate, frames a second"
+              value={rateText}
+              list="rates"
+              onChange={(event) => setRateText(event.target.value)}
+            />
             <datalist id="rates">
-              {COMMON_RATES.map((r) => <option key={rationalText(r)} value={rationalText(r)} />)}
+              {COMMON_RATES.map((r) => (
+                <option key={rationalText(r)} value={rationalText(r)} />
+              ))}
             </datalist>
           </div>
           <NumberField
@@ -82,12 +117,20 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
             context={rate.ok ? { framesPerSecond: rationalToNumber(rate.value) } : {}}
             onCommit={(v) => setLengthFrames(Math.round(v))}
           />
-          <p className="num pb-1.5 text-ink-2">{rate.ok ? formatSeconds(secondsOfFrames(lengthFrames, rate.value)) : ''}</p>
+          <p className="num pb-1.5 text-ink-2">
+            {rate.ok ? formatSeconds(secondsOfFrames(lengthFrames, rate.value)) : ''}
+          </p>
         </div>
-        {fault && <p role="alert" className="text-fault">{fault}</p>}
+        {fault && (
+          <p role="alert" className="text-fault">
+            {fault}
+          </p>
+        )}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" tone="strong" disabled={make.isPending}>Make shot</Button>
+          <Button type="submit" tone="strong" disabled={make.isPending}>
+            Make shot
+          </Button>
         </div>
       </form>
     </Dialog>

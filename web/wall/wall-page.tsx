@@ -4,7 +4,15 @@ import { rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { deleteIt, type Kind, makeProduction, renameIt, restoreIt, useWall, useWallChange } from '../api/queries.ts';
+import {
+  deleteIt,
+  type Kind,
+  makeProduction,
+  renameIt,
+  restoreIt,
+  useWall,
+  useWallChange,
+} from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { formatSeconds } from '../ui/format.ts';
 import { Logo } from '../ui/logo.tsx';
@@ -33,7 +41,11 @@ export function WallPage() {
             {wall.failureCount > 0 ? 'The server does not answer. Trying again …' : 'Reading the wall …'}
           </p>
         )}
-        {wall.isError && <p role="alert" className="mt-10 text-fault">The wall cannot be read: {wall.error.message}</p>}
+        {wall.isError && (
+          <p role="alert" className="mt-10 text-fault">
+            The wall cannot be read: {wall.error.message}
+          </p>
+        )}
         {wall.data?.productions.length === 0 && (
           <div className="mt-[20vh] text-center">
             <p className="text-[18px] font-semibold">No production yet</p>
@@ -43,7 +55,9 @@ export function WallPage() {
             </Button>
           </div>
         )}
-        {wall.data?.productions.map((production) => <ProductionRow key={production.id} production={production} />)}
+        {wall.data?.productions.map((production) => (
+          <ProductionRow key={production.id} production={production} />
+        ))}
       </main>
       {making && (
         <NewProductionDialog
@@ -67,7 +81,9 @@ function useDelete() {
       { kind, id },
       {
         onSuccess: () =>
-          void toast(`Deleted “${name}”`, { action: { label: 'Undo', onClick: () => restore.mutate({ kind, id }) } }),
+          void toast(`Deleted “${name}”`, {
+            action: { label: 'Undo', onClick: () => restore.mutate({ kind, id }) },
+          }),
         onError: (error) => void toast.error(error.message),
       },
     );
@@ -88,7 +104,13 @@ function ProductionRow({ production }: { production: Production }) {
     <section aria-label={production.name} className="mt-8">
       <div className="mb-3 flex items-center gap-2 border-b border-rule pb-2">
         {renaming ? (
-          <Rename name={production.name} label="Name of the production" className="text-[16px] font-semibold" onRename={(name) => rename('production', production.id, name)} onEnd={() => setRenaming(false)} />
+          <Rename
+            name={production.name}
+            label="Name of the production"
+            className="text-[16px] font-semibold"
+            onRename={(name) => rename('production', production.id, name)}
+            onEnd={() => setRenaming(false)}
+          />
         ) : (
           <h2 className="text-[16px] font-semibold">{production.name}</h2>
         )}
@@ -101,7 +123,11 @@ function ProductionRow({ production }: { production: Production }) {
           label={`More for ${production.name}`}
           items={[
             { label: 'Rename', onSelect: () => setTimeout(() => setRenaming(true)) },
-            { label: 'Delete', danger: true, onSelect: () => remove('production', production.id, production.name) },
+            {
+              label: 'Delete',
+              danger: true,
+              onSelect: () => remove('production', production.id, production.name),
+            },
           ]}
         />
       </div>
@@ -110,7 +136,12 @@ function ProductionRow({ production }: { production: Production }) {
       ) : (
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-5">
           {production.shots.map((shot) => (
-            <ShotTile key={shot.id} shot={shot} onRename={(name) => rename('shot', shot.id, name)} onDelete={() => remove('shot', shot.id, shot.name)} />
+            <ShotTile
+              key={shot.id}
+              shot={shot}
+              onRename={(name) => rename('shot', shot.id, name)}
+              onDelete={() => remove('shot', shot.id, shot.name)}
+            />
           ))}
         </ul>
       )}
@@ -119,28 +150,53 @@ function ProductionRow({ production }: { production: Production }) {
   );
 }
 
-function ShotTile({ shot, onRename, onDelete }: { shot: ShotCard; onRename: (name: string) => void; onDelete: () => void }) {
+function ShotTile({
+  shot,
+  onRename,
+  onDelete,
+}: {
+  shot: ShotCard;
+  onRename: (name: string) => void;
+  onDelete: () => void;
+}) {
   const [renaming, setRenaming] = useState(false);
   const seconds = formatSeconds(secondsOfFrames(shot.lengthFrames, shot.rate));
   const first = shot.planes === 0 ? 'art' : 'stage';
   return (
     <li>
-      <Link to={`/shots/${shot.id}/${first}`} aria-label={`Open ${shot.name}`} className="block border border-rule bg-[#2e2e2e] hover:border-ink">
+      <Link
+        to={`/shots/${shot.id}/${first}`}
+        aria-label={`Open ${shot.name}`}
+        className="block border border-rule bg-[#2e2e2e] hover:border-ink"
+      >
         {shot.planes === 0 ? (
           <span className="grid aspect-video place-items-center text-[12px] text-white">No art yet</span>
         ) : (
-          <img src={`/api/shots/${shot.id}/picture?revision=${shot.revision}`} alt="" className="aspect-video w-full object-contain" />
+          <img
+            src={`/api/shots/${shot.id}/picture?revision=${shot.revision}`}
+            alt=""
+            className="aspect-video w-full object-contain"
+          />
         )}
       </Link>
       <div className="mt-1.5 flex items-start gap-1">
         <div className="min-w-0 flex-1">
           {renaming ? (
-            <Rename name={shot.name} label="Name of the shot" className="w-full" onRename={onRename} onEnd={() => setRenaming(false)} />
+            <Rename
+              name={shot.name}
+              label="Name of the shot"
+              className="w-full"
+              onRename={onRename}
+              onEnd={() => setRenaming(false)}
+            />
           ) : (
-            <p className="truncate font-semibold" title={shot.name}>{shot.name}</p>
+            <p className="truncate font-semibold" title={shot.name}>
+              {shot.name}
+            </p>
           )}
           <p className="num text-ink-2">
-            {shot.frame.widthPx} × {shot.frame.heightPx} · {shot.lengthFrames} f · {seconds} · {rationalText(shot.rate)}
+            {shot.frame.widthPx} × {shot.frame.heightPx} · {shot.lengthFrames} f · {seconds} ·{' '}
+            {rationalText(shot.rate)}
           </p>
         </div>
         <Menu

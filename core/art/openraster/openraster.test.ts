@@ -29,7 +29,11 @@ describe('stack.xml (OpenRaster 0.0.5)', () => {
         '<stack name="Quay" opacity="0.5"><stack name="Wall" visibility="hidden"><layer name="Stones" src="s.png" opacity="0.5" composite-op="svg:multiply"/></stack></stack><text/><filter type="blur"/>',
       ),
     );
-    expect(read.ok && read.value.layers[0]).toMatchObject({ name: 'Quay / Wall / Stones', opacity: 0.25, hidden: true });
+    expect(read.ok && read.value.layers[0]).toMatchObject({
+      name: 'Quay / Wall / Stones',
+      opacity: 0.25,
+      hidden: true,
+    });
     expect(read.ok && read.value.notKept.map(({ code, layer }) => [code, layer])).toEqual([
       ['group-opacity', 'Quay'],
       ['blend-mode', 'Quay / Wall / Stones'],
@@ -40,7 +44,11 @@ describe('stack.xml (OpenRaster 0.0.5)', () => {
 
   it.each([
     ['mis-nested XML', '<image w="1" h="1"><stack></image></stack>', 'damaged'],
-    ['a document type', `<!DOCTYPE image [<!ENTITY a "b">]>${stackXml('<layer src="a.png"/>').slice(38)}`, 'damaged'],
+    [
+      'a document type',
+      `<!DOCTYPE image [<!ENTITY a "b">]>${stackXml('<layer src="a.png"/>').slice(38)}`,
+      'damaged',
+    ],
     ['no size', stackXml('<layer src="a.png"/>', ''), 'damaged'],
     ['an opacity of 3', stackXml('<layer src="a.png" opacity="3"/>'), 'damaged'],
     ['a layer without an image', stackXml('<layer name="x"/>'), 'damaged'],
@@ -55,7 +63,9 @@ describe('an OpenRaster file', () => {
   const png = new Uint8Array([1, 2, 3]);
 
   it('gives each layer the bytes that it names', () => {
-    const read = readOpenRaster(openRasterZip({ 'stack.xml': stackXml('<layer src="data/a.png"/>'), 'data/a.png': png }));
+    const read = readOpenRaster(
+      openRasterZip({ 'stack.xml': stackXml('<layer src="data/a.png"/>'), 'data/a.png': png }),
+    );
     expect(read.ok && [...(read.value.layers[0]?.png ?? [])]).toEqual([1, 2, 3]);
   });
 
@@ -63,8 +73,16 @@ describe('an OpenRaster file', () => {
     ['other bytes', new Uint8Array([9, 9, 9, 9]), 'not-this-format'],
     ['another zip', openRasterZip({ 'a.txt': 'hello' }, 'application/epub+zip'), 'not-this-format'],
     ['no stack.xml', openRasterZip({ 'data/a.png': png }), 'missing-part'],
-    ['a layer whose image is missing', openRasterZip({ 'stack.xml': stackXml('<layer name="Sky" src="gone.png"/>') }), 'missing-part'],
-    ['a file cut short', openRasterZip({ 'stack.xml': stackXml('<layer src="a.png"/>'), 'a.png': png }).subarray(0, 120), 'damaged'],
+    [
+      'a layer whose image is missing',
+      openRasterZip({ 'stack.xml': stackXml('<layer name="Sky" src="gone.png"/>') }),
+      'missing-part',
+    ],
+    [
+      'a file cut short',
+      openRasterZip({ 'stack.xml': stackXml('<layer src="a.png"/>'), 'a.png': png }).subarray(0, 120),
+      'damaged',
+    ],
   ])('refuses %s', (_what, bytes, code) => {
     expect(readOpenRaster(bytes)).toMatchObject({ ok: false, error: { code } });
   });

@@ -21,7 +21,8 @@ export const isZip = (bytes: Uint8Array): boolean =>
 
 /** Reads an OpenRaster file (baseline, version 0.0.5) into its layers' PNG bytes and their places. */
 export function readOpenRaster(bytes: Uint8Array): Result<OpenRaster, ArtFault> {
-  if (!isZip(bytes)) return fail({ code: 'not-this-format', detail: 'it does not begin as an OpenRaster file does' });
+  if (!isZip(bytes))
+    return fail({ code: 'not-this-format', detail: 'it does not begin as an OpenRaster file does' });
   const parts = unpack(bytes);
   if (!parts.ok) return parts;
   const mimetype = parts.value.mimetype;
@@ -34,7 +35,10 @@ export function readOpenRaster(bytes: Uint8Array): Result<OpenRaster, ArtFault> 
   if (!stack.ok) return stack;
   const missing = stack.value.layers.find((layer) => !parts.value[layer.src]);
   if (missing) {
-    return fail({ code: 'missing-part', detail: `layer "${missing.name}" names ${missing.src}, which is not in the file` });
+    return fail({
+      code: 'missing-part',
+      detail: `layer "${missing.name}" names ${missing.src}, which is not in the file`,
+    });
   }
   const layers = stack.value.layers.map((layer) => ({ ...layer, png: parts.value[layer.src]! }));
   return ok({ ...stack.value, layers });
@@ -48,7 +52,8 @@ function unpack(bytes: Uint8Array): Result<Record<string, Uint8Array>, ArtFault>
   };
   try {
     const parts = unzipSync(bytes, { filter: within });
-    if (total > LARGEST_UNPACKED_BYTES) return fail({ code: 'too-large', detail: 'it unpacks to over 2 GiB' });
+    if (total > LARGEST_UNPACKED_BYTES)
+      return fail({ code: 'too-large', detail: 'it unpacks to over 2 GiB' });
     return ok(parts);
   } catch (error) {
     if (!(error instanceof Error)) throw error;

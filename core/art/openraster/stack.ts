@@ -125,7 +125,9 @@ class StackReader {
   }
 
   private fullName(tag: SaxesTagPlain, unnamed: string): string {
-    return [...(this.groups.at(-1)?.path ?? []), tag.attributes.name?.trim() || unnamed].join(' / ').slice(0, 200);
+    return [...(this.groups.at(-1)?.path ?? []), tag.attributes.name?.trim() || unnamed]
+      .join(' / ')
+      .slice(0, 200);
   }
 
   private noteBlendMode(tag: SaxesTagPlain, name: string): void {
@@ -139,7 +141,8 @@ class StackReader {
 
   private opacity(tag: SaxesTagPlain): number {
     const value = Number(tag.attributes.opacity ?? 1);
-    if (!(value >= 0 && value <= 1)) this.refuse(`opacity "${tag.attributes.opacity}" is not between 0 and 1`);
+    if (!(value >= 0 && value <= 1))
+      this.refuse(`opacity "${tag.attributes.opacity}" is not between 0 and 1`);
     return value;
   }
 

@@ -1,1 +1,8 @@
-export { artPart, type PackageFault, readPackage, SCENE_PART, type ShotPackage, writePackage } from './package.ts';
+export {
+  artPart,
+  type PackageFault,
+  readPackage,
+  SCENE_PART,
+  type ShotPackage,
+  writePackage,
+} from './package.ts';

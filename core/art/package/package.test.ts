@@ -21,8 +21,16 @@ describe('open packages', () => {
     ['bytes that are no zip', strToU8('hello'), 'damaged'],
     ['no scene', zipSync({ 'a.txt': strToU8('x') }), 'missing-part'],
     ['a scene that is no JSON', zipSync({ [SCENE_PART]: strToU8('{') }), 'not-a-scene'],
-    ['a scene of a newer version', zipSync({ [SCENE_PART]: strToU8(JSON.stringify({ ...scene, version: 99 })) }), 'newer-than-program'],
-    ['missing art', zipSync({ [SCENE_PART]: strToU8(JSON.stringify(scene)), [artPart('0')]: new Uint8Array() }), 'missing-part'],
+    [
+      'a scene of a newer version',
+      zipSync({ [SCENE_PART]: strToU8(JSON.stringify({ ...scene, version: 99 })) }),
+      'newer-than-program',
+    ],
+    [
+      'missing art',
+      zipSync({ [SCENE_PART]: strToU8(JSON.stringify(scene)), [artPart('0')]: new Uint8Array() }),
+      'missing-part',
+    ],
   ])('refuse %s', (_what, bytes, code) => {
     expect(readPackage(bytes)).toMatchObject({ ok: false, error: { code } });
   });

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, type Zippable, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
 import { readScene, type Scene, type SceneFault } from '../../document/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
 import type { ArtFault } from '../not-kept.ts';
@@ -21,7 +21,7 @@ export function writePackage({ scene, art }: ShotPackage): Uint8Array {
     if (!png) throw new Error(`The package lacks art ${id}`);
     parts[artPart(id)] = [png, { level: 0 }];
   }
-  return zipSync(parts, { mtime: new Date(1980, 0, 1) });
+  return zipSync(parts, { mtime: '1980-01-01T00:00:00' });
 }
 
 export type PackageFault = ArtFault | SceneFault;
@@ -37,7 +37,8 @@ export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault
   const art = new Map<string, Uint8Array>();
   for (const { name, art: ref } of scene.value.planes) {
     const png = parts.value[artPart(ref.id)];
-    if (!png) return fail({ code: 'missing-part', detail: `${artPart(ref.id)} of plane "${name}" is not in it` });
+    if (!png)
+      return fail({ code: 'missing-part', detail: `${artPart(ref.id)} of plane "${name}" is not in it` });
     art.set(ref.id, png);
   }
   return ok({ scene: scene.value, art });

@@ -26,7 +26,8 @@ export function readPngHeader(bytes: Uint8Array): Result<PngHeader, ArtFault> {
   }
   const names = chunkNamesBeforePixels(view);
   const [widthPx, heightPx] = [view.getUint32(16), view.getUint32(20)];
-  if (widthPx === 0 || heightPx === 0) return fail({ code: 'damaged', detail: 'its header gives a size of 0' });
+  if (widthPx === 0 || heightPx === 0)
+    return fail({ code: 'damaged', detail: 'its header gives a size of 0' });
   return ok({
     widthPx,
     heightPx,
@@ -39,7 +40,12 @@ export function readPngHeader(bytes: Uint8Array): Result<PngHeader, ArtFault> {
 }
 
 const chunkName = (view: DataView, at: number): string =>
-  String.fromCharCode(view.getUint8(at + 4), view.getUint8(at + 5), view.getUint8(at + 6), view.getUint8(at + 7));
+  String.fromCharCode(
+    view.getUint8(at + 4),
+    view.getUint8(at + 5),
+    view.getUint8(at + 6),
+    view.getUint8(at + 7),
+  );
 
 function chunkNamesBeforePixels(view: DataView): Set<string> {
   const names = new Set<string>();

@@ -1,5 +1,5 @@
 import { deleteKeys, type Ease, moveKeys, putKey, setEase, shiftChannel } from '../../timing/index.ts';
-import { CAMERA_CHANNELS, CHANNEL_KINDS, type CameraChannel } from '../camera-channels.ts';
+import { CAMERA_CHANNELS, type CameraChannel, CHANNEL_KINDS } from '../camera-channels.ts';
 import type { Scene } from '../scene.ts';
 
 type Channel = Scene['camera'][CameraChannel];
@@ -42,7 +42,10 @@ const overSelection = (
   keys: KeySelection,
   change: (channel: Channel, frames: ReadonlySet<number>) => ReturnType<typeof putKey>,
 ): Scene =>
-  [...keys].reduce((changed, [name, frames]) => withChannel(changed, name, change(changed.camera[name], frames)), scene);
+  [...keys].reduce(
+    (changed, [name, frames]) => withChannel(changed, name, change(changed.camera[name], frames)),
+    scene,
+  );
 
 export const moveCameraKeys = (scene: Scene, keys: KeySelection, byFrames: number): Scene =>
   overSelection(scene, keys, (channel, frames) => moveKeys(channel, frames, byFrames));

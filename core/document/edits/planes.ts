@@ -69,7 +69,11 @@ export const setPlaneTransform = (scene: Scene, id: PlaneId, part: Partial<Plane
 /** Remounts a plane, keeping the picture at `atFrame` where the camera sees it. */
 export function setPlaneMount(scene: Scene, id: PlaneId, mount: Mount, atFrame: number): Scene {
   const pose = cameraPoseAt(scene, atFrame);
-  return withPlane(scene, id, (plane) => remount(stageFrameOf(scene), pose, plane, mount) ?? { ...plane, mount });
+  return withPlane(
+    scene,
+    id,
+    (plane) => remount(stageFrameOf(scene), pose, plane, mount) ?? { ...plane, mount },
+  );
 }
 
 /** Moves a plane to `toIndex` of the list: it decides only between planes at the same distance. */

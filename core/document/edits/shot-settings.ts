@@ -5,7 +5,10 @@ import type { Scene } from '../scene.ts';
 export const setShotLength = (scene: Scene, lengthFrames: number): Scene => ({ ...scene, lengthFrames });
 
 /** Keeps every frame number: the shot plays faster or slower. */
-export const setRate = (scene: Scene, rate: Rational): Scene => ({ ...scene, rate: { num: rate.num, den: rate.den } });
+export const setRate = (scene: Scene, rate: Rational): Scene => ({
+  ...scene,
+  rate: { num: rate.num, den: rate.den },
+});
 
 /** The stage and the home distance stay: a wider frame sees more of the same stage. */
 export const setFrameSize = (scene: Scene, widthPx: number, heightPx: number): Scene => ({

@@ -1,0 +1,125 @@
+import sharp from 'sharp';
+import { expect, test } from './app-server.ts';
+import { jettyPainting } from './painting.ts';
+import { fillNumber, goToStep, importJetty, makeShot, saved, standRow } from './steps.ts';
+
+const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer });
+const png = (colour: string) =>
+  sharp({ create: { width: 40, height: 30, channels: 4, background: colour } })
+    .png()
+    .toBuffer();
+
+test('a file that cannot be read is named, and nothing is half done', async ({ page, app }) => {
+  await makeShot(page, app.url, 'Bad files');
+  await page.getByTestId('art-files').setInputFiles([file('notes.txt', Buffer.from('hello'))]);
+  await expect(page.getByRole('alert')).toContainText(
+    '“notes.txt” cannot be read: it is neither a PNG nor an OpenRaster file.',
+  );
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByText('Bring the painting')).toBeVisible();
+  const [hill, rock] = [await png('#336699'), await png('#996633')];
+  await page
+    .getByTestId('art-files')
+    .setInputFiles([
+      file('hill.png', hill),
+      file('cut.ora', (await jettyPainting()).subarray(0, 900)),
+      file('rock.png', rock),
+    ]);
+  await expect(page.getByRole('heading', { name: '1 of 3 files could not be read' })).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('“cut.ora” cannot be read');
+  await page.getByRole('button', { name: 'Add nothing' }).click();
+  await expect(page.getByText('Bring the painting')).toBeVisible();
+  await page
+    .getByTestId('art-files')
+    .setInputFiles([file('hill.png', hill), file('bad.png', Buffer.from('x')), file('rock.png', rock)]);
+  await page.getByRole('button', { name: 'Add the other 2 files' }).click();
+  await expect(page.getByText('2 planes, on top first')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('Bring the painting')).toBeVisible();
+});
+
+test('art may be dropped anywhere on the shot', async ({ page, app }) => {
+  await makeShot(page, app.url, 'Drop');
+  await goToStep(page, 'Stage');
+  const bytes = [...(await png('#205080'))];
+  const data = await page.evaluateHandle((content) => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File([new Uint8Array(content)], 'Dropped hill.png', { type: 'image/png' }));
+    return transfer;
+  }, bytes);
+  const target = page.getByRole('region', { name: 'Stand' });
+  await target.dispatchEvent('dragenter', { dataTransfer: data });
+  await expect(page.getByText('Let go to put the art on the stage')).toBeVisible();
+  await target.dispatchEvent('drop', { dataTransfer: data });
+  await expect(standRow(page, 'Dropped hill')).toBeVisible();
+});
+
+test('a second window is told that the shot has moved on, and reloads without harm', async ({
+  page,
+  app,
+  context,
+}) => {
+  await makeShot(page, app.url, 'Two windows');
+  await importJetty(page);
+  await saved(page);
+  await goToStep(page, 'Stage');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await standRow(other, 'Sheds').click();
+  await fillNumber(other.getByLabel('Depth', { exact: true }), '111');
+  await saved(other);
+  await standRow(page, 'Jetty').click();
+  await fillNumber(page.getByLabel('Depth', { exact: true }), '222');
+  await expect(page.getByRole('alert')).toContainText('changed in another window');
+  await page.getByRole('button', { name: 'Reload the shot' }).click();
+  await expect(standRow(page, 'Sheds')).toHaveAccessibleName('Sheds, depth 111 px');
+  await expect(standRow(page, 'Jetty')).toHaveAccessibleName('Jetty, depth 0 px');
+  await standRow(page, 'Jetty').click();
+  await fillNumber(page.getByLabel('Depth', { exact: true }), '222');
+  await saved(page);
+  // The other window learns of it by itself.
+  await expect(other.getByRole('alert')).toContainText('changed in another window');
+});
+
+test('edits made while the server is down are kept and sent when it is back, even from a closed tab', async ({
+  page,
+  app,
+  context,
+}) => {
+  await makeShot(page, app.url, 'Offline');
+  await importJetty(page);
+  await saved(page);
+  await goToStep(page, 'Stage');
+  await standRow(page, 'Jetty').click();
+  await app.kill();
+  await fillNumber(page.getByLabel('Depth', { exact: true }), '50');
+  await expect(page.getByText('Offline: kept here')).toBeVisible();
+  await fillNumber(page.getByLabel('Depth', { exact: true }), '60');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect(standRow(page, 'Jetty')).toHaveAccessibleName('Jetty, depth 50 px');
+  await app.start();
+  await saved(page);
+  const address = page.url();
+  await page.reload();
+  await expect(standRow(page, 'Jetty')).toHaveAccessibleName('Jetty, depth 50 px');
+  await standRow(page, 'Jetty').click();
+  await app.kill();
+  await fillNumber(page.getByLabel('Depth', { exact: true }), '70');
+  await expect(page.getByText('Offline: kept here')).toBeVisible();
+  await page.close({ runBeforeUnload: false });
+  await app.start();
+  const later = await context.newPage();
+  await later.goto(address);
+  await expect(standRow(later, 'Jetty')).toHaveAccessibleName('Jetty, depth 70 px');
+});
+
+test('a hand-off can be cancelled', async ({ page, app }) => {
+  await makeShot(page, app.url, 'Cancel', 4000);
+  await importJetty(page);
+  await goToStep(page, 'Hand-off');
+  await page.getByRole('button', { name: 'Hand off 4000 frames' }).click();
+  await expect(page.getByRole('progressbar')).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText('Cancelled; nothing was kept.')).toBeVisible();
+});

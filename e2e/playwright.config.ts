@@ -1,0 +1,28 @@
+import { defineConfig } from '@playwright/test';
+
+/** Debian's Chromium; as root it needs --no-sandbox, and nothing of it may look for the network. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: 'results',
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  fullyParallel: false,
+  workers: 2,
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: 'results/report.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+    trace: 'retain-on-failure',
+  },
+});

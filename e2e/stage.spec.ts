@@ -1,0 +1,113 @@
+import { expect, test } from './app-server.ts';
+import {
+  bar,
+  dragBy,
+  fillNumber,
+  goToStep,
+  importJetty,
+  makeShot,
+  picturePixels,
+  saved,
+  shareThatDiffers,
+  standRow,
+  worstDifference,
+} from './steps.ts';
+
+test.beforeEach(async ({ page, app }, info) => {
+  await makeShot(page, app.url, `Stage ${info.title.slice(0, 30)}`);
+  await importJetty(page);
+  await goToStep(page, 'Stage');
+  await expect(standRow(page, 'Sheds')).toBeVisible();
+});
+
+const depthOf = async (page: import('@playwright/test').Page, name: string): Promise<number> => {
+  const label = (await standRow(page, name).getAttribute('aria-label')) ?? '';
+  return Number(/depth (.*) px/.exec(label)?.[1]?.replace('−', '-').replaceAll(',', ''));
+};
+
+test('a plane truly shrinks with Hold picture off, and a drag out and back restores it', async ({ page }) => {
+  const flat = await picturePixels(page, 1);
+  await page.getByRole('button', { name: 'Hold picture' }).click();
+  await standRow(page, 'Sheds').click();
+  await fillNumber(page.getByLabel('Depth', { exact: true }), '320');
+  await expect(page.getByLabel('Size', { exact: true })).toHaveValue('1');
+  await page.keyboard.press('Escape');
+  expect(shareThatDiffers(flat, await picturePixels(page, 1), 24)).toBeGreaterThan(0.02);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Escape');
+  expect(worstDifference(flat, await picturePixels(page, 1))).toBe(0);
+  // The same setting is there after a reload.
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Hold picture' })).toHaveAttribute('aria-pressed', 'false');
+});
+
+test('one drag is one edit, and planes chosen together move together', async ({ page }) => {
+  await standRow(page, 'Sheds').click();
+  await standRow(page, 'Evening sky').click({ modifiers: ['Shift'] });
+  await expect(page.getByRole('heading', { name: '2 planes' })).toBeVisible();
+  await dragBy(page, bar(page, 'Sheds'), 0, 120);
+  const [sheds, sky] = [await depthOf(page, 'Sheds'), await depthOf(page, 'Evening sky')];
+  expect(sheds).toBeGreaterThan(100);
+  expect(sky).toBe(sheds);
+  expect(await depthOf(page, 'Jetty')).toBe(0);
+  await page.keyboard.press('Control+z');
+  expect([await depthOf(page, 'Sheds'), await depthOf(page, 'Evening sky')]).toEqual([0, 0]);
+  await page.keyboard.press('Control+y');
+  expect(await depthOf(page, 'Sheds')).toBe(sheds);
+});
+
+test('everything by keyboard: nudge, hide, rename, delete', async ({ page }) => {
+  await standRow(page, 'Sheds').focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowDown');
+  expect(await depthOf(page, 'Sheds')).toBe(3);
+  await page.keyboard.press('Shift+ArrowDown');
+  expect(await depthOf(page, 'Sheds')).toBe(36);
+  const shown = await picturePixels(page, 1);
+  await standRow(page, 'Sheds').press('h');
+  await expect(page.getByRole('button', { name: 'Show Sheds' })).toBeVisible();
+  expect(shareThatDiffers(shown, await picturePixels(page, 1), 24)).toBeGreaterThan(0.02);
+  await standRow(page, 'Sheds').press('h');
+  await standRow(page, 'Sheds').press('F2');
+  await page.getByLabel('Name of the plane').fill('Boat sheds');
+  await page.keyboard.press('Enter');
+  await standRow(page, 'Boat sheds').focus();
+  await page.keyboard.press('Delete');
+  await expect(standRow(page, 'Boat sheds')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(standRow(page, 'Boat sheds')).toBeVisible();
+});
+
+test('a click in the picture chooses the paint that is there', async ({ page }) => {
+  await picturePixels(page, 1);
+  const box = await page.getByTestId('picture').boundingBox();
+  if (!box) throw new Error('no picture');
+  // The middle of the frame shows a shed between the sky behind and the jetty below.
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await expect(page.getByRole('heading', { name: 'Sheds' })).toBeVisible();
+  await page.mouse.click(box.x + box.width * 0.7, box.y + box.height * 0.2);
+  await expect(page.getByRole('heading', { name: 'Evening sky' })).toBeVisible();
+});
+
+test('numbers take arithmetic, say what is wrong, and opacity shows', async ({ page }) => {
+  await standRow(page, 'Jetty').click();
+  const depth = page.getByLabel('Depth', { exact: true });
+  await depth.fill('12 apples');
+  await depth.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('This unit does not belong here');
+  await depth.press('Escape');
+  await expect(depth).toHaveValue('0');
+  const before = await picturePixels(page, 1);
+  await fillNumber(page.getByLabel('Opacity', { exact: true }), '100/4');
+  await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('25');
+  expect(shareThatDiffers(before, await picturePixels(page, 1), 8)).toBeGreaterThan(0.05);
+});
+
+test('a plane on the camera keeps its place through a pan', async ({ page }) => {
+  await standRow(page, 'Near rail').click();
+  const before = await picturePixels(page, 1);
+  await page.getByLabel('Mounted on').selectOption('camera');
+  expect(worstDifference(before, await picturePixels(page, 1))).toBe(0);
+  await expect(page.getByText('Rides on the camera')).toBeVisible();
+});

@@ -1,0 +1,83 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from './app-server.ts';
+import { goToStep, makeShot, picturePixels, standRow } from './steps.ts';
+
+test('the demo stands on the wall with its picture, and opens on a stage of ten planes', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.url);
+  const demo = page.getByRole('region', { name: 'Salt Lanterns' });
+  const picture = demo.locator('img');
+  await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
+  await demo.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
+  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(10);
+  const pixels = await picturePixels(page, 1);
+  const greys = new Set<number>();
+  for (let i = 0; i < pixels.length; i += 4096) greys.add(pixels[i] as number);
+  expect(greys.size).toBeGreaterThan(40);
+});
+
+test('productions and shots are made, renamed, deleted and brought back', async ({ page, app }) => {
+  await makeShot(page, app.url, 'Wall shot');
+  await page.getByRole('link', { name: 'Keen Ridge, back to the wall' }).click();
+  const production = page.getByRole('region', { name: 'Production of Wall shot', exact: true });
+  await production.getByRole('button', { name: 'More for Wall shot', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByLabel('Name of the shot').fill('020 Tide turns');
+  await page.keyboard.press('Enter');
+  await expect(production.getByText('020 Tide turns')).toBeVisible();
+  await production.getByRole('button', { name: 'More for 020 Tide turns' }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(production.getByText('020 Tide turns')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(production.getByText('020 Tide turns')).toBeVisible();
+  await production.getByRole('button', { name: 'More for Production of Wall shot' }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(production).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(production).toBeVisible();
+});
+
+test('a shot needs a name and a rate that can be', async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole('region', { name: 'Salt Lanterns' }).getByRole('button', { name: 'New shot' }).click();
+  await page.getByRole('button', { name: 'Make shot' }).click();
+  await expect(page.getByRole('alert')).toHaveText('Give the shot a name.');
+  await page.getByLabel('Name').fill('x');
+  await page.getByLabel('Rate, frames a second').fill('fast');
+  await page.getByRole('button', { name: 'Make shot' }).click();
+  await expect(page.getByRole('alert')).toContainText('such as 24');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});
+
+test('axe finds nothing serious on any screen, and ? lists the keys', async ({ page, app }) => {
+  const check = async (screen: string) => {
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      .analyze();
+    const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+    expect(
+      serious.map(({ id, nodes }) => `${screen}: ${id} ${nodes.map((node) => node.html).join(' | ')}`),
+    ).toEqual([]);
+  };
+  await page.goto(app.url);
+  await expect(page.getByRole('region', { name: 'Salt Lanterns' })).toBeVisible();
+  await check('wall');
+  await page.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
+  await standRow(page, 'Quay houses').click();
+  await check('stage');
+  await goToStep(page, 'Move');
+  await page.getByTestId('span-panX-1').click();
+  await check('move');
+  await goToStep(page, 'Hand-off');
+  await expect(page.getByRole('button', { name: /Hand off/ })).toBeVisible();
+  await check('hand-off');
+  await goToStep(page, 'Art');
+  await expect(page.getByText('10 planes')).toBeVisible();
+  await check('art');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keyboard' })).toContainText('Play and stop');
+  await check('keys');
+});
