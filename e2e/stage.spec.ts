@@ -58,12 +58,12 @@ test('one drag is one edit, and planes chosen together move together', async ({ 
 });
 
 test('everything by keyboard: nudge, hide, rename, delete', async ({ page }) => {
-  await standRow(page, 'Sheds').focus();
+  await standRow(page, 'Evening sky').focus();
   await page.keyboard.press('Enter');
   await page.keyboard.press('ArrowDown');
-  expect(await depthOf(page, 'Sheds')).toBe(3);
+  expect(await depthOf(page, 'Evening sky')).toBe(3);
   await page.keyboard.press('Shift+ArrowDown');
-  expect(await depthOf(page, 'Sheds')).toBe(36);
+  expect(await depthOf(page, 'Evening sky')).toBe(36);
   const shown = await picturePixels(page, 1);
   await standRow(page, 'Sheds').press('h');
   await expect(page.getByRole('button', { name: 'Show Sheds' })).toBeVisible();

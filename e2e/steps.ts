@@ -35,6 +35,7 @@ export async function goToStep(page: Page, step: 'Art' | 'Stage' | 'Move' | 'Han
     .getByRole('navigation', { name: 'Steps' })
     .getByRole('link', { name: step, exact: true })
     .click();
+  await page.waitForURL(new RegExp(`/${step.toLowerCase()}$`));
 }
 
 export const saved = (page: Page): Promise<void> =>
@@ -42,13 +43,15 @@ export const saved = (page: Page): Promise<void> =>
 export const currentFrame = (page: Page): Locator => page.getByTestId('current-frame');
 export const standRow = (page: Page, name: string): Locator =>
   page.getByRole('button', { name: new RegExp(`^${name}, depth`) });
-export const bar = (page: Page, name: string): Locator => page.getByTestId(`bar-${name}`);
+export const bar = (page: Page, name: string): Locator =>
+  page.getByTestId(`bar-${name}`).locator('rect').first();
 
 /** Waits until the live picture shows `frame` and rests, then returns its pixels (canvas px, RGBA). */
 export async function picturePixels(page: Page, frame?: number): Promise<Uint8Array> {
   const canvas = page.getByTestId('picture');
   if (frame !== undefined) await expect(canvas).toHaveAttribute('data-frame', String(frame));
   await expect(page.getByText(/^Loading art/)).toHaveCount(0);
+  await expect(canvas).toHaveAttribute('data-art', 'ready');
   await expect(canvas).toHaveAttribute('data-resting', 'true');
   let last = '';
   await expect(async () => {

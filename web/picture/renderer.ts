@@ -37,6 +37,8 @@ export class PictureRenderer {
   private readonly onState: (state: PictureState) => void;
   private wanted: PictureRequest | null = null;
   private rendering = false;
+  private drawn: PictureRequest | null = null;
+  private drawnScaleIndex = 0;
   private closed = false;
   private scaleIndex = 0;
   private lastRequestAt = 0;
@@ -61,15 +63,17 @@ export class PictureRenderer {
       const pool = await this.opening;
       const missing = scene.planes.filter((plane) => !plane.hidden && !pool.has(plane.art.id));
       let done = 0;
+      this.canvas.dataset.art = 'loading';
       if (missing.length > 0) this.onState({ kind: 'loading', done, total: missing.length });
       await Promise.all(
         missing.map(async ({ art }) => {
           await pool.addImage(art.id, () => fetchPixels(art));
           done += 1;
           this.onState({ kind: 'loading', done, total: missing.length });
-          if (this.wanted) this.request(this.wanted);
+          if (this.wanted) this.request({ ...this.wanted });
         }),
       );
+      this.canvas.dataset.art = 'ready';
       this.onState({ kind: 'ready' });
     } catch (error) {
       this.failed(error);
@@ -84,12 +88,10 @@ export class PictureRenderer {
     this.wanted = request;
     this.canvas.dataset.resting = 'false';
     clearTimeout(this.settle);
-    if (moving) {
-      this.settle = setTimeout(() => {
-        this.scaleIndex = 0;
-        void this.run();
-      }, SETTLE_MS);
-    }
+    this.settle = setTimeout(() => {
+      this.scaleIndex = 0;
+      void this.run();
+    }, SETTLE_MS);
     void this.run();
   }
 
@@ -109,19 +111,22 @@ export class PictureRenderer {
     this.rendering = true;
     try {
       const pool = await this.opening;
-      let drawn: PictureRequest | null = null;
-      let drawnScale = -1;
-      while (this.wanted && !this.closed && (this.wanted !== drawn || drawnScale !== this.scaleIndex)) {
-        drawn = this.wanted;
-        drawnScale = this.scaleIndex;
-        await this.draw(pool, drawn, SCALES[this.scaleIndex] ?? 1);
+      while (this.wanted && !this.closed && this.isBehind) {
+        this.drawn = this.wanted;
+        this.drawnScaleIndex = this.scaleIndex;
+        await this.draw(pool, this.wanted, SCALES[this.scaleIndex] ?? 1);
       }
     } catch (error) {
       this.failed(error);
     } finally {
       this.rendering = false;
-      this.canvas.dataset.resting = String(this.scaleIndex === 0);
+      this.canvas.dataset.resting = String(!this.isBehind && this.drawnScaleIndex === 0);
     }
+  }
+
+  /** Something newer is wanted, or the same at full quality. A lower quality is only for what comes next. */
+  private get isBehind(): boolean {
+    return this.wanted !== this.drawn || (this.scaleIndex === 0 && this.drawnScaleIndex !== 0);
   }
 
   private async draw(pool: RenderPool, request: PictureRequest, scale: number): Promise<void> {
@@ -152,7 +157,7 @@ export class PictureRenderer {
     );
     context?.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
     this.canvas.dataset.frame = String(request.frame);
-    if (took > MOVING_BUDGET_MS && performance.now() - this.lastRequestAt < SETTLE_MS) {
+    if (took > MOVING_BUDGET_MS) {
       this.scaleIndex = Math.min(SCALES.length - 1, this.scaleIndex + 1);
     }
   }

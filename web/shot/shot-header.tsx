@@ -30,7 +30,11 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
   return (
     <header className="grid h-[42px] shrink-0 grid-cols-[1fr_auto_1fr] items-center border-b border-rule bg-bar px-3.5">
       <div className="flex min-w-0 items-center gap-3">
-        <Link to="/" aria-label="Keen Ridge, back to the wall" className="flex items-center gap-2.5">
+        <Link
+          to="/"
+          aria-label="Keen Ridge, back to the wall"
+          className="flex shrink-0 items-center gap-2.5 whitespace-nowrap"
+        >
           <Logo />
           <span className="font-semibold">Keen Ridge</span>
         </Link>

@@ -91,6 +91,8 @@ export function Stand() {
     else if (ended && !(event.shiftKey || event.ctrlKey || event.metaKey)) session.select([row.plane.id]);
   };
   const onKeyDown = (event: KeyboardEvent<Element>, row: StandRow) => {
+    // Delete means the plane that has the focus, not one that was chosen before.
+    if (event.key === 'Delete' && !selection.includes(row.plane.id)) session.select([row.plane.id]);
     if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
     event.preventDefault();
     const ids = selection.includes(row.plane.id) ? selection : [row.plane.id];

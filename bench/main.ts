@@ -1,0 +1,16 @@
+import { benchRender } from './render/main.ts';
+
+const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = { render: benchRender };
+
+/** `npm run bench -- render [--json]`; without a name all of them. */
+export async function main(args: readonly string[]): Promise<number> {
+  const names = args.filter((arg) => !arg.startsWith('--'));
+  const unknown = names.find((name) => !(name in BENCHES));
+  if (unknown !== undefined) {
+    console.error(`${unknown}: no such bench; there are ${Object.keys(BENCHES).join(', ')}`);
+    return 2;
+  }
+  for (const name of names.length > 0 ? names : Object.keys(BENCHES))
+    await BENCHES[name]?.(args.includes('--json'));
+  return 0;
+}

@@ -1,0 +1,93 @@
+import {
+  type ArtId,
+  addPlanes,
+  newScene,
+  type Plane,
+  planeFromLayer,
+  planeIdSchema,
+  type Scene,
+  setCamera,
+  setPlaneDepth,
+} from '@keen-ridge/core/document';
+import { type Raster, raster } from '@keen-ridge/core/image';
+import { seededRandom } from '@keen-ridge/core/testing';
+
+export const BENCH_SCENES = ['solid layers with holes', 'small leaves', 'all mist'] as const;
+export type BenchScene = (typeof BENCH_SCENES)[number];
+
+const ART = { widthPx: 3840, heightPx: 1400 } as const;
+const PLANES = 8;
+
+export interface Bench {
+  readonly scene: Scene;
+  readonly images: ReadonlyMap<string, Raster<'straight'>>;
+}
+
+/** Alpha (0 to 255) of a plane of each kind of scene at a place of its art. */
+function alphaOf(kind: BenchScene, seed: number): (x: number, y: number) => number {
+  const random = seededRandom(seed);
+  const blobs = Array.from(
+    { length: kind === 'small leaves' ? 0 : 14 },
+    () => [random() * ART.widthPx, random() * ART.heightPx, 60 + random() * 240] as const,
+  );
+  switch (kind) {
+    case 'solid layers with holes':
+      return (x, y) => (blobs.some(([bx, by, r]) => (x - bx) ** 2 + (y - by) ** 2 < r * r) ? 0 : 255);
+    case 'small leaves':
+      return (x, y) =>
+        Math.sin(x / 9 + seed) * Math.sin(y / 7 + seed * 2) + 0.4 * Math.sin((x + y) / 31) > 0.55 ? 255 : 0;
+    case 'all mist':
+      return (x, y) => 90 + 60 * Math.sin(x / 170 + seed) * Math.cos(y / 130);
+  }
+}
+
+function paint(kind: BenchScene, seed: number): Raster<'straight'> {
+  const image = raster(ART.widthPx, ART.heightPx, 'straight');
+  const alphaAt = alphaOf(kind, seed);
+  for (let y = 0, at = 0; y < ART.heightPx; y++) {
+    for (let x = 0; x < ART.widthPx; x++, at += 4) {
+      image.data[at] = (x * 3 + seed * 40) & 255;
+      image.data[at + 1] = (y * 5 + seed * 70) & 255;
+      image.data[at + 2] = (x ^ y) & 255;
+      image.data[at + 3] = alphaAt(x, y);
+    }
+  }
+  return image;
+}
+
+/** Eight planes of 3840 × 1400 in depth under a pan with a zoom, or with a roll too; 1920 × 1080. */
+export function benchScene(kind: BenchScene, rolled: boolean): Bench {
+  const images = new Map<string, Raster<'straight'>>();
+  const planes = Array.from({ length: PLANES }, (_, i): Plane => {
+    const id = `${i}`.padStart(64, '0') as ArtId;
+    images.set(id, paint(kind, i + 1));
+    const art = {
+      id,
+      ...ART,
+      painted: { x0: 0, y0: 0, x1: ART.widthPx, y1: ART.heightPx },
+      cutEdges: { left: true, right: true, top: true, bottom: true },
+    };
+    const layer = {
+      name: `Plane ${i}`,
+      art,
+      xPx: 0,
+      yPx: 0,
+      opacity: 1,
+      hidden: false,
+      paintingWidthPx: ART.widthPx,
+      paintingHeightPx: ART.heightPx,
+    };
+    return planeFromLayer(planeIdSchema.parse(`p${i}`), layer);
+  });
+  const flat = addPlanes(
+    newScene({ widthPx: 1920, heightPx: 1080, rate: { num: 24, den: 1 }, lengthFrames: 24 }),
+    planes,
+  );
+  const deep = planes.reduce(
+    (scene, { id }, i) => setPlaneDepth(scene, id, { depthSpx: i * 300, atFrame: 1, holdPicture: true }),
+    flat,
+  );
+  const from = setCamera(deep, { panX: -60, zoom: 1, roll: rolled ? 2 : 0 }, { frame: 1, keying: true });
+  const to = setCamera(from, { panX: 60, zoom: 1.12, roll: rolled ? 7 : 0 }, { frame: 24, keying: true });
+  return { scene: to, images };
+}

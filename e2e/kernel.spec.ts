@@ -1,0 +1,96 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { compose, rotation, scaling, translation } from '@keen-ridge/core/geometry';
+import {
+  encodeLayers,
+  imageLayout,
+  jobBytes,
+  KERNEL_MEMORY,
+  type KernelExports,
+  runRows,
+  storeImage,
+} from '@keen-ridge/core/render';
+import { randomImage, testArtId } from '@keen-ridge/core/testing';
+import { expect, test } from './app-server.ts';
+
+const WIDTH = 321;
+const HEIGHT = 182;
+const IMAGE = { widthPx: 260, heightPx: 170 };
+const AT = { image: 65_536, table: 4_000_000, scratch: 4_100_000, out: 8_000_000, end: 9_000_000 };
+
+/** A job of one straight, one turned and one faded layer, and the memory it works on. */
+function job() {
+  const memory = new Uint8Array(AT.end);
+  const layout = imageLayout(IMAGE.widthPx, IMAGE.heightPx);
+  storeImage(
+    randomImage(77, IMAGE.widthPx, IMAGE.heightPx),
+    layout,
+    memory.subarray(AT.image, AT.image + layout.bytes),
+  );
+  const layer = (map: ReturnType<typeof compose>, level: number, opacity: number) => ({
+    artId: testArtId(1),
+    ...IMAGE,
+    level,
+    imageToLevel: map,
+    opacity,
+  });
+  const layers = [
+    layer(compose(scaling(0.83), translation(-20.3, 4.7)), 0, 1),
+    layer(compose(rotation(-17), compose(scaling(0.9), translation(-120, -30))), 0, 1),
+    layer(compose(scaling(0.61), translation(3.25, 9.5)), 1, 0.4),
+  ];
+  const table = encodeLayers(layers, () => ({ address: AT.image, layout }));
+  expect(jobBytes(WIDTH, layers.length).scratch).toBeLessThan(AT.out - AT.scratch);
+  memory.set(table, AT.table);
+  return { memory, count: layers.length, table };
+}
+
+const ARGUMENTS = [AT.scratch, AT.out, WIDTH, 0, HEIGHT, 0xff2e2e2e] as const;
+
+test('the kernel gives the same bytes in Chromium as in Node', async ({ page, app }) => {
+  const { memory, count, table } = job();
+  const wasm = readFileSync(fileURLToPath(import.meta.resolve('@keen-ridge/core/render/kernel.wasm')));
+
+  const shared = new WebAssembly.Memory({ ...KERNEL_MEMORY, initial: 256 });
+  new Uint8Array(shared.buffer).set(memory);
+  const kernel = new WebAssembly.Instance(new WebAssembly.Module(new Uint8Array(wasm)), {
+    env: { memory: shared },
+  }).exports as unknown as KernelExports;
+  const [scratchAt, outAt, widthPx, startRow, endRow, background] = ARGUMENTS;
+  runRows(kernel, shared, {
+    table,
+    tableAt: AT.table,
+    scratchAt,
+    outAt,
+    widthPx,
+    startRow,
+    endRow,
+    background,
+  });
+  const inNode = new Uint8Array(shared.buffer, AT.out, WIDTH * HEIGHT * 4).slice();
+  expect(new Set(inNode).size).toBeGreaterThan(100);
+
+  await page.goto(app.url);
+  const inBrowser = await page.evaluate(
+    async ({ wasmText, memoryText, at, layers, rest, bytes }) => {
+      const decode = (text: string) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+      const own = new WebAssembly.Memory({ initial: 256, maximum: 65_536, shared: true });
+      new Uint8Array(own.buffer).set(decode(memoryText));
+      const { instance } = await WebAssembly.instantiate(decode(wasmText), { env: { memory: own } });
+      const render = instance.exports.renderRows as (...values: number[]) => void;
+      render(at.table, layers, ...rest);
+      const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(own.buffer, at.out, bytes).slice());
+      return Array.from(new Uint8Array(digest), (v) => v.toString(16).padStart(2, '0')).join('');
+    },
+    {
+      wasmText: wasm.toString('base64'),
+      memoryText: Buffer.from(memory).toString('base64'),
+      at: AT,
+      layers: count,
+      rest: [...ARGUMENTS],
+      bytes: inNode.length,
+    },
+  );
+  expect(inBrowser).toBe(createHash('sha256').update(inNode).digest('hex'));
+});
