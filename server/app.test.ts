@@ -1,6 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { request } from 'node:http';
-import { createdSchema, type Op, problemSchema, shotSchema, wallSchema } from '@keen-ridge/core/contract';
+import {
+  createdSchema,
+  importedArtSchema,
+  type Op,
+  problemSchema,
+  shotSchema,
+  wallSchema,
+} from '@keen-ridge/core/contract';
 import { changeBetween, type Scene, setCamera, setShotLength } from '@keen-ridge/core/document';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { solidPng } from './testing/art.ts';
@@ -148,9 +155,10 @@ describe('art', () => {
         body: Buffer.from(png),
         headers: { 'Content-Type': 'application/octet-stream' },
       });
-    const [first, second] = [await (await post()).json(), await (await post()).json()];
+    const read = async () => importedArtSchema.parse(await (await post()).json());
+    const [first, second] = [await read(), await read()];
     expect(first).toEqual(second);
-    const pixels = await fetch(`${app.url}/api/art/${first.layers[0].art.id}/pixels`);
+    const pixels = await fetch(`${app.url}/api/art/${first.layers[0]?.art.id}/pixels`);
     expect([...new Uint8Array(await pixels.arrayBuffer())].slice(0, 4)).toEqual([10, 20, 30, 128]);
     expect((await call('GET', `/api/art/${'0'.repeat(64)}/pixels`)).status).toBe(404);
     expect((await call('GET', '/api/art/nonsense/pixels')).status).toBe(400);

@@ -157,7 +157,8 @@ export class PictureRenderer {
     );
     context?.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
     this.canvas.dataset.frame = String(request.frame);
-    if (took > MOVING_BUDGET_MS) {
+    // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
+    if (took > MOVING_BUDGET_MS && performance.now() - this.lastRequestAt < SETTLE_MS) {
       this.scaleIndex = Math.min(SCALES.length - 1, this.scaleIndex + 1);
     }
   }
