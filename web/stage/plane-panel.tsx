@@ -36,7 +36,7 @@ export function PlanePanel() {
   return (
     <section
       aria-label="Plane"
-      className="grid h-[117px] shrink-0 grid-cols-[160px_1fr] gap-x-2 px-3.5 py-2.5"
+      className="grid h-[117px] shrink-0 grid-cols-[128px_1fr] gap-x-2 px-3.5 py-2.5"
     >
       <PlaneHeading planes={planes} />
       <div className="min-w-0">
@@ -102,7 +102,7 @@ function PlaneFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene
   const opacityNext = (value: number) => setPlanesOpacity(session.state.scene, new Set(ids), value / 100);
 
   return (
-    <div className="grid grid-cols-[1.25fr_1fr_1.25fr_1fr_1fr_1fr_1fr_0.9fr] gap-2">
+    <div className="grid grid-cols-[1.05fr_0.9fr_1.1fr_1.15fr_1.15fr_1fr_0.8fr_0.85fr] gap-2">
       <NumberField
         label="Depth"
         unit="px"

@@ -15,7 +15,9 @@ export function PlaneSentence({ plane }: { plane: Plane }) {
   // Gaps are measured over the whole shot: on what is kept, so that a drag stays light.
   const worst = useMemo(() => {
     const keptPlane = kept.planes.find((p) => p.id === plane.id);
-    return keptPlane && !keptPlane.hidden ? edgeGaps(kept, keptPlane)[0] : undefined;
+    if (!keptPlane || keptPlane.hidden) return undefined;
+    // Above and below, the ends of a plane mostly lie behind nearer ones by design; to the sides they never should.
+    return edgeGaps(kept, keptPlane).find(({ side }) => side === 'left' || side === 'right');
   }, [kept, plane.id]);
   return (
     <p className="narrow mt-2 text-[12.5px] leading-snug">
