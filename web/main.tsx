@@ -52,7 +52,7 @@ createRoot(root).render(
       <Toaster
         position="bottom-center"
         duration={7000}
-        toastOptions={{ style: { fontFamily: 'inherit', borderRadius: 3 } }}
+        toastOptions={{ style: { fontFamily: 'var(--font-sans)', borderRadius: 3 } }}
       />
     </QueryClientProvider>
   </StrictMode>,

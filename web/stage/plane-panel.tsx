@@ -29,7 +29,9 @@ export function PlanePanel() {
   if (planes.length === 0) {
     return (
       <p className="h-[117px] shrink-0 px-3.5 py-4 text-ink-2">
-        Choose a plane on the Stand or in the picture. Drag it up or down to give it depth.
+        {scene.planes.length === 0
+          ? 'Planes and their numbers stand here once there is art.'
+          : 'Choose a plane on the Stand or in the picture. Drag it up or down to give it depth.'}
       </p>
     );
   }

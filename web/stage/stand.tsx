@@ -192,7 +192,7 @@ function Axis({
       </text>
       <line
         x1={BARS.left}
-        x2={SPEED_LEFT - 4}
+        x2={SPEED_LEFT - 10}
         y1={datum}
         y2={datum}
         stroke="#1a1a1a"

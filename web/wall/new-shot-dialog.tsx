@@ -99,6 +99,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
           <div>
             <TextField
               label="Rate, frames a second"
+              style={{ height: 26 }}
               value={rateText}
               list="rates"
               onChange={(event) => setRateText(event.target.value)}

@@ -1,0 +1,109 @@
+import { readOpenRaster } from '@keen-ridge/core/art/openraster';
+import { readPngHeader } from '@keen-ridge/core/art/png';
+import {
+  type ArtRef,
+  artIdSchema,
+  type PaintedLayer,
+  readScene,
+  type Scene,
+} from '@keen-ridge/core/document';
+import { IDENTITY } from '@keen-ridge/core/geometry';
+import { cutEdges, paintedBox, raster } from '@keen-ridge/core/image';
+import { CLEAR, renderLayers, type SingleThreadRenderer } from '@keen-ridge/core/render';
+import { framePlan } from '@keen-ridge/core/shot';
+import { edgeGaps } from '@keen-ridge/core/survey';
+import sharp from 'sharp';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { testRenderer } from '../core/testing/kernel.ts';
+import { demoScene, paintDemo } from './index.ts';
+
+let layers: PaintedLayer[];
+let scene: Scene;
+let renderer: SingleThreadRenderer;
+
+beforeAll(async () => {
+  const file = readOpenRaster((await paintDemo()).bytes);
+  if (!file.ok) throw new Error(file.error.detail);
+  expect(file.value.notKept).toEqual([]);
+  renderer = await testRenderer();
+  layers = [];
+  for (const [i, { name, xPx, yPx, png, opacity, hidden }] of file.value.layers.entries()) {
+    const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    const header = readPngHeader(png);
+    expect(header.ok && [header.value.widthPx, header.value.heightPx, header.value.bitDepth]).toEqual([
+      info.width,
+      info.height,
+      8,
+    ]);
+    const pixels = raster(info.width, info.height, 'straight', new Uint8Array(data));
+    const painted = paintedBox(pixels);
+    const art: ArtRef = {
+      id: artIdSchema.parse(String(i).padStart(64, '0')),
+      widthPx: info.width,
+      heightPx: info.height,
+      painted,
+      cutEdges: cutEdges(pixels, painted),
+    };
+    renderer.addImage(art.id, pixels);
+    layers.push({
+      name,
+      art,
+      xPx,
+      yPx,
+      opacity,
+      hidden,
+      paintingWidthPx: file.value.widthPx,
+      paintingHeightPx: file.value.heightPx,
+    });
+  }
+  scene = demoScene(layers);
+}, 240_000);
+
+const rendered = (frame: number) => {
+  const view = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: CLEAR };
+  return renderer.render(renderLayers(framePlan(scene, frame), view), view).data;
+};
+
+describe('the demo shot', () => {
+  it('is a valid scene of at least eight layers, each at its own depth or on the datum', () => {
+    expect(readScene(scene).ok).toBe(true);
+    expect(layers.length).toBeGreaterThanOrEqual(8);
+    expect(scene.planes.filter((plane) => plane.depthSpx === 0).map((plane) => plane.name)).toEqual([
+      'Lamplighter',
+      'Quay ground',
+    ]);
+    expect([scene.frame, scene.rate, scene.lengthFrames]).toEqual([
+      { widthPx: 1920, heightPx: 1080 },
+      { num: 24, den: 1 },
+      120,
+    ]);
+  });
+
+  it('is painted wide enough: no cut edge comes into frame from the side', () => {
+    for (const plane of scene.planes) {
+      const sideways = edgeGaps(scene, plane).filter(({ side }) => side === 'left' || side === 'right');
+      expect({ plane: plane.name, sideways }).toEqual({ plane: plane.name, sideways: [] });
+    }
+  });
+
+  it.each([1, 30, 60, 90, 120])('has no hole at frame %i', (frame) => {
+    const pixels = rendered(frame);
+    let holes = 0;
+    for (let i = 3; i < pixels.length; i += 4) if ((pixels[i] as number) < 255) holes += 1;
+    expect(holes).toBe(0);
+  });
+
+  it('moves near planes past far ones, and rests at both ends', () => {
+    const left = (frame: number, name: string) => {
+      const id = scene.planes.find((plane) => plane.name === name)?.id;
+      const placed = framePlan(scene, frame).planes.find((plane) => plane.planeId === id);
+      return placed?.artToFrame?.e ?? Number.NaN;
+    };
+    const slide = (name: string, from: number, to: number) => Math.abs(left(to, name) - left(from, name));
+    expect(slide('Ropes and nets', 1, 120)).toBeGreaterThan(2 * slide('Moored boats', 1, 120));
+    expect(slide('Moored boats', 1, 120)).toBeGreaterThan(3 * slide('Sky card', 1, 120));
+    expect(slide('Quay ground', 1, 2)).toBeLessThan(0.2);
+    expect(slide('Quay ground', 109, 120)).toBe(0);
+    expect(slide('Quay ground', 55, 56)).toBeGreaterThan(5);
+  });
+});
