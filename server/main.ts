@@ -8,9 +8,8 @@ import { HandoffRunner } from './jobs/handoff-runner.ts';
 import { threadPool } from './jobs/thread-pool.ts';
 import { FrameRenderer } from './services/frame-renderer.ts';
 import { Posters } from './services/posters.ts';
-import { decode } from './services/read-art.ts';
 import { seedDemo } from './services/seed-demo.ts';
-import { readArt } from './storage/art-store.ts';
+import { storedPixels } from './storage/stored-pixels.ts';
 
 export interface ServerOptions {
   readonly databaseUrl: string;
@@ -32,12 +31,7 @@ const USUAL_PORT = 4190;
 export async function startServer({ databaseUrl, dataFolder, port }: ServerOptions): Promise<RunningServer> {
   const { db, close } = await openDatabase(databaseUrl);
   await seedDemo(db);
-  const renderer = new FrameRenderer(await threadPool(), async (artId) => {
-    const stored = await readArt(db, artId);
-    const pixels = stored && (await decode(stored.png));
-    if (!pixels?.ok) throw new Error(`Art ${artId} is missing or damaged in the database`);
-    return pixels.value;
-  });
+  const renderer = new FrameRenderer(await threadPool(), storedPixels(db));
   const runner = new HandoffRunner(db, renderer, dataFolder);
   const posters = new Posters(db, renderer);
   const instance = randomUUID();

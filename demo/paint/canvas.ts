@@ -49,6 +49,27 @@ export function layOver(data: Float32Array, at: number, colour: Colour, alpha: n
   data[at + 3] = out * 255;
 }
 
+/** Visits the pixels within `radius` of a light, with the distance as a share of it. */
+function within(
+  canvas: Canvas,
+  cx: number,
+  cy: number,
+  radius: number,
+  squash: number,
+  visit: (at: number, distance: number) => void,
+): void {
+  const x0 = Math.max(0, Math.floor(cx - radius - canvas.x));
+  const x1 = Math.min(canvas.width, Math.ceil(cx + radius - canvas.x));
+  const y0 = Math.max(0, Math.floor(cy - radius * squash - canvas.y));
+  const y1 = Math.min(canvas.height, Math.ceil(cy + radius * squash - canvas.y));
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const distance = Math.hypot(x + canvas.x - cx, (y + canvas.y - cy) / squash) / radius;
+      if (distance < 1) visit((y * canvas.width + x) * 4, distance);
+    }
+  }
+}
+
 /** A soft pool of light: strongest at its heart, falling off like a lamp in mist. */
 export function glow(
   canvas: Canvas,
@@ -59,22 +80,9 @@ export function glow(
   strength: number,
   squash = 1,
 ): void {
-  const [x0, x1] = [
-    Math.max(0, Math.floor(cx - radius - canvas.x)),
-    Math.min(canvas.width, Math.ceil(cx + radius - canvas.x)),
-  ];
-  const [y0, y1] = [
-    Math.max(0, Math.floor(cy - radius * squash - canvas.y)),
-    Math.min(canvas.height, Math.ceil(cy + radius * squash - canvas.y)),
-  ];
-  for (let y = y0; y < y1; y++) {
-    for (let x = x0; x < x1; x++) {
-      const distance = Math.hypot(x + canvas.x - cx, (y + canvas.y - cy) / squash) / radius;
-      if (distance >= 1) continue;
-      const fall = (1 - distance) ** 2 / (1 + 6 * distance * distance);
-      layOver(canvas.data, (y * canvas.width + x) * 4, colour, strength * fall);
-    }
-  }
+  within(canvas, cx, cy, radius, squash, (at, distance) => {
+    layOver(canvas.data, at, colour, (strength * (1 - distance) ** 2) / (1 + 6 * distance * distance));
+  });
 }
 
 /** Light that falls only on what is painted: warms and brightens, leaves alpha alone. */
@@ -87,26 +95,13 @@ export function lightOn(
   strength: number,
   squash = 1,
 ): void {
-  const [x0, x1] = [
-    Math.max(0, Math.floor(cx - radius - canvas.x)),
-    Math.min(canvas.width, Math.ceil(cx + radius - canvas.x)),
-  ];
-  const [y0, y1] = [
-    Math.max(0, Math.floor(cy - radius * squash - canvas.y)),
-    Math.min(canvas.height, Math.ceil(cy + radius * squash - canvas.y)),
-  ];
-  for (let y = y0; y < y1; y++) {
-    for (let x = x0; x < x1; x++) {
-      const distance = Math.hypot(x + canvas.x - cx, (y + canvas.y - cy) / squash) / radius;
-      if (distance >= 1) continue;
-      const fall = strength * (1 - distance) ** 2;
-      const at = (y * canvas.width + x) * 4;
-      for (let c = 0; c < 3; c++) {
-        const value = canvas.data[at + c] as number;
-        const share = (colour[c] as number) / 255;
-        const lit = value * (0.35 + 2.1 * share ** 1.5) + 0.16 * (colour[c] as number);
-        canvas.data[at + c] = value + (Math.min(250, lit) - value) * fall;
-      }
+  within(canvas, cx, cy, radius, squash, (at, distance) => {
+    const fall = strength * (1 - distance) ** 2;
+    for (let c = 0; c < 3; c++) {
+      const value = canvas.data[at + c] as number;
+      const share = (colour[c] as number) / 255;
+      const lit = value * (0.35 + 2.1 * share ** 1.5) + 0.16 * (colour[c] as number);
+      canvas.data[at + c] = value + (Math.min(250, lit) - value) * fall;
     }
-  }
+  });
 }

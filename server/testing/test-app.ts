@@ -12,8 +12,7 @@ import { HandoffRunner } from '../jobs/handoff-runner.ts';
 import { threadPool } from '../jobs/thread-pool.ts';
 import { FrameRenderer } from '../services/frame-renderer.ts';
 import { Posters } from '../services/posters.ts';
-import { decode } from '../services/read-art.ts';
-import { readArt } from '../storage/art-store.ts';
+import { storedPixels } from '../storage/stored-pixels.ts';
 
 /** The server that the test command started. */
 const serverUrl = (): string => {
@@ -50,12 +49,7 @@ export async function startTestApp(): Promise<TestApp> {
   const database = await freshDatabase();
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-'));
   const { db, close } = await openDatabase(database.url);
-  const renderer = new FrameRenderer(await threadPool(2), async (artId) => {
-    const stored = await readArt(db, artId);
-    const pixels = stored && (await decode(stored.png));
-    if (!pixels?.ok) throw new Error(`No art ${artId}`);
-    return pixels.value;
-  });
+  const renderer = new FrameRenderer(await threadPool(2), storedPixels(db));
   const runner = new HandoffRunner(db, renderer, folder);
   const server = createServer(buildApp({ db, posters: new Posters(db, renderer), runner, instance: 'test' }));
   server.listen(0, '127.0.0.1');

@@ -1,11 +1,12 @@
 import { CAMERA_CHANNELS } from '@keen-ridge/core/document';
 import { secondsAtFrame } from '@keen-ridge/core/timing';
 import { rationalToNumber } from '@keen-ridge/core/units';
-import { type PointerEvent, useRef } from 'react';
+import { useRef } from 'react';
 import { useElementSize } from '../picture/use-element-size.ts';
+import { FrameSlider } from '../shot/frame-slider.tsx';
 import { PlayButton } from '../stage/transport.tsx';
 import { setPreferences, usePreferences } from '../state/preferences.ts';
-import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { useSessionState, useShownScene } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatNumber } from '../ui/format.ts';
 import { ChannelHead } from './channel-head.tsx';
@@ -77,33 +78,14 @@ function LoopSwitch() {
 const LEAST_MARK_PX = 92;
 
 function Ruler({ scale, width }: { scale: TimeScale; width: number }) {
-  const session = useSession();
   const { lengthFrames, rate } = useShownScene();
   const frame = useSessionState((state) => state.frame);
   const step = markStep(rationalToNumber(rate), scale.pxPerFrame, LEAST_MARK_PX);
   const marks = Array.from({ length: Math.floor((lengthFrames - 1) / step) + 1 }, (_, i) => 1 + i * step);
   const fine = scale.pxPerFrame >= 4 ? Array.from({ length: lengthFrames }, (_, i) => i + 1) : [];
-  const follow = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.buttons === 1)
-      session.goTo(scale.frameAt(event.clientX - event.currentTarget.getBoundingClientRect().left));
-  };
   const flag = Math.min(width - 22, Math.max(22, scale.xAt(frame)));
   return (
-    <div
-      role="slider"
-      tabIndex={0}
-      aria-label="Frame"
-      aria-valuemin={1}
-      aria-valuemax={lengthFrames}
-      aria-valuenow={frame}
-      className="cursor-pointer touch-none border-b border-rule"
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        session.setPlaying(false);
-        follow(event);
-      }}
-      onPointerMove={follow}
-    >
+    <FrameSlider className="border-b border-rule" frameAt={scale.frameAt}>
       <svg aria-hidden="true" width={width} height={RULER_HEIGHT} className="block">
         {fine.map((f) => (
           <line key={f} x1={scale.xAt(f)} x2={scale.xAt(f)} y1={22} y2={RULER_HEIGHT} stroke="#c9c9c9" />
@@ -129,6 +111,6 @@ function Ruler({ scale, width }: { scale: TimeScale; width: number }) {
           {frame}
         </text>
       </svg>
-    </div>
+    </FrameSlider>
   );
 }

@@ -1,14 +1,13 @@
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { Pause, Play } from 'lucide-react';
-import { type PointerEvent, useRef } from 'react';
+import { FrameSlider } from '../shot/frame-slider.tsx';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatSeconds } from '../ui/format.ts';
 
 /** Play, and a small ruler to scrub along. */
 export function Transport() {
-  const session = useSession();
   const { lengthFrames, rate } = useSessionState((state) => state.scene);
   const frame = useSessionState((state) => state.frame);
   return (
@@ -17,7 +16,7 @@ export function Transport() {
       <span className="num w-9 text-right font-semibold text-signal" data-testid="current-frame">
         {frame}
       </span>
-      <Ruler lengthFrames={lengthFrames} frame={frame} onFrame={(f) => session.goTo(f)} />
+      <Ruler lengthFrames={lengthFrames} frame={frame} />
       <span className="num shrink-0">
         {lengthFrames} f · {formatSeconds(secondsOfFrames(lengthFrames, rate))} · {rationalText(rate)}
       </span>
@@ -46,39 +45,12 @@ export function PlayButton() {
 
 const TICKS = Array.from({ length: 25 }, (_, i) => i);
 
-function Ruler({
-  lengthFrames,
-  frame,
-  onFrame,
-}: {
-  lengthFrames: number;
-  frame: number;
-  onFrame: (frame: number) => void;
-}) {
-  const session = useSession();
-  const bar = useRef<HTMLDivElement>(null);
+function Ruler({ lengthFrames, frame }: { lengthFrames: number; frame: number }) {
   const share = lengthFrames > 1 ? (frame - 1) / (lengthFrames - 1) : 0;
-  const follow = (event: PointerEvent<HTMLDivElement>) => {
-    const box = bar.current?.getBoundingClientRect();
-    if (box && event.buttons === 1)
-      onFrame(1 + ((event.clientX - box.left) / box.width) * (lengthFrames - 1));
-  };
   return (
-    <div
-      ref={bar}
-      role="slider"
-      tabIndex={0}
-      aria-label="Frame"
-      aria-valuemin={1}
-      aria-valuemax={lengthFrames}
-      aria-valuenow={frame}
-      className="relative h-6 min-w-0 flex-1 cursor-pointer touch-none"
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        session.setPlaying(false);
-        follow(event);
-      }}
-      onPointerMove={follow}
+    <FrameSlider
+      className="relative h-6 min-w-0 flex-1"
+      frameAt={(x, width) => 1 + (x / width) * (lengthFrames - 1)}
     >
       <div className="absolute inset-x-0 bottom-1 border-t border-rule" />
       {TICKS.map((tick) => (
@@ -92,6 +64,6 @@ function Ruler({
         className="absolute bottom-0.5 top-0.5 w-[3px] -translate-x-1/2 bg-signal"
         style={{ left: `${share * 100}%` }}
       />
-    </div>
+    </FrameSlider>
   );
 }
