@@ -21,7 +21,6 @@ export const ART_FAULT_CODES = [
   'not-this-format',
   'damaged',
   'too-large',
-  'encrypted',
   'missing-part',
   'no-layers',
 ] as const;

@@ -20,12 +20,3 @@ export function mapBox(m: Affine, box: Box): Box {
   const ys = corners.map((p) => p.y);
   return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) };
 }
-
-/** The common part, or null when the boxes do not overlap. */
-export function intersectBoxes(p: Box, q: Box): Box | null {
-  const x0 = Math.max(p.x0, q.x0);
-  const y0 = Math.max(p.y0, q.y0);
-  const x1 = Math.min(p.x1, q.x1);
-  const y1 = Math.min(p.y1, q.y1);
-  return x0 < x1 && y0 < y1 ? { x0, y0, x1, y1 } : null;
-}

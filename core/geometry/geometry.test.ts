@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import {
   applyAffine,
   compose,
-  intersectBoxes,
   invertAffine,
   leastScale,
   mapBox,
@@ -41,9 +40,5 @@ describe('boxes', () => {
     const box = mapBox(rotation(45), { x0: -1, y0: -1, x1: 1, y1: 1 });
     expect(box.x1).toBeCloseTo(Math.SQRT2, 12);
     expect(box.y0).toBeCloseTo(-Math.SQRT2, 12);
-  });
-
-  it('have no common part when they only touch', () => {
-    expect(intersectBoxes({ x0: 0, y0: 0, x1: 2, y1: 2 }, { x0: 2, y0: 0, x1: 3, y1: 2 })).toBeNull();
   });
 });

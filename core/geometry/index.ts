@@ -9,5 +9,5 @@ export {
   scaling,
   translation,
 } from './affine.ts';
-export { type Box, intersectBoxes, mapBox } from './box.ts';
+export { type Box, mapBox } from './box.ts';
 export type { Point } from './point.ts';

@@ -2,4 +2,4 @@ export { assertNever } from './assert-never.ts';
 export { type ExpressionContext, type ExpressionFault, parseExpression } from './expression.ts';
 export { parseRational, type Rational, rational, rationalText, rationalToNumber } from './rational.ts';
 export { fail, ok, type Result } from './result.ts';
-export { NEAREST_DEPTH_FRACTION, SAME_DISTANCE_SPX, SINGULAR } from './tolerance.ts';
+export { NEAREST_DEPTH_FRACTION, SINGULAR } from './tolerance.ts';

@@ -1,5 +1,3 @@
-/** Distances closer than this (stage px) are the same distance. */
-export const SAME_DISTANCE_SPX = 1e-9;
 /** A scale or determinant smaller than this is singular: nothing of the plane could be seen. */
 export const SINGULAR = 1e-12;
 /** Depths are kept at least this far in front of the home camera (fraction of the home distance). */

@@ -12,8 +12,6 @@ export function faultSentence(fileName: string, fault: ArtFault): string {
       return `${said} Save it again from the painting program.`;
     case 'too-large':
       return `${said} Save it smaller, or in parts.`;
-    case 'encrypted':
-      return `${said} Save it without a password.`;
     case 'no-layers':
       return `${said} Save it with at least one painted layer.`;
     default:
