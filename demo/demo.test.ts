@@ -1,3 +1,4 @@
+import { leavesOf } from '@keen-ridge/core/art';
 import { readOpenRaster } from '@keen-ridge/core/art/openraster';
 import { readPngHeader } from '@keen-ridge/core/art/png';
 import {
@@ -27,29 +28,35 @@ beforeAll(async () => {
   expect(file.value.notKept).toEqual([]);
   renderer = await testRenderer();
   layers = [];
-  for (const [i, { name, xPx, yPx, png, opacity, hidden }] of file.value.layers.entries()) {
-    const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-    const header = readPngHeader(png);
+  for (const [i, { layer: painted, group, opacity, hidden }] of leavesOf(file.value.nodes).entries()) {
+    const { data, info } = await sharp(painted.image)
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const header = readPngHeader(painted.image);
     expect(header.ok && [header.value.widthPx, header.value.heightPx, header.value.bitDepth]).toEqual([
       info.width,
       info.height,
       8,
     ]);
     const pixels = raster(info.width, info.height, 'straight', new Uint8Array(data));
-    const painted = paintedBox(pixels);
+    const box = paintedBox(pixels);
     const art: ArtRef = {
       id: artIdSchema.parse(String(i).padStart(64, '0')),
       widthPx: info.width,
       heightPx: info.height,
-      painted,
-      cutEdges: cutEdges(pixels, painted),
+      painted: box,
+      cutEdges: cutEdges(pixels, box),
     };
     renderer.addImage(art.id, pixels);
     layers.push({
-      name,
+      name: painted.name,
+      group,
+      moving: null,
+      file: 'demo.ora',
       art,
-      xPx,
-      yPx,
+      xPx: painted.xPx,
+      yPx: painted.yPx,
       opacity,
       hidden,
       paintingWidthPx: file.value.widthPx,

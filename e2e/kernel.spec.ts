@@ -29,6 +29,7 @@ function job() {
     memory.subarray(AT.image, AT.image + layout.bytes),
   );
   const layer = (map: ReturnType<typeof compose>, level: number, opacity: number) => ({
+    kind: 'image' as const,
     artId: testArtId(1),
     ...IMAGE,
     level,
@@ -41,15 +42,15 @@ function job() {
     layer(compose(scaling(0.61), translation(3.25, 9.5)), 1, 0.4),
   ];
   const table = encodeLayers(layers, () => ({ address: AT.image, layout }));
-  expect(jobBytes(WIDTH, layers.length).scratch).toBeLessThan(AT.out - AT.scratch);
-  memory.set(table, AT.table);
-  return { memory, count: layers.length, table };
+  expect(jobBytes(WIDTH, table).scratch).toBeLessThan(AT.out - AT.scratch);
+  memory.set(table.bytes, AT.table);
+  return { memory, table };
 }
 
-const ARGUMENTS = [AT.scratch, AT.out, WIDTH, 0, HEIGHT, 0xff2e2e2e] as const;
+const ARGUMENTS = [AT.scratch, AT.out, WIDTH, 0, HEIGHT, 0xff2e2e2e, 0] as const;
 
 test('the kernel gives the same bytes in Chromium as in Node', async ({ page, app }) => {
-  const { memory, count, table } = job();
+  const { memory, table } = job();
   const wasm = readFileSync(fileURLToPath(import.meta.resolve('@keen-ridge/core/render/kernel.wasm')));
 
   const shared = new WebAssembly.Memory({ ...KERNEL_MEMORY, initial: 256 });
@@ -87,7 +88,7 @@ test('the kernel gives the same bytes in Chromium as in Node', async ({ page, ap
       wasmText: wasm.toString('base64'),
       memoryText: Buffer.from(memory).toString('base64'),
       at: AT,
-      layers: count,
+      layers: table.count,
       rest: [...ARGUMENTS],
       bytes: inNode.length,
     },

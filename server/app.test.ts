@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { request } from 'node:http';
 import {
   createdSchema,
+  type ImportedArt,
   importedArtSchema,
   type Op,
   problemSchema,
@@ -147,6 +148,12 @@ describe('the wall', () => {
 });
 
 describe('art', () => {
+  const layerOf = (art: ImportedArt) => {
+    const node = art.paintings[0]?.nodes[0];
+    if (node?.kind !== 'layer') throw new Error('No layer was read');
+    return node;
+  };
+
   it('is stored once and comes back as pixels', async () => {
     const png = await solidPng(3, 2, { r: 10, g: 20, b: 30, alpha: 0.5 });
     const post = () =>
@@ -158,7 +165,7 @@ describe('art', () => {
     const read = async () => importedArtSchema.parse(await (await post()).json());
     const [first, second] = [await read(), await read()];
     expect(first).toEqual(second);
-    const pixels = await fetch(`${app.url}/api/art/${first.layers[0]?.art.id}/pixels`);
+    const pixels = await fetch(`${app.url}/api/art/${layerOf(first).art.id}/pixels`);
     expect([...new Uint8Array(await pixels.arrayBuffer())].slice(0, 4)).toEqual([10, 20, 30, 128]);
     expect((await call('GET', `/api/art/${'0'.repeat(64)}/pixels`)).status).toBe(404);
     expect((await call('GET', '/api/art/nonsense/pixels')).status).toBe(400);

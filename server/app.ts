@@ -6,8 +6,10 @@ import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
 import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
+import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
 import { wallRoutes } from './routes/wall-routes.ts';
+import type { ArtDesk } from './services/art-desk.ts';
 import type { Posters } from './services/posters.ts';
 import { notFound } from './services/problems.ts';
 
@@ -15,6 +17,7 @@ export interface AppParts {
   readonly db: Database;
   readonly posters: Posters;
   readonly runner: HandoffRunner;
+  readonly desk: ArtDesk;
   /** Names this run of the server: a client that sees another knows that it was restarted. */
   readonly instance: string;
 }
@@ -22,7 +25,7 @@ export interface AppParts {
 const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
 
 /** The application without a port: main.ts wires and listens, tests ask it directly. */
-export function buildApp({ db, posters, runner, instance }: AppParts): Express {
+export function buildApp({ db, posters, runner, desk, instance }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
@@ -32,14 +35,20 @@ export function buildApp({ db, posters, runner, instance }: AppParts): Express {
     response.json({ instance });
   });
   api.use((request, response, next) => {
-    if (request.path === '/art') next();
+    if (request.path === '/art' || request.path === '/art/pixels') next();
     else express.json({ limit: '24mb' })(request, response, next);
   });
   api.use((_request, response, next) => {
     response.set('Cache-Control', 'no-store');
     next();
   });
-  api.use(wallRoutes(db, posters), shotRoutes(db), artRoutes(db, posters), handoffRoutes(db, runner));
+  api.use(
+    wallRoutes(db, posters),
+    shotRoutes(db),
+    shelfRoutes(db),
+    artRoutes(db, posters, desk),
+    handoffRoutes(db, runner),
+  );
   api.use((request) => {
     throw notFound(`The address ${request.method} ${request.originalUrl}`);
   });

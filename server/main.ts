@@ -6,6 +6,7 @@ import { buildApp } from './app.ts';
 import { openDatabase } from './db/database.ts';
 import { HandoffRunner } from './jobs/handoff-runner.ts';
 import { threadPool } from './jobs/thread-pool.ts';
+import { ArtDesk } from './services/art-desk.ts';
 import { FrameRenderer } from './services/frame-renderer.ts';
 import { Posters } from './services/posters.ts';
 import { seedDemo } from './services/seed-demo.ts';
@@ -33,9 +34,10 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   await seedDemo(db);
   const renderer = new FrameRenderer(await threadPool(), storedPixels(db));
   const runner = new HandoffRunner(db, renderer, dataFolder);
+  const desk = new ArtDesk(db, dataFolder);
   const posters = new Posters(db, renderer);
   const instance = randomUUID();
-  const server = createServer(buildApp({ db, posters, runner, instance }));
+  const server = createServer(buildApp({ db, posters, runner, desk, instance }));
   await listen(server, port);
   await runner.start();
   return {
@@ -46,6 +48,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
       server.closeAllConnections();
       await runner.close();
       renderer.close();
+      desk.close();
       await close();
     },
   };

@@ -70,6 +70,9 @@ export function benchScene(kind: BenchScene, rolled: boolean): Bench {
     const layer = {
       name: `Plane ${i}`,
       art,
+      group: null,
+      moving: null,
+      file: 'bench',
       xPx: 0,
       yPx: 0,
       opacity: 1,

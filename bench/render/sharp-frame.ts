@@ -13,7 +13,7 @@ export async function sharpFrame(
   const { widthPx, heightPx } = plan;
   const overlays = await Promise.all(
     plan.planes.map(async (plane) => {
-      const image = images.get(plane.art.id);
+      const image = plane.shown.kind === 'image' ? images.get(plane.shown.art.id) : undefined;
       const m = plane.artToFrame;
       if (!image || !m) throw new Error('The bench scenes draw every plane');
       const raw = { width: image.widthPx, height: image.heightPx, channels: 4 as const };

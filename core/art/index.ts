@@ -5,3 +5,6 @@ export {
   type NotKept,
   type NotKeptCode,
 } from './not-kept.ts';
+export { findSequences, holdsOfDelays, type Sequence } from './sequence.ts';
+export { ART_FILE_KINDS, type ArtFileKind, sniff } from './sniff.ts';
+export { type Leaf, leavesOf, type Painting, type TreeGroup, type TreeLayer, type TreeNode } from './tree.ts';

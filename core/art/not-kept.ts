@@ -1,12 +1,14 @@
 export const NOT_KEPT_CODES = [
   'blend-mode',
   'group-opacity',
-  'group-offset',
   'text-layer',
   'filter',
   'colour-depth',
-  'animation',
   'empty-layer',
+  'effects',
+  'script',
+  'outside-reference',
+  'other-file',
 ] as const;
 export type NotKeptCode = (typeof NOT_KEPT_CODES)[number];
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { artRefSchema, EDIT_ACTIONS, LIMITS, patchSchema, sceneSchema } from '../document/index.ts';
+import { EDIT_ACTIONS, LIMITS, patchSchema, sceneSchema } from '../document/index.ts';
 
 /** An edit as the history keeps it; `subject` is what it was done to, as the artist named it. */
 export const historyEntrySchema = z.strictObject({
@@ -35,25 +35,3 @@ export type Op = z.infer<typeof opSchema>;
 export const opRequestSchema = z.strictObject({ opId: z.uuid(), revision: z.int(), op: opSchema });
 export type OpRequest = z.infer<typeof opRequestSchema>;
 export const revisionSchema = z.object({ revision: z.int() });
-
-export const importedLayerSchema = z.object({
-  name: z.string(),
-  art: artRefSchema,
-  xPx: z.number(),
-  yPx: z.number(),
-  opacity: z.number(),
-  hidden: z.boolean(),
-  paintingWidthPx: z.number(),
-  paintingHeightPx: z.number(),
-});
-export type ImportedLayer = z.infer<typeof importedLayerSchema>;
-
-export const importedArtSchema = z.object({
-  /** On top first. */
-  layers: z.array(importedLayerSchema),
-  /** One sentence each, ready to show. */
-  notKept: z.array(z.string()),
-});
-export type ImportedArt = z.infer<typeof importedArtSchema>;
-
-export const LARGEST_UPLOAD_BYTES = 1024 * 2 ** 20;

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { framePlan } from '../shot/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
 import {
   addPlanes,
@@ -19,7 +19,7 @@ import {
   planeFromLayer,
   readScene,
   renamePlane,
-  reorderPlane,
+  reorderPlanes,
   SCENE_VERSION,
   type Scene,
   sceneJsonSchema,
@@ -28,7 +28,6 @@ import {
   setFrameSize,
   setPlaneDepth,
   setPlaneMount,
-  setPlaneSpeed,
   setPlanesHidden,
   setPlanesOpacity,
   setPlaneTransform,
@@ -124,10 +123,9 @@ describe('edits', () => {
     ['setPlanesHidden', scene, (s) => setPlanesHidden(s, new Set([A, B]), true)],
     ['setPlanesOpacity', scene, (s) => setPlanesOpacity(s, new Set([A]), 0.5)],
     ['setPlaneDepth', scene, (s) => setPlaneDepth(s, A, { depthSpx: 500, atFrame: 1, holdPicture: true })],
-    ['setPlaneSpeed', scene, (s) => setPlaneSpeed(s, A, 0.5, { atFrame: 1, holdPicture: false })],
     ['setPlaneTransform', scene, (s) => setPlaneTransform(s, A, { rotationDeg: 12 })],
     ['setPlaneMount', scene, (s) => setPlaneMount(s, B, 'camera', 1)],
-    ['reorderPlane', scene, (s) => reorderPlane(s, A, 1)],
+    ['reorderPlanes', scene, (s) => reorderPlanes(s, new Set([A]), null)],
     ['setCamera', scene, (s) => setCamera(s, { zoom: 2, roll: 4 }, { frame: 9, keying: true })],
     ['moveCameraKeys', keyed, (s) => moveCameraKeys(s, at(25), 5)],
     ['deleteCameraKeys', keyed, (s) => deleteCameraKeys(s, at(25))],
@@ -185,17 +183,13 @@ describe('edits', () => {
 
 describe('placing art', () => {
   it('puts a layer where the painting had it, one art px to one output px', () => {
-    const { art } = testPlane({ id: A }, 400, 300);
-    const painted = {
-      name: 'x',
-      art,
+    const painted = paintedLayer({
+      art: testArt(1),
       xPx: 1000,
       yPx: 200,
-      opacity: 1,
-      hidden: false,
       paintingWidthPx: 3000,
       paintingHeightPx: 1200,
-    };
+    });
     const plan = framePlan(testScene([planeFromLayer(A, painted)]), 1);
     // The painting's corner lies at (960 − 1500, 540 − 600) of the frame.
     expect(plan.planes[0]?.artToFrame).toEqual({ a: 1, b: 0, c: 0, d: 1, e: 1000 - 540, f: 200 - 60 });

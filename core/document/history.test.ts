@@ -11,7 +11,7 @@ import {
   deletePlanes,
   moveCameraKeys,
   readScene,
-  reorderPlane,
+  reorderPlanes,
   type Scene,
   type SceneChange,
   setCamera,
@@ -67,10 +67,10 @@ const steps: fc.Arbitrary<Step> = fc.oneof(
       (s) =>
         setPlaneMount(s, p, mount, 9),
   ),
-  fc.tuple(id, fc.nat({ max: 3 })).map(
-    ([p, to]): Step =>
+  fc.tuple(id, fc.option(id)).map(
+    ([p, before]): Step =>
       (s) =>
-        reorderPlane(s, p, to),
+        reorderPlanes(s, new Set([p]), before),
   ),
   id.map(
     (p): Step =>

@@ -2,6 +2,18 @@ export { EDIT_ACTIONS, type EditAction } from './actions.ts';
 export { cameraPoseAt, cameraValueAt, stageFrameOf } from './camera-at.ts';
 export { CAMERA_CHANNELS, type CameraChannel, CHANNEL_KINDS, type ChannelKind } from './camera-channels.ts';
 export {
+  type ArtFacts,
+  exposureAt,
+  exposureIndexAt,
+  factsOf,
+  keptArts,
+  type PaintedPath,
+  type Shown,
+  sceneArts,
+  shownArts,
+  shownAt,
+} from './content.ts';
+export {
   type CameraChange,
   deleteCameraKeys,
   type KeySelection,
@@ -9,23 +21,40 @@ export {
   setCamera,
   setCameraEase,
 } from './edits/camera.ts';
+export { addCard, coverCard, seenBox } from './edits/cards.ts';
+export { tidyName, tidyNames, uniqueTidyNames } from './edits/names.ts';
+export {
+  applyNewVersion,
+  type LayerLook,
+  type LayerMatch,
+  matchLayers,
+  type NewVersion,
+} from './edits/new-version.ts';
 export {
   addPlanes,
+  type CopyLook,
+  copyOfPlane,
   type DepthChange,
   deletePlanes,
+  freeName,
+  insertPlanes,
   nearestDepthSpx,
+  nudgePlanes,
+  renameGroup,
   renamePlane,
-  reorderPlane,
+  reorderPlanes,
+  setPlaneContent,
   setPlaneDepth,
   setPlaneMount,
-  setPlaneSpeed,
+  setPlanesGroup,
   setPlanesHidden,
+  setPlanesLocked,
   setPlanesOpacity,
   setPlaneTransform,
 } from './edits/planes.ts';
 export { setFrameSize, setRate, setShotLength } from './edits/shot-settings.ts';
 export { sceneJsonSchema } from './json-schema.ts';
-export { MIGRATIONS, type Migration, migrate } from './migrations.ts';
+export { MIGRATIONS, type Migration, migrate, migratePatch } from './migrations.ts';
 export {
   applyScenePatch,
   changeBetween,
@@ -35,23 +64,45 @@ export {
   patchSchema,
   type SceneChange,
 } from './patch.ts';
-export { type PaintedLayer, planeFromLayer } from './place-art.ts';
+export {
+  AS_PAINTED,
+  FITS,
+  type Fit,
+  fitScale,
+  type PaintedLayer,
+  type PaintingPlace,
+  planeFromLayer,
+} from './place-art.ts';
 export { firstFault, readScene, type SceneFault } from './read-scene.ts';
 export {
   type ArtId,
   type ArtRef,
   artIdSchema,
   artRefSchema,
+  type Content,
+  type CopyStroke,
+  type CutRecipe,
+  CYCLES,
+  type Cycle,
+  contentSchema,
+  cutRecipeSchema,
+  type Exposure,
   easeSchema,
+  exposureSchema,
   frameSizeSchema,
   LIMITS,
+  type Made,
   type NewScene,
   newScene,
+  type Origin,
   type Plane,
   type PlaneId,
   planeIdSchema,
   rateSchema,
   SCENE_VERSION,
   type Scene,
+  type SelectionMode,
+  type SelectionStep,
+  type Shape,
   sceneSchema,
 } from './scene.ts';

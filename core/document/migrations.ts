@@ -9,8 +9,41 @@ export interface Migration {
   readonly up: (scene: Record<string, unknown>) => Record<string, unknown>;
 }
 
-/** In order, without gaps, ending at the current version. Version 1 is the first, so there is none yet. */
-export const MIGRATIONS: readonly Migration[] = [];
+type Data = Record<string, unknown>;
+const isData = (value: unknown): value is Data =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** A plane of version 1 held one image as `art`; since version 2 an image is one of several kinds of content. */
+function planeFrom1(plane: unknown): unknown {
+  if (!isData(plane) || !('art' in plane)) return plane;
+  const { art, ...rest } = plane;
+  return { ...rest, group: null, content: { kind: 'still', art, made: null }, origin: null, locked: false };
+}
+
+/** In order, without gaps, ending at the current version. */
+export const MIGRATIONS: readonly Migration[] = [
+  {
+    from: 1,
+    name: 'planes hold content',
+    up: (scene) => ({
+      ...scene,
+      planes: Array.isArray(scene.planes) ? scene.planes.map(planeFrom1) : scene.planes,
+    }),
+  },
+];
+
+/**
+ * A patch as the newest version means it: patches of the history were made on older scenes. A plane's image lies at
+ * /planes/N/content/art since version 2; nothing else in a scene has /planes/N/art, so newer patches stay as they are.
+ */
+export const migratePatch = <P extends readonly { readonly op: string; readonly path: string }[]>(
+  patch: P,
+): P =>
+  patch.map((step) => {
+    const path = step.path.replace(/^(\/planes\/\d+)\/art(\/|$)/, '$1/content/art$2');
+    const isPlane = /^\/planes\/(\d+|-)$/.test(path);
+    return 'value' in step && isPlane ? { ...step, path, value: planeFrom1(step.value) } : { ...step, path };
+  }) as unknown as P;
 
 /** Brings a scene of any known version to the newest one that `migrations` lead to. */
 export function migrate(

@@ -1,6 +1,7 @@
 import jsonPatch from 'fast-json-patch';
 import { z } from 'zod';
 import { fail, type Result } from '../units/index.ts';
+import { migratePatch } from './migrations.ts';
 import { readScene, type SceneFault } from './read-scene.ts';
 import type { Scene } from './scene.ts';
 
@@ -31,7 +32,7 @@ export type PatchFault = SceneFault | { readonly code: 'does-not-apply'; readonl
 export function applyScenePatch(scene: Scene, patch: Patch): Result<Scene, PatchFault> {
   let patched: unknown;
   try {
-    patched = jsonPatch.applyPatch(scene, patch, true, false, true).newDocument;
+    patched = jsonPatch.applyPatch(scene, migratePatch(patch), true, false, true).newDocument;
   } catch (error) {
     if (!(error instanceof jsonPatch.JsonPatchError)) throw error;
     return fail({ code: 'does-not-apply', detail: `${error.name} at operation ${error.index ?? 0}` });

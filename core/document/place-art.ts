@@ -1,36 +1,96 @@
-import type { ArtRef, Plane, PlaneId } from './scene.ts';
+import type { ArtRef, Content, Exposure, Plane, PlaneId } from './scene.ts';
 
 /** A layer as the painting had it: its upper left corner in px of a painting of the given size. */
 export interface PaintedLayer {
   readonly name: string;
+  readonly group: string | null;
+  /** One still image, or the exposures of a moving one. */
   readonly art: ArtRef;
+  readonly moving: { readonly exposures: readonly Exposure[] } | null;
   readonly xPx: number;
   readonly yPx: number;
   readonly opacity: number;
   readonly hidden: boolean;
+  readonly file: string;
   readonly paintingWidthPx: number;
   readonly paintingHeightPx: number;
 }
 
-/** A plane on the datum with the painting's centre on the axis of the home camera: one art px is one output px. */
-export function planeFromLayer(id: PlaneId, layer: PaintedLayer): Plane {
+export const FITS = ['as-painted', 'fit-width', 'fit-height', 'cover'] as const;
+export type Fit = (typeof FITS)[number];
+
+/** How a whole painting is put on the datum: its size against the frame, and where its centre goes. */
+export interface PaintingPlace {
+  readonly fit: Fit;
+  readonly offsetXSpx: number;
+  readonly offsetYSpx: number;
+}
+export const AS_PAINTED: PaintingPlace = { fit: 'as-painted', offsetXSpx: 0, offsetYSpx: 0 };
+
+interface Size {
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
+/** Stage px per painted px. */
+export function fitScale(fit: Fit, painting: Size, frame: Size): number {
+  const [wide, high] = [frame.widthPx / painting.widthPx, frame.heightPx / painting.heightPx];
+  switch (fit) {
+    case 'as-painted':
+      return 1;
+    case 'fit-width':
+      return wide;
+    case 'fit-height':
+      return high;
+    case 'cover':
+      return Math.max(wide, high);
+  }
+}
+
+const contentOf = ({ art, moving }: PaintedLayer): Content =>
+  moving
+    ? { kind: 'moving', exposures: [...moving.exposures], cycle: 'loop', startFrame: 1, rate: null }
+    : { kind: 'still', art, made: null };
+
+/**
+ * A plane on the datum, with the painting's centre on the axis of the home camera unless `place` says otherwise.
+ * As painted, one art px is one output px; every fit keeps the layers of a painting in place to one another.
+ */
+export function planeFromLayer(
+  id: PlaneId,
+  layer: PaintedLayer,
+  frame?: Size,
+  place: PaintingPlace = AS_PAINTED,
+): Plane {
   const { widthPx, heightPx } = layer.art;
+  const painting = { widthPx: layer.paintingWidthPx, heightPx: layer.paintingHeightPx };
+  const scale = frame ? fitScale(place.fit, painting, frame) : 1;
   return {
     id,
     name: layer.name,
-    art: layer.art,
+    group: layer.group,
+    content: contentOf(layer),
+    origin: {
+      file: layer.file,
+      layer: layer.group === null ? layer.name : `${layer.group} / ${layer.name}`.slice(0, 200),
+      xPx: layer.xPx,
+      yPx: layer.yPx,
+      paintingWidthPx: painting.widthPx,
+      paintingHeightPx: painting.heightPx,
+    },
     mount: 'stage',
     depthSpx: 0,
     transform: {
-      xSpx: layer.xPx + widthPx / 2 - layer.paintingWidthPx / 2,
-      ySpx: layer.yPx + heightPx / 2 - layer.paintingHeightPx / 2,
-      scaleX: 1,
-      scaleY: 1,
+      xSpx: place.offsetXSpx + scale * (layer.xPx + widthPx / 2 - painting.widthPx / 2),
+      ySpx: place.offsetYSpx + scale * (layer.yPx + heightPx / 2 - painting.heightPx / 2),
+      scaleX: scale,
+      scaleY: scale,
       rotationDeg: 0,
       anchorXArtPx: widthPx / 2,
       anchorYArtPx: heightPx / 2,
     },
     opacity: layer.opacity,
     hidden: layer.hidden,
+    locked: false,
   };
 }

@@ -1,8 +1,10 @@
 import { z } from 'zod';
+import { paintSchema } from '../look/index.ts';
+import { PATH_LIMITS, parsePath } from '../shapes/index.ts';
 import { MOUNTS } from '../stage/index.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
-export const SCENE_VERSION = 1;
+export const SCENE_VERSION = 2;
 
 export const LIMITS = {
   framePx: { min: 16, max: 16384 },
@@ -14,6 +16,9 @@ export const LIMITS = {
   coordinateSpx: { min: -1e8, max: 1e8 },
   zoom: { min: 1e-4, max: 1e4 },
   homeDistanceSpx: { min: 16, max: 1e6 },
+  exposures: { max: 5000 },
+  holdFrames: { min: 1, max: 100_000 },
+  shapes: { max: 200 },
 } as const;
 
 const coordinate = z.number().min(LIMITS.coordinateSpx.min).max(LIMITS.coordinateSpx.max);
@@ -95,15 +100,135 @@ export const transformSchema = z.strictObject({
   anchorYArtPx: coordinate,
 });
 
+export const CYCLES = ['loop', 'once', 'there-and-back'] as const;
+export type Cycle = (typeof CYCLES)[number];
+
+export const exposureSchema = z.strictObject({
+  art: artRefSchema,
+  /** How long it shows, in frames of the moving plane's own rate. */
+  hold: z.int().min(LIMITS.holdFrames.min).max(LIMITS.holdFrames.max),
+});
+export type Exposure = z.infer<typeof exposureSchema>;
+
+export const shapeSchema = z.strictObject({
+  id: z.string().min(1).max(64),
+  /** SVG path data: closed outlines of absolute M, L and C, in art px. */
+  path: z
+    .string()
+    .max(PATH_LIMITS.length)
+    .refine((data) => parsePath(data).ok, 'is not path data of closed outlines'),
+  paint: paintSchema,
+});
+export type Shape = z.infer<typeof shapeSchema>;
+
+const pointSchema = z.tuple([z.number(), z.number()]);
+export const SELECTION_MODES = ['add', 'subtract'] as const;
+export type SelectionMode = (typeof SELECTION_MODES)[number];
+const inMode = { mode: z.enum(SELECTION_MODES) };
+
+/** One step of choosing what to cut, in px of the art that is cut. */
+export const selectionStepSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('outline'), ...inMode, points: z.array(pointSchema).min(3).max(20_000) }),
+  z.strictObject({
+    kind: z.literal('colour'),
+    ...inMode,
+    at: pointSchema,
+    /** Largest difference of any of the four channels, 0 to 255. */
+    tolerance: z.number().min(0).max(255),
+    contiguous: z.boolean(),
+  }),
+]);
+export type SelectionStep = z.infer<typeof selectionStepSchema>;
+
+/** A stroke of the copy brush: paint taken at `offset` from where it is put. */
+export const copyStrokeSchema = z.strictObject({
+  points: z.array(pointSchema).min(1).max(20_000),
+  radiusPx: z.number().min(0.5).max(2000),
+  offset: pointSchema,
+});
+export type CopyStroke = z.infer<typeof copyStrokeSchema>;
+
+export const cutRecipeSchema = z.strictObject({
+  steps: z.array(selectionStepSchema).max(1000),
+  featherPx: z.number().min(0).max(500),
+  fill: z.boolean(),
+  copies: z.array(copyStrokeSchema).max(2000),
+});
+export type CutRecipe = z.infer<typeof cutRecipeSchema>;
+
+/** How an image was made from another, so that it can be made anew; the other one stays stored. */
+export const madeSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('cut'),
+    cutId: z.string().min(1).max(64),
+    from: artRefSchema,
+    part: z.enum(['taken', 'left']),
+    /** Upper left corner of this piece in the art that was cut. */
+    atPx: pointSchema,
+    recipe: cutRecipeSchema,
+  }),
+  z.strictObject({
+    kind: z.literal('recoloured'),
+    from: artRefSchema,
+    hueDeg: z.number().min(-180).max(180),
+    saturation: z.number().min(0).max(4),
+    brightness: z.number().min(0).max(4),
+  }),
+]);
+export type Made = z.infer<typeof madeSchema>;
+
+/** What stands on a plane. */
+export const contentSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('still'), art: artRefSchema, made: madeSchema.nullable() }),
+  z.strictObject({
+    kind: z.literal('moving'),
+    exposures: z.array(exposureSchema).min(1).max(LIMITS.exposures.max),
+    cycle: z.enum(CYCLES),
+    /** The shot's frame at which the first exposure begins; before it the first one shows. */
+    startFrame: z.int().min(-100_000).max(200_000),
+    /** Its own rate; null means the shot's. */
+    rate: rateSchema.nullable(),
+  }),
+  z.strictObject({
+    kind: z.literal('card'),
+    widthPx: z.number().min(1).max(1e6),
+    heightPx: z.number().min(1).max(1e6),
+    paint: paintSchema,
+  }),
+  z.strictObject({
+    kind: z.literal('shapes'),
+    widthPx: z.number().min(1).max(1e6),
+    heightPx: z.number().min(1).max(1e6),
+    /** On top first. */
+    shapes: z.array(shapeSchema).max(LIMITS.shapes.max),
+  }),
+]);
+export type Content = z.infer<typeof contentSchema>;
+
+/** Where the plane's art stood in the file that it came from, for bringing in the next version. */
+export const originSchema = z.strictObject({
+  file: z.string().max(500),
+  layer: z.string().max(LIMITS.nameLength.max),
+  xPx: coordinate,
+  yPx: coordinate,
+  paintingWidthPx: z.number().min(1).max(1e7),
+  paintingHeightPx: z.number().min(1).max(1e7),
+});
+export type Origin = z.infer<typeof originSchema>;
+
 export const planeSchema = z.strictObject({
   id: planeIdSchema,
   name: z.string().min(1).max(LIMITS.nameLength.max),
-  art: artRefSchema,
+  /** Planes of one group share its name; null stands alone. */
+  group: z.string().min(1).max(LIMITS.nameLength.max).nullable(),
+  content: contentSchema,
+  origin: originSchema.nullable(),
   mount: z.enum(MOUNTS),
   depthSpx: coordinate,
   transform: transformSchema,
   opacity: unitInterval,
   hidden: z.boolean(),
+  locked: z.boolean(),
 });
 export type Plane = z.infer<typeof planeSchema>;
 

@@ -12,6 +12,8 @@ export {
   type Background,
   BLACK,
   CLEAR,
+  type ImageLayer,
+  type PathLayer,
   type RenderLayer,
   type RenderView,
   renderLayers,

@@ -5,7 +5,7 @@ import { framePlan } from '../shot/index.ts';
 import { randomImage } from '../testing/images.ts';
 import { testRenderer } from '../testing/kernel.ts';
 import { seededRandom } from '../testing/random.ts';
-import { testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import {
   BLACK,
   buildLevels,
@@ -21,8 +21,8 @@ const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, 
 /** A layer through the same resolution of maps and levels that plans go through. */
 function layer(image: Raster, id: number, artToFrame: Affine, opacity: number): RenderLayer[] {
   const plane = testPlane({ id: testPlaneId(`p${id}`) }, image.widthPx, image.heightPx);
-  const art = { ...plane.art, id: testArtId(id) };
-  const facts = { planeId: plane.id, art, distanceSpx: 1, speed: 1, opacity };
+  const shown = { kind: 'image' as const, art: testArt(id, image.widthPx, image.heightPx) };
+  const facts = { planeId: plane.id, shown, distanceSpx: 1, speed: 1, opacity };
   const { pose } = framePlan(testScene(), 1);
   const planes = [{ ...facts, state: 'drawn' as const, artToFrame }];
   return renderLayers({ frame: 1, widthPx: VIEW.widthPx, heightPx: VIEW.heightPx, pose, planes }, VIEW);

@@ -1,6 +1,12 @@
 import { type Raster, raster } from '../image/index.ts';
 import { Arena, type GrowableMemory } from './arena.ts';
-import { encodeLayers, type ImageAddress, LAYER_BYTES, packBackground, scratchBytes } from './layer-table.ts';
+import {
+  encodeLayers,
+  type ImageAddress,
+  type LayerTable,
+  packBackground,
+  scratchBytes,
+} from './layer-table.ts';
 import type { RenderLayer, RenderView } from './layers.ts';
 import { imageLayout, storeImage } from './stored-image.ts';
 
@@ -15,6 +21,7 @@ export interface KernelExports {
     startRow: number,
     endRow: number,
     background: number,
+    dither: number,
   ): void;
 }
 
@@ -23,7 +30,7 @@ export const KERNEL_MEMORY = { initial: 16, maximum: 65_536, shared: true } as c
 
 /** Rows [startRow, endRow) of one image; small enough to be posted to a worker. */
 export interface RowsJob {
-  readonly table: Uint8Array;
+  readonly table: LayerTable;
   readonly tableAt: number;
   readonly scratchAt: number;
   readonly outAt: number;
@@ -34,23 +41,24 @@ export interface RowsJob {
 }
 
 /** Bytes that a caller of runRows must own at `tableAt` and `scratchAt`. */
-export const jobBytes = (widthPx: number, layers: number) => ({
-  table: Math.max(1, layers) * LAYER_BYTES,
-  scratch: scratchBytes(widthPx, layers),
+export const jobBytes = (widthPx: number, table: LayerTable) => ({
+  table: Math.max(1, table.bytes.length),
+  scratch: scratchBytes(widthPx, table.count),
 });
 
 /** Runs a job on whichever thread holds these exports over `memory`. */
 export function runRows(kernel: KernelExports, memory: GrowableMemory, job: RowsJob): void {
-  new Uint8Array(memory.buffer).set(job.table, job.tableAt);
+  new Uint8Array(memory.buffer).set(job.table.bytes, job.tableAt);
   kernel.renderRows(
     job.tableAt,
-    job.table.length / LAYER_BYTES,
+    job.table.count,
     job.scratchAt,
     job.outAt,
     job.widthPx,
     job.startRow,
     job.endRow,
     job.background,
+    job.table.dither ? 1 : 0,
   );
 }
 
@@ -76,14 +84,16 @@ export class SingleThreadRenderer {
 
   /** Premultiplied pixels of one image. Throws when an image has not been added. */
   render(layers: readonly RenderLayer[], view: RenderView): Raster<'premultiplied'> {
-    for (const { artId } of layers)
-      if (!this.images.has(artId)) throw new Error(`Art ${artId} was not added`);
+    for (const layer of layers) {
+      if (layer.kind === 'image' && !this.images.has(layer.artId))
+        throw new Error(`Art ${layer.artId} was not added`);
+    }
     const { widthPx, heightPx } = view;
-    const bytes = jobBytes(widthPx, layers.length);
+    const table = encodeLayers(layers, (id) => this.images.get(id));
+    const bytes = jobBytes(widthPx, table);
     const tableAt = this.arena.allocate(bytes.table);
     const scratchAt = this.arena.allocate(bytes.scratch);
     const outAt = this.arena.allocate(widthPx * heightPx * 4);
-    const table = encodeLayers(layers, (id) => this.images.get(id));
     const background = packBackground(view.background);
     runRows(this.kernel, this.arena.memory, {
       table,

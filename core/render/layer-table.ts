@@ -1,13 +1,23 @@
-import type { Background, RenderLayer } from './layers.ts';
+import type { Affine } from '../geometry/index.ts';
+import { rampOf } from '../look/index.ts';
+import { type Background, type ImageLayer, needsDither, type PathLayer, type RenderLayer } from './layers.ts';
+import { edgeBounds } from './path-edges.ts';
 import type { ImageLayout } from './stored-image.ts';
 
 /** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
-export const LAYER_BYTES = 128;
+const LAYER_BYTES = 128;
 const CULL_TILE_PX = 32;
 
 export interface ImageAddress {
   readonly address: number;
   readonly layout: ImageLayout;
+}
+
+/** What the kernel reads of one frame: `count` entries, and behind them the edges and ramps that they name. */
+export interface LayerTable {
+  readonly bytes: Uint8Array;
+  readonly count: number;
+  readonly dither: boolean;
 }
 
 /**
@@ -18,40 +28,83 @@ export interface ImageAddress {
 export function encodeLayers(
   layers: readonly RenderLayer[],
   imageOf: (artId: string) => ImageAddress | undefined,
-): Uint8Array {
-  const stored = layers.flatMap((layer) => {
-    const image = imageOf(layer.artId);
-    return image ? [{ layer, image }] : [];
+): LayerTable {
+  const drawn = layers.filter((layer) => layer.kind === 'path' || imageOf(layer.artId));
+  const tails = drawn.map((layer) => (layer.kind === 'path' ? tailBytes(layer) : 0));
+  const bytes = drawn.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
+  const table = new DataView(new ArrayBuffer(bytes));
+  let tail = drawn.length * LAYER_BYTES;
+  drawn.forEach((layer, i) => {
+    if (layer.kind === 'path') writePath(table, i * LAYER_BYTES, tail, layer);
+    else writeImage(table, i * LAYER_BYTES, layer, imageOf(layer.artId) as ImageAddress);
+    tail += tails[i] as number;
   });
-  const table = new DataView(new ArrayBuffer(stored.length * LAYER_BYTES));
-  stored.forEach(({ layer, image }, i) => {
-    writeEntry(table, i * LAYER_BYTES, layer, image);
-  });
-  return new Uint8Array(table.buffer);
+  return { bytes: new Uint8Array(table.buffer), count: drawn.length, dither: needsDither(drawn) };
 }
 
-function writeEntry(table: DataView, at: number, layer: RenderLayer, image: ImageAddress): void {
-  const level = image.layout.levels[layer.level];
-  if (!level) throw new Error(`No level ${layer.level} of art ${layer.artId}`);
-  const { a, b, c, d, e, f } = layer.imageToLevel;
-  const numbers = [a, b, c, d, e + 0.5 * (a + c) + 0.5, f + 0.5 * (b + d) + 0.5];
-  numbers.forEach((value, i) => {
+/** Shifts a map from continuous image px so that it takes pixel indices: centre of pixel +½. */
+const atPixelCentres = ({ a, b, c, d, e, f }: Affine, shift: number): number[] => [
+  a,
+  b,
+  c,
+  d,
+  e + 0.5 * (a + c) + shift,
+  f + 0.5 * (b + d) + shift,
+];
+
+function writeEntry(table: DataView, at: number, map: readonly number[], words: readonly number[]): void {
+  map.forEach((value, i) => {
     table.setFloat64(at + 8 * i, value, true);
   });
-  const isRolled = b !== 0 || c !== 0;
-  const words = [
+  words.forEach((value, i) => {
+    table.setUint32(at + 48 + 4 * i, value, true);
+  });
+}
+
+const opacityQ15 = (opacity: number): number => Math.round(Math.min(1, opacity) * 32768);
+const KIND = { unrolled: 0, rolled: 1, paths: 2 } as const;
+
+function writeImage(table: DataView, at: number, layer: ImageLayer, image: ImageAddress): void {
+  const level = image.layout.levels[layer.level];
+  if (!level) throw new Error(`No level ${layer.level} of art ${layer.artId}`);
+  const { b, c } = layer.imageToLevel;
+  writeEntry(table, at, atPixelCentres(layer.imageToLevel, 0.5), [
     image.address + level.pixelsAt,
     level.strideBytes,
     level.widthPx,
     level.heightPx,
     image.address + level.tilesAt,
     level.tileColumns,
-    Math.round(Math.min(1, layer.opacity) * 32768),
-    isRolled ? 1 : 0,
-  ];
-  words.forEach((value, i) => {
-    table.setUint32(at + 48 + 4 * i, value, true);
-  });
+    opacityQ15(layer.opacity),
+    b !== 0 || c !== 0 ? KIND.rolled : KIND.unrolled,
+  ]);
+}
+
+/** Edges, then the ramp as four 16-bit lanes an entry; a multiple of 16. */
+const tailBytes = ({ edges, paint }: PathLayer): number =>
+  edges.byteLength + Math.ceil(((rampOf(paint).length / 4) * 8) / 16) * 16;
+
+function writePath(table: DataView, at: number, tail: number, layer: PathLayer): void {
+  const { edges, paint } = layer;
+  const ramp = rampOf(paint);
+  const rampFrom = tail + edges.byteLength;
+  const { left, right, top, bottom } = edgeBounds(edges);
+  new Float32Array(table.buffer, tail, edges.length).set(edges);
+  const lanes = new Uint16Array(table.buffer, rampFrom, ramp.length);
+  for (let i = 0; i < ramp.length; i++) lanes[i] = Math.round((ramp[i] as number) * 128);
+  writeEntry(table, at, atPixelCentres(layer.imageToGradient, 0), [
+    tail,
+    edges.length / 4,
+    left,
+    right,
+    rampFrom,
+    ramp.length / 4,
+    opacityQ15(layer.opacity),
+    KIND.paths,
+  ]);
+  table.setInt32(at + 104, top, true);
+  table.setInt32(at + 108, bottom, true);
+  table.setInt32(at + 112, paint.kind === 'radial' ? 1 : 0, true);
 }
 
 /** Bytes of scratch that one call of renderRows needs for `layers` layers and rows of `widthPx`. */

@@ -1,7 +1,10 @@
-import type { ArtId } from '../document/index.ts';
-import { type Affine, compose, invertAffine, leastScale } from '../geometry/index.ts';
+import type { ArtId, Shown } from '../document/index.ts';
+import { type Affine, compose, IDENTITY, invertAffine, leastScale, scaling } from '../geometry/index.ts';
 import { mipCount, mipLevelFor } from '../image/index.ts';
+import { boxToGradient, type Paint } from '../look/index.ts';
+import { outlinesBox, parsePath } from '../shapes/index.ts';
 import type { FramePlan } from '../shot/index.ts';
+import { type PathEdges, pathEdges } from './path-edges.ts';
 
 /** Premultiplied 8-bit RGBA laid under everything. */
 export interface Background {
@@ -23,8 +26,9 @@ export interface RenderView {
   readonly background: Background;
 }
 
-/** One drawn plane, resolved for one image. */
-export interface RenderLayer {
+/** One drawn image, resolved for one view. */
+export interface ImageLayer {
+  readonly kind: 'image';
   readonly artId: ArtId;
   readonly widthPx: number;
   readonly heightPx: number;
@@ -36,25 +40,62 @@ export interface RenderLayer {
   readonly opacity: number;
 }
 
+/** One filled path, resolved for one view: drawn from its outline, so it is sharp at any size. */
+export interface PathLayer {
+  readonly kind: 'path';
+  readonly edges: PathEdges;
+  readonly paint: Paint;
+  /** Image px to the plane of the gradient; the identity for a solid. */
+  readonly imageToGradient: Affine;
+  readonly opacity: number;
+}
+export type RenderLayer = ImageLayer | PathLayer;
+
 /** The layers of a plan that leave a mark, far to near. Singular maps and clear planes drop out. */
 export function renderLayers(plan: FramePlan, view: RenderView): RenderLayer[] {
-  return plan.planes.flatMap((plane) => {
+  return plan.planes.flatMap((plane): RenderLayer[] => {
     if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
     const artToImage = compose(view.frameToImage, plane.artToFrame);
     const imageToArt = invertAffine(artToImage);
     if (!imageToArt) return [];
-    const { id: artId, widthPx, heightPx } = plane.art;
-    const level = mipLevelFor(leastScale(artToImage), mipCount(widthPx, heightPx));
-    const perTexel = 1 / 2 ** level;
-    const { a, b, c, d, e, f } = imageToArt;
-    const imageToLevel = {
-      a: a * perTexel,
-      b: b * perTexel,
-      c: c * perTexel,
-      d: d * perTexel,
-      e: e * perTexel,
-      f: f * perTexel,
-    };
-    return [{ artId, widthPx, heightPx, level, imageToLevel, opacity: plane.opacity }];
+    return plane.shown.kind === 'image'
+      ? [imageLayer(plane.shown.art, artToImage, imageToArt, plane.opacity)]
+      : pathLayers(plane.shown, artToImage, imageToArt, plane.opacity, view);
   });
 }
+
+type Art = Extract<Shown, { kind: 'image' }>['art'];
+
+function imageLayer(art: Art, artToImage: Affine, imageToArt: Affine, opacity: number): ImageLayer {
+  const { id: artId, widthPx, heightPx } = art;
+  const level = mipLevelFor(leastScale(artToImage), mipCount(widthPx, heightPx));
+  const imageToLevel = compose(scaling(1 / 2 ** level), imageToArt);
+  return { kind: 'image', artId, widthPx, heightPx, level, imageToLevel, opacity };
+}
+
+/** Far to near: the list of paths has the nearest first. */
+function pathLayers(
+  shown: Extract<Shown, { kind: 'paths' }>,
+  artToImage: Affine,
+  imageToArt: Affine,
+  opacity: number,
+  view: RenderView,
+): PathLayer[] {
+  return shown.paths.toReversed().flatMap(({ path, paint }): PathLayer[] => {
+    const outlines = parsePath(path);
+    const box = outlines.ok ? outlinesBox(outlines.value) : null;
+    if (!outlines.ok || !box) return [];
+    const edges = pathEdges(outlines.value, artToImage, view.widthPx, view.heightPx);
+    if (edges.length === 0) return [];
+    const { x0: x, y0: y, x1, y1 } = box;
+    const imageToGradient =
+      paint.kind === 'solid'
+        ? IDENTITY
+        : compose(boxToGradient(paint, { x, y, widthPx: x1 - x, heightPx: y1 - y }), imageToArt);
+    return [{ kind: 'path', edges, paint, imageToGradient, opacity }];
+  });
+}
+
+/** Whether the layers hold a gradient, whose slow steps would show as bands if they were rounded to the nearest. */
+export const needsDither = (layers: readonly RenderLayer[]): boolean =>
+  layers.some((layer) => layer.kind === 'path' && layer.paint.kind !== 'solid');

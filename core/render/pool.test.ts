@@ -46,6 +46,7 @@ const image = randomImage(4, SIZE.widthPx, SIZE.heightPx);
 const copy = async (): Promise<Raster<'straight'>> => ({ ...image, data: image.data.slice() });
 const LAYERS: readonly RenderLayer[] = [
   {
+    kind: 'image',
     artId: testArtId(1),
     ...SIZE,
     level: 0,
@@ -53,6 +54,7 @@ const LAYERS: readonly RenderLayer[] = [
     opacity: 0.8,
   },
   {
+    kind: 'image',
     artId: testArtId(1),
     ...SIZE,
     level: 1,

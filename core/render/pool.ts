@@ -135,10 +135,7 @@ export class RenderPool {
     try {
       await Promise.all(
         bands.map(({ startRow, endRow }) =>
-          this.rows(
-            { table, outAt, widthPx, startRow, endRow, background: packBackground(view.background) },
-            layers.length,
-          ),
+          this.rows({ table, outAt, widthPx, startRow, endRow, background: packBackground(view.background) }),
         ),
       );
       const shared = new Uint8Array(this.arena.memory.buffer, outAt, widthPx * heightPx * 4);
@@ -148,8 +145,8 @@ export class RenderPool {
     }
   }
 
-  private async rows(part: Omit<RowsJob, 'tableAt' | 'scratchAt'>, layers: number): Promise<void> {
-    const bytes = jobBytes(part.widthPx, layers);
+  private async rows(part: Omit<RowsJob, 'tableAt' | 'scratchAt'>): Promise<void> {
+    const bytes = jobBytes(part.widthPx, part.table);
     const tableAt = this.arena.allocate(bytes.table);
     const scratchAt = this.arena.allocate(bytes.scratch);
     try {

@@ -1,4 +1,11 @@
-import { type ArtRef, cameraPoseAt, type PlaneId, type Scene, stageFrameOf } from '../document/index.ts';
+import {
+  cameraPoseAt,
+  type PlaneId,
+  type Scene,
+  type Shown,
+  shownAt,
+  stageFrameOf,
+} from '../document/index.ts';
 import type { Affine } from '../geometry/index.ts';
 import { type CameraPose, drawingOrder, placePlane } from '../stage/index.ts';
 
@@ -8,7 +15,7 @@ export type PlaneState = (typeof PLANE_STATES)[number];
 
 interface PlaneFacts {
   readonly planeId: PlaneId;
-  readonly art: ArtRef;
+  readonly shown: Shown;
   readonly distanceSpx: number;
   readonly speed: number;
   readonly opacity: number;
@@ -38,7 +45,8 @@ export function framePlan(scene: Scene, frame: number): FramePlan {
   const planes = order.map((index): PlanePlan => {
     const plane = scene.planes[index]!;
     const { artToFrame, distanceSpx, speed } = placements[index]!;
-    const facts = { planeId: plane.id, art: plane.art, distanceSpx, speed, opacity: plane.opacity };
+    const shown = shownAt(plane.content, frame, scene.rate);
+    const facts = { planeId: plane.id, shown, distanceSpx, speed, opacity: plane.opacity };
     if (plane.hidden) return { ...facts, state: 'hidden', artToFrame };
     return artToFrame
       ? { ...facts, state: 'drawn', artToFrame }

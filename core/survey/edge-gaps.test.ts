@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { setCamera } from '../document/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { testPlane, testPlaneId, testScene, withCutEdges } from '../testing/scenes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
 import { edgeGaps } from './index.ts';
 
@@ -30,13 +30,12 @@ describe('edges in frame', () => {
   });
 
   it('lets a soft end come into frame', () => {
-    const soft = { ...wide, art: { ...wide.art, cutEdges: { ...wide.art.cutEdges, right: false } } };
+    const soft = withCutEdges(wide, { right: false });
     expect(edgeGaps(panned(), soft)).toEqual([]);
   });
 
   it('swaps the sides of a flipped plane', () => {
-    const art = { ...wide.art, cutEdges: { ...wide.art.cutEdges, right: false } };
-    const flipped = { ...wide, art, transform: { ...wide.transform, scaleX: -1 } };
+    const flipped = { ...withCutEdges(wide, { right: false }), transform: { ...wide.transform, scaleX: -1 } };
     expect(edgeGaps(panned(), flipped)[0]?.side).toBe('right');
   });
 });

@@ -1,4 +1,4 @@
-import { cameraPoseAt, type Plane, type Scene, stageFrameOf } from '../document/index.ts';
+import { cameraPoseAt, factsOf, type Plane, type Scene, stageFrameOf } from '../document/index.ts';
 import { mapBox } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
 import { placePlane } from '../stage/index.ts';
@@ -19,7 +19,7 @@ const SMALLEST_GAP_PX = 0.5;
 
 /** How far each side of the painted art stands inside the frame at `frame`, output px; negative is spare art. */
 export function edgesInsideFramePx(scene: Scene, plane: Plane, frame: number): Record<Side, number> | null {
-  const { painted } = plane.art;
+  const { painted } = factsOf(plane.content);
   const { artToFrame } = placePlane(stageFrameOf(scene), cameraPoseAt(scene, frame), plane);
   if (!painted || !artToFrame) return null;
   const box = mapBox(artToFrame, painted);
@@ -38,7 +38,7 @@ export function edgeGaps(scene: Scene, plane: Plane): EdgeGap[] {
     if (!inside) continue;
     const scale = outPxPerArtPx(scene, plane, frame);
     for (const side of SIDES) {
-      if (!plane.art.cutEdges[artSide(plane, side)] || inside[side] < SMALLEST_GAP_PX) continue;
+      if (!factsOf(plane.content).cutEdges[artSide(plane, side)] || inside[side] < SMALLEST_GAP_PX) continue;
       const known = gaps.get(side);
       const worse = !known || inside[side] > known.worstPx;
       gaps.set(side, {

@@ -94,7 +94,7 @@ describe('keen', () => {
 
   it.each([
     [['pack', 'gone.png', '-o', 'x.zip'], /gone\.png: there is no such file/],
-    [['pack', 'notes.txt', '-o', 'x.zip'], /“notes\.txt” cannot be read: it is neither/],
+    [['pack', 'notes.txt', '-o', 'x.zip'], /“notes\.txt” cannot be read: it is none of the formats/],
     [['pack', 'top.png', '-o', 'x.zip', '--frame', '20'], /--frame 20: expected WIDTHxHEIGHT/],
     [['pack', 'top.png'], /-o FILE is missing/],
     [['plan', 'notes.txt'], /notes\.txt: it is not a zip/],

@@ -10,7 +10,8 @@ import { UsageFault } from './usage-fault.ts';
 const HELP = `keen: Keen Ridge without the browser, no database needed
 
   pack <files…> [--frame 1920x1080] [--rate 24] [--length 96] -o shot.zip
-       art (PNG, OpenRaster) into an open package, first file on top
+       art files and folders into an open package, first file on top: OpenRaster, PSD, PSB, PNG, APNG,
+       GIF, JPEG, WebP, TIFF, SVG, zips of these; numbered pictures become one moving plane
   plan <package> [--frame N] [--json]
        where every plane lands on a frame, in drawing order
   render <package> --out DIR [--frames 1-24] [--scale 0.5]

@@ -1,11 +1,13 @@
 import { writeFile } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
 import { writePackage } from '@keen-ridge/core/art/package';
+import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/contract';
 import { addPlanes, LIMITS, newScene, planeFromLayer, planeIdSchema } from '@keen-ridge/core/document';
-import { faultSentence, notKeptSentence } from '../services/art-words.ts';
-import { type ReadLayer, readArtFile } from '../services/read-art.ts';
+import { faultSentence } from '../art/art-words.ts';
+import { collectImages } from '../art/collect.ts';
+import { readArtFile } from '../art/read-art.ts';
 import { readFrameSize, readRate, readWhole } from './arguments.ts';
-import { readBytes } from './package-file.ts';
+import { expandFolders, readBytes } from './package-file.ts';
 import { UsageFault } from './usage-fault.ts';
 
 export interface PackOptions {
@@ -19,7 +21,7 @@ export interface PackOptions {
 
 /** Art files into an open package: first file on top, everything on the datum. */
 export async function pack(files: readonly string[], options: PackOptions): Promise<string> {
-  if (files.length === 0) throw new UsageFault('pack: name at least one PNG or OpenRaster file');
+  if (files.length === 0) throw new UsageFault('pack: name at least one file or folder of art');
   const lengthFrames = readWhole(
     '--length',
     options.length,
@@ -27,18 +29,19 @@ export async function pack(files: readonly string[], options: PackOptions): Prom
     LIMITS.lengthFrames.max,
   );
   const empty = newScene({ ...readFrameSize(options.frame), rate: readRate(options.rate), lengthFrames });
-  const layers: ReadLayer[] = [];
-  for (const file of files) {
-    const read = await readArtFile(basename(file), await readBytes(resolve(options.from, file)));
+  const { sink, images } = collectImages();
+  const paintings: ImportedPainting[] = [];
+  for (const file of await expandFolders(files, options.from)) {
+    const read = await readArtFile(basename(file), await readBytes(resolve(options.from, file)), { sink });
     if (!read.ok) throw new UsageFault(faultSentence(file, read.error));
-    for (const lost of read.value.notKept) options.warn(`${file}: ${notKeptSentence(lost)}`);
-    layers.push(...read.value.layers);
+    for (const { notKept } of read.value) for (const lost of notKept) options.warn(`${file}: ${lost}`);
+    paintings.push(...read.value);
   }
-  const planes = layers.map((layer, i) => {
-    const { png: _png, ...painted } = layer;
-    return planeFromLayer(planeIdSchema.parse(`plane-${i + 1}`), painted);
-  });
-  const art = new Map(layers.map(({ art: { id }, png }) => [id as string, png]));
+  const layers = joinSequences(paintings, empty.rate).flatMap((painting) =>
+    paintedLayers(painting, empty.rate),
+  );
+  const planes = layers.map((layer, i) => planeFromLayer(planeIdSchema.parse(`plane-${i + 1}`), layer));
+  const art = new Map([...images].map(([id, { png }]) => [id, png]));
   await writeFile(
     resolve(options.from, options.output),
     writePackage({ scene: addPlanes(empty, planes), art }),

@@ -1,4 +1,5 @@
-import { readFile } from 'node:fs/promises';
+import { readdir, readFile, stat } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
 import { type PackageFault, readPackage, type ShotPackage } from '@keen-ridge/core/art/package';
 import { artIdOf } from '../storage/art-store.ts';
 import { UsageFault } from './usage-fault.ts';
@@ -13,6 +14,26 @@ export async function readBytes(path: string): Promise<Uint8Array> {
     ];
     throw new UsageFault(`${path}: ${why ?? error.message}`);
   }
+}
+
+/** Folders as the files in them, at any depth, in order of name and number; files as they are. */
+export async function expandFolders(paths: readonly string[], from: string): Promise<string[]> {
+  const collator = new Intl.Collator('en', { numeric: true });
+  const expanded: string[] = [];
+  for (const path of paths) {
+    const folder = await stat(resolve(from, path)).then(
+      (found) => found.isDirectory(),
+      () => false,
+    );
+    if (!folder) {
+      expanded.push(path);
+      continue;
+    }
+    const inside = await readdir(resolve(from, path), { recursive: true, withFileTypes: true });
+    const files = inside.filter((entry) => entry.isFile() && !entry.name.startsWith('.'));
+    expanded.push(...files.map((entry) => join(entry.parentPath, entry.name)).sort(collator.compare));
+  }
+  return expanded;
 }
 
 const faultWords = (fault: PackageFault): string =>

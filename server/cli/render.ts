@@ -1,12 +1,12 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { basename, join, resolve } from 'node:path';
 import { framesOf } from '@keen-ridge/core/shot';
+import { decodeStored } from '../art/decode.ts';
 import { fileStem } from '../jobs/handoff-runner.ts';
 import { inOrder } from '../jobs/in-order.ts';
 import { threadPool } from '../jobs/thread-pool.ts';
 import { frameFileName, renderPng } from '../jobs/write-handoff.ts';
 import { FrameRenderer } from '../services/frame-renderer.ts';
-import { decode } from '../services/read-art.ts';
 import { readFrames, readScale } from './arguments.ts';
 import { openPackage } from './package-file.ts';
 import { UsageFault } from './usage-fault.ts';
@@ -26,9 +26,9 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   const out = resolve(options.from, options.out);
   await mkdir(out, { recursive: true });
   const renderer = new FrameRenderer(await threadPool(), async (artId) => {
-    const pixels = await decode(art.get(artId) ?? new Uint8Array());
+    const pixels = await decodeStored(art.get(artId) ?? new Uint8Array());
     if (!pixels.ok) throw new UsageFault(`${path}: art/${artId}.png: ${pixels.error.detail}`);
-    return pixels.value;
+    return pixels.value.data as Uint8Array;
   });
   const stem = fileStem(basename(path).replace(/\.zip$/i, ''));
   try {

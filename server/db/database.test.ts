@@ -12,7 +12,7 @@ describe('opening the database', () => {
     const tables = await first!.db.execute(
       sql`select table_name from information_schema.tables where table_schema = 'public' order by 1`,
     );
-    expect(applied.rows).toEqual([{ n: 1 }]);
+    expect(applied.rows).toEqual([{ n: 2 }]);
     expect(tables.rows.map((row) => row.table_name)).toEqual([
       'art',
       'edits',
@@ -20,6 +20,7 @@ describe('opening the database', () => {
       'handoffs',
       'ops',
       'productions',
+      'shelf_pieces',
       'shots',
     ]);
     for (const { close } of opened) await close();

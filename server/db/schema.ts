@@ -1,5 +1,5 @@
 import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
-import type { ArtRef, EditAction, Patch, Scene } from '@keen-ridge/core/document';
+import type { ArtRef, Content, EditAction, Patch, Scene } from '@keen-ridge/core/document';
 import {
   customType,
   index,
@@ -79,9 +79,29 @@ export const ops = pgTable('ops', {
 export const art = pgTable('art', {
   id: text('id').primaryKey(),
   facts: jsonb('facts').$type<ArtRef>().notNull(),
+  /** A tiny picture for finding the next version; null in art stored before there were looks. */
+  look: jsonb('look').$type<number[]>(),
   png: bytea('png').notNull(),
   madeAt: madeAt(),
 });
+
+/** The art shelf: art kept for reuse across the shots of a production. */
+export const shelfPieces = pgTable(
+  'shelf_pieces',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id),
+    name: text('name').notNull(),
+    content: jsonb('content').$type<Content>().notNull(),
+    /** Where it came from, in words. */
+    from: text('came_from').notNull(),
+    madeAt: madeAt(),
+    deletedAt: deletedAt(),
+  },
+  (table) => [index('shelf_pieces_by_production').on(table.productionId)],
+);
 
 export const handoffs = pgTable(
   'handoffs',

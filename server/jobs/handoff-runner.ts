@@ -7,7 +7,7 @@ import type { Database } from '../db/database.ts';
 import { handoffs } from '../db/schema.ts';
 import type { FrameRenderer } from '../services/frame-renderer.ts';
 import { notFound, ProblemError } from '../services/problems.ts';
-import { readShot } from '../services/shots.ts';
+import { readShot, sceneOf } from '../services/shots.ts';
 import { filmToolPresent } from './film.ts';
 import { writeHandoff } from './write-handoff.ts';
 
@@ -155,7 +155,9 @@ export class HandoffRunner {
       saying = saying.then(() => this.say(row.id, { state: 'running', done, total }));
     };
     try {
-      const { scene, request } = row;
+      const { request } = row;
+      // It may have been asked for by an older version of the program.
+      const scene = sceneOf(row.scene);
       await writeHandoff(this.renderer, {
         scene,
         request,

@@ -1,7 +1,12 @@
 import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { createdSchema, type HandoffRequest, handoffListSchema } from '@keen-ridge/core/contract';
+import {
+  createdSchema,
+  type HandoffRequest,
+  handoffListSchema,
+  paintedLayers,
+} from '@keen-ridge/core/contract';
 import {
   addPlanes,
   type NewScene,
@@ -16,8 +21,9 @@ import { eq } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { collectImages } from '../art/collect.ts';
+import { readArtFile } from '../art/read-art.ts';
 import { handoffs, shots } from '../db/schema.ts';
-import { readArtFile } from '../services/read-art.ts';
 import { makeProduction, makeShot } from '../services/wall.ts';
 import { keepArt } from '../storage/art-store.ts';
 import { solidPng } from '../testing/art.ts';
@@ -31,10 +37,12 @@ afterAll(() => app.close());
 
 /** A white bar 8 px wide that an even pan slides 2 px a frame to the left, on nothing. */
 async function slidingBar(size: NewScene): Promise<string> {
-  const read = await readArtFile('bar.png', await solidPng(8, 60, { r: 255, g: 255, b: 255 }));
+  const png = await solidPng(8, 60, { r: 255, g: 255, b: 255 });
+  const { sink, images } = collectImages();
+  const read = await readArtFile('bar.png', png, { sink });
   if (!read.ok) throw new Error(read.error.detail);
-  const [layer] = read.value.layers;
-  await keepArt(app.db, layer!.art, layer!.png);
+  for (const { image } of images.values()) await keepArt(app.db, image.art, image.look, png);
+  const [layer] = paintedLayers(read.value[0]!, size.rate);
   const plane = planeFromLayer(planeIdSchema.parse('bar'), layer!);
   const staged = addPlanes(newScene(size), [plane]);
   const last = size.lengthFrames;

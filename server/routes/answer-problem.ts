@@ -1,3 +1,4 @@
+import type { Problem } from '@keen-ridge/core/contract';
 import { firstFault } from '@keen-ridge/core/document';
 import type { NextFunction, Request, Response } from 'express';
 import { ZodError } from 'zod';
@@ -14,12 +15,17 @@ export function answerProblem(
     next(error);
     return;
   }
-  const { problem } = asProblem(error);
+  const problem = problemOf(error);
   response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
 }
 
+/** What a client is told of an error; an unexpected one is logged. */
+export const problemOf = (error: unknown): Problem => asProblem(error).problem;
+
 function asProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
+  if (error instanceof DOMException && error.name === 'AbortError')
+    return new ProblemError('bad-request', 'It was cancelled.');
   if (error instanceof ZodError) return new ProblemError('bad-request', firstFault(error));
   if (hasType(error)) {
     if (error.type === 'entity.too.large')

@@ -1,33 +1,114 @@
+import {
+  changeRequestSchema,
+  type ImportLine,
+  LARGEST_UPLOAD_BYTES,
+  looksRequestSchema,
+  mergeRequestSchema,
+  pixelsQuerySchema,
+  uploadQuerySchema,
+} from '@keen-ridge/core/contract';
 import { artIdSchema } from '@keen-ridge/core/document';
-import { Router } from 'express';
+import { type Request, type Response, Router, raw } from 'express';
 import { z } from 'zod';
+import { decodeStored } from '../art/decode.ts';
 import type { Database } from '../db/database.ts';
+import type { ArtDesk } from '../services/art-desk.ts';
 import type { Posters } from '../services/posters.ts';
 import { notFound } from '../services/problems.ts';
-import { decode } from '../services/read-art.ts';
-import { readArt } from '../storage/art-store.ts';
+import { readArt, readLooks } from '../storage/art-store.ts';
+import { problemOf } from './answer-problem.ts';
 
 const artParam = z.object({ artId: artIdSchema });
+const whole = z.coerce.number().int().min(0);
+const chunksParam = artParam.extend({ level: whole.max(40) });
+const rectQuery = z.object({ c0: whole, r0: whole, c1: whole, r1: whole });
 /** The address names the content, so it never changes. */
 const FOREVER = 'private, max-age=31536000, immutable';
+const LINES = 'application/x-ndjson';
 
-export function artRoutes(db: Database, posters: Posters): Router {
+const bodyBytes = (request: Request): Uint8Array => {
+  const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+  return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+};
+
+/** Ends when the other side has gone before it was answered. */
+function goneSignal(response: Response): AbortSignal {
+  const abort = new AbortController();
+  response.on('close', () => {
+    if (!response.writableFinished) abort.abort(new DOMException('The import was cancelled', 'AbortError'));
+  });
+  return abort.signal;
+}
+
+export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router {
   const routes = Router();
+  const rawBody = raw({ type: () => true, limit: LARGEST_UPLOAD_BYTES });
+  routes.post('/art', rawBody, async (request, response) => {
+    const { name, svgScale } = uploadQuerySchema.parse(request.query);
+    const bytes = bodyBytes(request);
+    const signal = goneSignal(response);
+    if (request.headers.accept !== LINES) {
+      response.json(await desk.read(name, bytes, svgScale, { signal }));
+      return;
+    }
+    response.type(LINES);
+    const say = (line: ImportLine) => response.write(`${JSON.stringify(line)}\n`);
+    try {
+      const art = await desk.read(name, bytes, svgScale, {
+        signal,
+        onProgress: (done, total, what) => say({ kind: 'progress', done, total, what: what.slice(0, 200) }),
+      });
+      say({ kind: 'done', art });
+    } catch (error) {
+      if (!signal.aborted) say({ kind: 'problem', problem: problemOf(error) });
+    }
+    response.end();
+  });
+  routes.post('/art/merge', async (request, response) => {
+    response.json(await desk.merge(mergeRequestSchema.parse(request.body)));
+  });
+  routes.post('/art/looks', async (request, response) => {
+    response.json({ looks: await readLooks(db, looksRequestSchema.parse(request.body).ids) });
+  });
+  routes.post('/art/pixels', rawBody, async (request, response) => {
+    const { widthPx, heightPx } = pixelsQuerySchema.parse(request.query);
+    response.json(await desk.encode(bodyBytes(request).slice(), widthPx, heightPx));
+  });
+  routes.post('/art/:artId/change', async (request, response) => {
+    const { artId } = artParam.parse(request.params);
+    response.json(await desk.change(artId, changeRequestSchema.parse(request.body)));
+  });
   /** Straight RGBA, decoded here and not by the browser, so that the picture is the hand-off bit for bit. */
   routes.get('/art/:artId/pixels', async (request, response) => {
     const stored = await readArt(db, artParam.parse(request.params).artId);
     if (!stored) throw notFound('This art');
-    const pixels = await decode(stored.png);
+    const pixels = await decodeStored(stored.png);
     if (!pixels.ok) throw new Error(`Stored art ${stored.facts.id} is damaged: ${pixels.error.detail}`);
-    const { buffer, byteOffset, byteLength } = pixels.value;
+    const { buffer, byteOffset, byteLength } = pixels.value.data;
     response
       .type('application/octet-stream')
       .set('Cache-Control', FOREVER)
-      .send(Buffer.from(buffer, byteOffset, byteLength));
+      .send(Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength));
   });
-  routes.get('/art/:artId/thumbnail', async (request, response) => {
-    const png = await posters.ofArt(artParam.parse(request.params).artId);
-    response.type('png').set('Cache-Control', FOREVER).send(Buffer.from(png));
+  routes.get('/art/:artId/levels', async (request, response) => {
+    const manifest = await desk.manifest(artParam.parse(request.params).artId);
+    response.set('Cache-Control', FOREVER).json(manifest);
   });
+  routes.get('/art/:artId/levels/:level', async (request, response) => {
+    const { artId, level } = chunksParam.parse(request.params);
+    await desk.manifest(artId);
+    const chunks = await desk.levels.chunks(artId, level, rectQuery.parse(request.query));
+    if (!chunks) throw notFound('This part of the art');
+    response.type('application/octet-stream').set('Cache-Control', FOREVER).send(chunks);
+  });
+  for (const [path, size] of [
+    ['thumbnail', 'small'],
+    ['preview', 'large'],
+  ] as const) {
+    routes.get(`/art/:artId/${path}`, async (request, response) => {
+      const png = await posters.ofArt(artParam.parse(request.params).artId, size);
+      response.type('png').set('Cache-Control', FOREVER).send(Buffer.from(png));
+    });
+  }
   return routes;
 }

@@ -1,4 +1,4 @@
-import type { ArtId, Scene } from '@keen-ridge/core/document';
+import { type ArtId, type Scene, shownArts } from '@keen-ridge/core/document';
 import { IDENTITY, scaling } from '@keen-ridge/core/geometry';
 import { type Raster, raster } from '@keen-ridge/core/image';
 import { type Background, type RenderPool, renderLayers } from '@keen-ridge/core/render';
@@ -29,9 +29,11 @@ export class FrameRenderer {
   async withArt<T>(scene: Scene, work: () => Promise<T>): Promise<T> {
     this.users += 1;
     try {
-      const shown = scene.planes.filter((plane) => !plane.hidden);
+      const shown = scene.planes
+        .filter((plane) => !plane.hidden)
+        .flatMap(({ content }) => shownArts(content));
       await Promise.all(
-        shown.map(({ art }) =>
+        shown.map((art) =>
           this.pool.addImage(art.id, async () =>
             raster(art.widthPx, art.heightPx, 'straight', await this.readPixels(art.id)),
           ),

@@ -1,4 +1,5 @@
 import { writePackage } from '@keen-ridge/core/art/package';
+import { sceneArts } from '@keen-ridge/core/document';
 import type { Database } from '../db/database.ts';
 import { readArt } from '../storage/art-store.ts';
 import { readShot } from './shots.ts';
@@ -7,7 +8,7 @@ import { readShot } from './shots.ts';
 export async function packShot(db: Database, shotId: string): Promise<{ name: string; bytes: Uint8Array }> {
   const { scene, name } = await readShot(db, shotId);
   const art = new Map<string, Uint8Array>();
-  for (const id of new Set(scene.planes.map((plane) => plane.art.id))) {
+  for (const id of sceneArts(scene).map((art) => art.id)) {
     const stored = await readArt(db, id);
     if (!stored) throw new Error(`Art ${id} is missing from the database`);
     art.set(id, stored.png);

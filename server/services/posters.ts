@@ -9,6 +9,7 @@ import { readShot } from './shots.ts';
 
 const POSTER_WIDTH_PX = 640;
 const THUMBNAIL_WIDTH_PX = 112;
+const PREVIEW_PX = 900;
 const KEPT = 500;
 
 /** Small pictures of shots and planes, kept while the server runs. */
@@ -42,12 +43,17 @@ export class Posters {
     );
   }
 
-  /** The painted part of an image, small, as PNG. */
-  ofArt(artId: string): Promise<Uint8Array> {
-    return this.keep(artId, async () => {
+  /** An image as PNG: `small`, its painted part for a row of a list; `large`, the whole of it to look at. */
+  ofArt(artId: string, size: 'small' | 'large'): Promise<Uint8Array> {
+    return this.keep(`${artId}/${size}`, async () => {
       const stored = await readArt(this.db, artId);
       if (!stored) throw notFound('This art');
       const image = sharp(stored.png, { limitInputPixels: false });
+      if (size === 'large')
+        return image
+          .resize(PREVIEW_PX, PREVIEW_PX, { fit: 'inside', withoutEnlargement: true })
+          .png({ compressionLevel: 3 })
+          .toBuffer();
       return cropToPaint(image, stored.facts)
         .resize(THUMBNAIL_WIDTH_PX, (THUMBNAIL_WIDTH_PX * 9) / 16, { fit: 'cover', position: 'attention' })
         .png()

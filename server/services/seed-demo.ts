@@ -1,9 +1,11 @@
+import { paintedLayers } from '@keen-ridge/core/contract';
 import { DEMO_PRODUCTION, DEMO_SHOT, demoScene, paintDemo } from '@keen-ridge/demo';
 import { eq } from 'drizzle-orm';
+import { collectImages } from '../art/collect.ts';
+import { readArtFile } from '../art/read-art.ts';
 import type { Database } from '../db/database.ts';
 import { facts, productions, shots } from '../db/schema.ts';
 import { keepArt } from '../storage/art-store.ts';
-import { readArtFile } from './read-art.ts';
 
 const SEEDED = 'demo-seeded';
 
@@ -12,8 +14,10 @@ export async function seedDemo(db: Database): Promise<void> {
   const [seeded] = await db.select().from(facts).where(eq(facts.key, SEEDED));
   if (seeded) return;
   const { fileName, bytes } = await paintDemo();
-  const read = await readArtFile(fileName, bytes);
+  const { sink, images } = collectImages();
+  const read = await readArtFile(fileName, bytes, { sink });
   if (!read.ok) throw new Error(`The demo painting cannot be read: ${read.error.detail}`);
+  const layers = read.value.flatMap((painting) => paintedLayers(painting, { num: 24, den: 1 }));
   await db.transaction(async (tx) => {
     const first = await tx
       .insert(facts)
@@ -21,10 +25,10 @@ export async function seedDemo(db: Database): Promise<void> {
       .onConflictDoNothing()
       .returning();
     if (first.length === 0) return;
-    for (const { art, png } of read.value.layers) await keepArt(tx, art, png);
+    for (const { image, png } of images.values()) await keepArt(tx, image.art, image.look, png);
     const [production] = await tx.insert(productions).values({ name: DEMO_PRODUCTION }).returning();
     await tx
       .insert(shots)
-      .values({ productionId: production!.id, name: DEMO_SHOT, scene: demoScene(read.value.layers) });
+      .values({ productionId: production!.id, name: DEMO_SHOT, scene: demoScene(layers) });
   });
 }

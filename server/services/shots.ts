@@ -30,7 +30,7 @@ export async function readShot(db: Database, id: string): Promise<Shot> {
 }
 
 /** Stored scenes are migrated as they are read. One that cannot be read is our own fault, not the client's. */
-function sceneOf(stored: unknown): Scene {
+export function sceneOf(stored: unknown): Scene {
   const scene = readScene(stored);
   if (!scene.ok) throw new Error(`A stored scene cannot be read: ${JSON.stringify(scene.error)}`);
   return scene.value;

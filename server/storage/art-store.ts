@@ -1,18 +1,36 @@
 import { createHash } from 'node:crypto';
 import { type ArtId, type ArtRef, artIdSchema } from '@keen-ridge/core/document';
-import { eq } from 'drizzle-orm';
-import type { Database, Queryable } from '../db/database.ts';
+import { eq, inArray } from 'drizzle-orm';
+import type { Queryable } from '../db/database.ts';
 import { art } from '../db/schema.ts';
 
 export const artIdOf = (png: Uint8Array): ArtId =>
   artIdSchema.parse(createHash('sha256').update(png).digest('hex'));
 
-/** Stores an image once, whoever brings it. */
-export async function keepArt(db: Queryable, facts: ArtRef, png: Uint8Array): Promise<void> {
-  await db.insert(art).values({ id: facts.id, facts, png }).onConflictDoNothing();
+/** Stores an image once, whoever brings it. `look` as `lookOf` gives it. */
+export async function keepArt(
+  db: Queryable,
+  facts: ArtRef,
+  look: readonly number[],
+  png: Uint8Array,
+): Promise<void> {
+  await db
+    .insert(art)
+    .values({ id: facts.id, facts, look: [...look], png })
+    .onConflictDoNothing();
 }
 
-export async function readArt(db: Database, id: string): Promise<{ facts: ArtRef; png: Uint8Array } | null> {
+export async function readArt(db: Queryable, id: string): Promise<{ facts: ArtRef; png: Uint8Array } | null> {
   const [row] = await db.select({ facts: art.facts, png: art.png }).from(art).where(eq(art.id, id));
   return row ?? null;
+}
+
+/** The looks of stored images, as far as they have one. */
+export async function readLooks(db: Queryable, ids: readonly ArtId[]): Promise<Record<string, number[]>> {
+  if (ids.length === 0) return {};
+  const rows = await db
+    .select({ id: art.id, look: art.look })
+    .from(art)
+    .where(inArray(art.id, [...ids]));
+  return Object.fromEntries(rows.flatMap(({ id, look }) => (look ? [[id, look]] : [])));
 }

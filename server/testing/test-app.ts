@@ -10,6 +10,7 @@ import { buildApp } from '../app.ts';
 import { type Database, openDatabase } from '../db/database.ts';
 import { HandoffRunner } from '../jobs/handoff-runner.ts';
 import { threadPool } from '../jobs/thread-pool.ts';
+import { ArtDesk } from '../services/art-desk.ts';
 import { FrameRenderer } from '../services/frame-renderer.ts';
 import { Posters } from '../services/posters.ts';
 import { storedPixels } from '../storage/stored-pixels.ts';
@@ -51,7 +52,9 @@ export async function startTestApp(): Promise<TestApp> {
   const { db, close } = await openDatabase(database.url);
   const renderer = new FrameRenderer(await threadPool(2), storedPixels(db));
   const runner = new HandoffRunner(db, renderer, folder);
-  const server = createServer(buildApp({ db, posters: new Posters(db, renderer), runner, instance: 'test' }));
+  const desk = new ArtDesk(db, folder);
+  const posters = new Posters(db, renderer);
+  const server = createServer(buildApp({ db, posters, runner, desk, instance: 'test' }));
   server.listen(0, '127.0.0.1');
   await once(server, 'listening');
   return {
@@ -64,6 +67,7 @@ export async function startTestApp(): Promise<TestApp> {
       server.closeAllConnections();
       await runner.close();
       renderer.close();
+      desk.close();
       await close();
       await database.drop();
       rmSync(folder, { recursive: true, force: true });

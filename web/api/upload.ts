@@ -1,21 +1,55 @@
-import { type ImportedArt, importedArtSchema } from '@keen-ridge/core/contract';
-import { refusalFrom, ServerUnreachable } from './client.ts';
+import { type ImportedArt, type ImportLine, importLineSchema } from '@keen-ridge/core/contract';
+import { refusalFrom, ServerRefusal, ServerUnreachable } from './client.ts';
 
-/** Sends one file and returns its layers. `onSent` tells the share that has gone, 0 to 1. Rejects when cancelled. */
+export type UploadProgress =
+  | { readonly kind: 'sending'; readonly share: number }
+  | { readonly kind: 'reading'; readonly done: number; readonly total: number; readonly what: string };
+
+export interface UploadOptions {
+  readonly svgScale?: number;
+  readonly onProgress: (progress: UploadProgress) => void;
+  readonly signal: AbortSignal;
+}
+
+/** Sends one file and returns what was read in it. Rejects when cancelled; the server stops reading too. */
 export function uploadArt(
   file: File,
-  onSent: (share: number) => void,
-  signal: AbortSignal,
+  { svgScale = 1, onProgress, signal }: UploadOptions,
 ): Promise<ImportedArt> {
   return new Promise((resolve, reject) => {
     // XMLHttpRequest, since fetch cannot tell how much of a body has been sent.
     const request = new XMLHttpRequest();
-    request.open('POST', `/api/art?name=${encodeURIComponent(file.name)}`);
+    const path =
+      'webkitRelativePath' in file && file.webkitRelativePath ? file.webkitRelativePath : file.name;
+    request.open('POST', `/api/art?name=${encodeURIComponent(path)}&svgScale=${svgScale}`);
     request.setRequestHeader('Content-Type', 'application/octet-stream');
-    request.upload.onprogress = ({ loaded, total }) => onSent(total > 0 ? loaded / total : 1);
+    request.setRequestHeader('Accept', 'application/x-ndjson');
+    request.upload.onprogress = ({ loaded, total }) =>
+      onProgress({ kind: 'sending', share: total > 0 ? loaded / total : 1 });
+    let seen = 0;
+    const readLines = (): ImportLine | null => {
+      const lines = request.responseText.split('\n');
+      let last: ImportLine | null = null;
+      for (; seen < lines.length - 1; seen++) {
+        const line = importLineSchema.parse(JSON.parse(lines[seen] ?? ''));
+        if (line.kind === 'progress') onProgress({ ...line, kind: 'reading' });
+        else last = line;
+      }
+      return last;
+    };
+    request.onprogress = () => {
+      if (request.status === 200 && request.readyState === XMLHttpRequest.LOADING) readLinesQuietly();
+    };
+    let end: ImportLine | null = null;
+    const readLinesQuietly = () => {
+      end = readLines() ?? end;
+    };
     request.onload = () => {
-      if (request.status === 200) resolve(importedArtSchema.parse(JSON.parse(request.responseText)));
-      else reject(refusalFrom(request.status, request.responseText));
+      if (request.status !== 200) return reject(refusalFrom(request.status, request.responseText));
+      readLinesQuietly();
+      if (end?.kind === 'done') resolve(end.art);
+      else if (end?.kind === 'problem') reject(new ServerRefusal(end.problem));
+      else reject(new ServerUnreachable(`“${file.name}” was not read to its end: the server stopped.`));
     };
     request.onerror = () =>
       reject(new ServerUnreachable(`“${file.name}” could not be sent: the server does not answer.`));

@@ -1,120 +1,79 @@
-import { deletePlanes, type Plane, renamePlane, setPlanesHidden } from '@keen-ridge/core/document';
-import { Eye, EyeOff } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { undoOnce } from '../shot/use-shot-keys.ts';
+import { Picture } from '../picture/picture.tsx';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { formatNumber } from '../ui/format.ts';
-import { Menu } from '../ui/menu.tsx';
-import { Rename } from '../ui/rename.tsx';
 import { useChooseArt } from './art-drop.tsx';
-import { PlaneThumbnail } from './plane-thumbnail.tsx';
+import { newCard, newShapes } from './art-edits.ts';
+import { ArtPanel } from './panel/art-panel.tsx';
+import { Shelf } from './shelf/shelf.tsx';
+import { StackList } from './stack/stack-list.tsx';
 
-/** Bring art in and see what came: every plane with its picture, size and place in the stack. */
+/** Bring art in, sort it, and make what has no file: the stack beside the picture. */
 export function ArtPage() {
-  const planes = useSessionState((state) => state.scene.planes);
+  const session = useSession();
+  const empty = useSessionState((state) => state.scene.planes.length === 0);
   const choose = useChooseArt();
-  if (planes.length === 0) return <FirstArt onChoose={choose} />;
+  const [shelfOpen, setShelfOpen] = useState(false);
+  const tools = (
+    <>
+      <Button onClick={() => newCard(session)}>New card</Button>
+      <Button onClick={() => newShapes(session)}>New shapes</Button>
+      <Button on={shelfOpen} onClick={() => setShelfOpen(!shelfOpen)}>
+        Art shelf
+      </Button>
+    </>
+  );
   return (
-    <main className="min-h-0 flex-1 overflow-auto">
-      <div className="mx-auto max-w-[1080px] px-6 py-5">
-        <div className="mb-3 flex items-center gap-3">
-          <h1 className="text-[14px] font-semibold">Art</h1>
-          <span className="num text-ink-2">
-            {planes.length} {planes.length === 1 ? 'plane' : 'planes'}, on top first
-          </span>
+    <main className="flex min-h-0 flex-1">
+      <section aria-label="Stack" className="flex min-h-0 w-[560px] shrink-0 flex-col border-r border-rule">
+        <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
+          <h1 className="font-semibold">Art</h1>
           <span className="flex-1" />
-          <Button onClick={choose}>Choose files …</Button>
+          {tools}
+          <Button tone="strong" onClick={choose}>
+            Bring in …
+          </Button>
         </div>
-        <ul className="border-t border-rule">
-          {planes.map((plane) => (
-            <PlaneRow key={plane.id} plane={plane} />
-          ))}
-        </ul>
-        <p className="mt-4 text-ink-2">Drop PNGs or OpenRaster files anywhere on the shot to add more.</p>
-      </div>
+        {shelfOpen && <Shelf />}
+        {empty ? <FirstArt /> : <StackList />}
+      </section>
+      <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
+        <Picture
+          margin={0.06}
+          label="Picture through the camera. Click a plane to choose it."
+          cursor="default"
+          onDown={({ event, planeUnder }) => {
+            const plane = planeUnder();
+            if (!plane) session.select([]);
+            else if (event.shiftKey || event.ctrlKey || event.metaKey)
+              session.select([...session.state.selection.filter((id) => id !== plane.id), plane.id]);
+            else session.select([plane.id]);
+          }}
+        />
+        <ArtPanel />
+      </section>
     </main>
   );
 }
 
-function FirstArt({ onChoose }: { onChoose: () => void }) {
+function FirstArt() {
+  const choose = useChooseArt();
   return (
-    <main className="grid min-h-0 flex-1 place-items-center">
-      <div className="w-[520px] max-w-[90vw] border border-dashed border-ink-3 bg-raised px-10 py-12 text-center">
-        <h1 className="text-[18px] font-semibold">Bring the painting</h1>
+    <div className="grid min-h-0 flex-1 place-items-center px-6">
+      <div className="border border-dashed border-ink-3 bg-raised px-8 py-10 text-center">
+        <h2 className="text-[18px] font-semibold">Bring the painting</h2>
         <p className="mt-2 text-ink-2">
-          Drop layered OpenRaster files or PNGs, one a layer, anywhere on this page. Layers keep their names,
-          order and place; PNGs are stacked by name, the first on top.
+          Drop it anywhere on this page: OpenRaster, PSD, PSB, PNG, JPEG, WebP, TIFF or SVG; GIF, animated PNG
+          or numbered pictures for what moves; zips and whole folders of these. Layers keep their names, order
+          and place.
         </p>
-        <Button tone="strong" className="mt-5" onClick={onChoose}>
+        <Button tone="strong" className="mt-5" onClick={choose}>
           Choose files …
         </Button>
         <p className="mt-5 text-[12px] text-ink-2">
           Paint two to three frames wide in the direction of the move, so that nothing runs out.
         </p>
       </div>
-    </main>
-  );
-}
-
-function PlaneRow({ plane }: { plane: Plane }) {
-  const session = useSession();
-  const frame = useSessionState((state) => state.scene.frame);
-  const [renaming, setRenaming] = useState(false);
-  const { widthPx, heightPx } = plane.art;
-  const share = formatNumber(widthPx / frame.widthPx, 2);
-  const edit = session.state.scene;
-  const remove = () => {
-    session.commit('delete-planes', plane.name, deletePlanes(edit, new Set([plane.id])));
-    toast(`Deleted ${plane.name}`, { action: { label: 'Undo', onClick: () => undoOnce(session) } });
-  };
-  return (
-    <li className="grid grid-cols-[120px_1fr_150px_150px_auto_auto] items-center gap-4 border-b border-rule py-2">
-      <PlaneThumbnail artId={plane.art.id} className="h-[63px] w-[112px]" />
-      {renaming ? (
-        <Rename
-          name={plane.name}
-          label="Name of the plane"
-          onRename={(name) =>
-            session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
-          }
-          onEnd={() => setRenaming(false)}
-        />
-      ) : (
-        <button
-          type="button"
-          title="Double-click to rename"
-          className="truncate text-left font-semibold"
-          onDoubleClick={() => setRenaming(true)}
-        >
-          {plane.name}
-        </button>
-      )}
-      <span className="num text-ink-2">
-        {widthPx} × {heightPx} px
-      </span>
-      <span className="num text-ink-2">{share} frames wide</span>
-      <Button
-        tone="bare"
-        aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
-        onClick={() =>
-          session.commit(
-            plane.hidden ? 'show-planes' : 'hide-planes',
-            plane.name,
-            setPlanesHidden(session.state.scene, new Set([plane.id]), !plane.hidden),
-          )
-        }
-      >
-        {plane.hidden ? <EyeOff size={15} aria-hidden="true" /> : <Eye size={15} aria-hidden="true" />}
-      </Button>
-      <Menu
-        label={`More for ${plane.name}`}
-        items={[
-          { label: 'Rename', onSelect: () => setTimeout(() => setRenaming(true)) },
-          { label: 'Delete', danger: true, onSelect: remove },
-        ]}
-      />
-    </li>
+    </div>
   );
 }

@@ -49,11 +49,12 @@ function SelectionOutlines({ fit }: { fit: PictureFit }) {
   return framePlan(scene, frame)
     .planes.filter((plane) => selection.includes(plane.planeId))
     .map((plane) => {
-      if (plane.state !== 'drawn' || !plane.art.painted) return null;
+      const facts = plane.shown.kind === 'image' ? plane.shown.art : plane.shown.facts;
+      if (plane.state !== 'drawn' || !facts.painted) return null;
       return (
         <path
           key={plane.planeId}
-          d={outline(plane.artToFrame, plane.art.painted, fit)}
+          d={outline(plane.artToFrame, facts.painted, fit)}
           fill="none"
           stroke="#0b6e75"
           strokeWidth={2}

@@ -1,11 +1,13 @@
-import type { Plane } from '@keen-ridge/core/document';
+import { type PaintedPath, type Plane, shownArts } from '@keen-ridge/core/document';
 import { applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
+import { isInside, parsePath } from '@keen-ridge/core/shapes';
 import { framePlan } from '@keen-ridge/core/shot';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
 import { useSessionState, useShownScene } from '../state/use-session.ts';
 import { fitFrame, frameToDevice, type PictureFit } from './fit.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
+import { pictureScene } from './picture-scene.ts';
 import { PictureRenderer, type PictureState } from './renderer.ts';
 import { useElementSize } from './use-element-size.ts';
 
@@ -30,10 +32,19 @@ interface PictureProps {
 /** Alpha under which a click goes through the paint. */
 const CLICKABLE_ALPHA = 40;
 
+const hitsPaths = (paths: readonly PaintedPath[], at: Point): boolean =>
+  paths.some(({ path }) => {
+    const outlines = parsePath(path);
+    return outlines.ok && isInside(outlines.value, at);
+  });
+
 /** The shot through the camera, rendered live by the kernel, with what lies outside the frame dimmed. */
 export function Picture({ margin, label, cursor, onDown, onMove, onUp }: PictureProps) {
-  const scene = useShownScene();
+  const whole = useShownScene();
+  const solo = useSessionState((state) => state.solo);
+  const onion = useSessionState((state) => state.onion);
   const frame = useSessionState((state) => state.frame);
+  const scene = useMemo(() => pictureScene(whole, frame, { solo, onion }), [whole, frame, solo, onion]);
   const surround = usePreferences((state) => state.surround);
   const room = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -52,7 +63,8 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
 
   const artShown = scene.planes
     .filter((plane) => !plane.hidden)
-    .map((plane) => plane.art.id)
+    .flatMap((plane) => shownArts(plane.content))
+    .map((art) => art.id)
     .join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
   useEffect(() => {
@@ -85,7 +97,9 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
     const hit = framePlan(scene, frame).planes.findLast((plane) => {
       const back = plane.state === 'drawn' ? invertAffine(plane.artToFrame) : null;
       const on = back && applyAffine(back, at);
-      return on && (renderer.current?.alphaAt(plane.art.id, on.x, on.y) ?? 0) >= CLICKABLE_ALPHA;
+      if (!on) return false;
+      if (plane.shown.kind === 'paths') return hitsPaths(plane.shown.paths, on);
+      return (renderer.current?.alphaAt(plane.shown.art.id, on.x, on.y) ?? 0) >= CLICKABLE_ALPHA;
     });
     return scene.planes.find((plane) => plane.id === hit?.planeId) ?? null;
   };
@@ -130,7 +144,7 @@ function PictureNotice({ state, empty, fit }: { state: PictureState; empty: bool
         className="pointer-events-none absolute inset-x-0 mx-auto w-fit bg-raised/95 px-4 py-2"
         style={{ top: fit.top + fit.height / 2 - 18 }}
       >
-        Nothing on the stage yet. Drop PNGs or an OpenRaster file anywhere here.
+        Nothing on the stage yet. Drop a painting anywhere here.
       </p>
     );
   }

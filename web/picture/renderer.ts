@@ -1,4 +1,4 @@
-import type { Scene } from '@keen-ridge/core/document';
+import { type Scene, shownArts } from '@keen-ridge/core/document';
 import type { Affine } from '@keen-ridge/core/geometry';
 import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/core/render';
 import { framePlan } from '@keen-ridge/core/shot';
@@ -61,12 +61,15 @@ export class PictureRenderer {
   async load(scene: Scene): Promise<void> {
     try {
       const pool = await this.opening;
-      const missing = scene.planes.filter((plane) => !plane.hidden && !pool.has(plane.art.id));
+      const missing = scene.planes
+        .filter((plane) => !plane.hidden)
+        .flatMap(({ content }) => shownArts(content))
+        .filter((art) => !pool.has(art.id));
       let done = 0;
       this.canvas.dataset.art = 'loading';
       if (missing.length > 0) this.onState({ kind: 'loading', done, total: missing.length });
       await Promise.all(
-        missing.map(async ({ art }) => {
+        missing.map(async (art) => {
           await pool.addImage(art.id, () => fetchPixels(art));
           done += 1;
           this.onState({ kind: 'loading', done, total: missing.length });

@@ -84,7 +84,7 @@ export function StandLabel({
             if (event.key === 'h') toggleHidden();
           }}
         >
-          <PlaneThumbnail artId={plane.art.id} className="h-[18px] w-7 shrink-0" />
+          <PlaneThumbnail content={plane.content} className="h-[18px] w-7 shrink-0" />
           <span className={classes('narrow min-w-0 flex-1 truncate', selected && 'font-semibold')}>
             {plane.name}
           </span>

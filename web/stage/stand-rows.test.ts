@@ -1,5 +1,5 @@
 import { setCamera } from '@keen-ridge/core/document';
-import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
+import { testPlane, testPlaneId, testScene, withCutEdges } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { depthColour } from './depth-colour.ts';
 import { withDistanceRatio } from './depth-edits.ts';
@@ -33,10 +33,7 @@ describe('the rows of the Stand', () => {
       [false, false],
       [true, true],
     ]);
-    const soft = scene.planes.map((plane) => ({
-      ...plane,
-      art: { ...plane.art, cutEdges: { ...plane.art.cutEdges, left: false } },
-    }));
+    const soft = scene.planes.map((plane) => withCutEdges(plane, { left: false }));
     expect(gaps(standRows({ ...scene, planes: soft }, 1))).toEqual([
       [false, true],
       [false, false],

@@ -1,4 +1,4 @@
-import type { Plane, Scene } from '@keen-ridge/core/document';
+import { factsOf, type Plane, type Scene } from '@keen-ridge/core/document';
 import { mapBox } from '@keen-ridge/core/geometry';
 import { framePlan } from '@keen-ridge/core/shot';
 import { edgesInsideFramePx } from '@keen-ridge/core/survey';
@@ -22,7 +22,7 @@ export function standRows(scene: Scene, frame: number): StandRow[] {
     .sort((p, q) => p.plane.depthSpx - q.plane.depthSpx || p.index - q.index)
     .map(({ plane }) => {
       const placed = plan.get(plane.id);
-      const { painted, cutEdges } = plane.art;
+      const { painted, cutEdges } = factsOf(plane.content);
       const box = placed?.artToFrame && painted ? mapBox(placed.artToFrame, painted) : null;
       const inside = edgesInsideFramePx(scene, plane, frame);
       return {

@@ -25,6 +25,10 @@ export interface SessionState {
   readonly redo: readonly HistoryEntry[];
   readonly saveState: SaveState;
   readonly selection: readonly PlaneId[];
+  /** Planes that are shown alone in the picture; nothing of it is kept or handed off. */
+  readonly solo: readonly PlaneId[];
+  /** The moving plane whose neighbouring exposures are laid over the picture. */
+  readonly onion: PlaneId | null;
   readonly selectedKeys: readonly SelectedKey[];
   readonly frame: number;
   readonly playing: boolean;
@@ -47,6 +51,8 @@ export class Session {
       redo: shot.redo,
       saveState: 'saved',
       selection: [],
+      solo: [],
+      onion: null,
       selectedKeys: [],
       frame: 1,
       playing: false,
@@ -119,16 +125,26 @@ export class Session {
     const selection = this.state.selection.filter((id) =>
       after.value.planes.some((plane) => plane.id === id),
     );
+    const solo = this.state.solo.filter((id) => after.value.planes.some((plane) => plane.id === id));
     const selectedKeys = this.state.selectedKeys.filter(({ channel, frame }) =>
       after.value.camera[channel].keys.some((key) => key.frame === frame),
     );
     const frame = Math.min(this.state.frame, after.value.lengthFrames);
-    this.set({ scene: after.value, preview: null, selection, selectedKeys, frame });
+    this.set({ scene: after.value, preview: null, selection, solo, selectedKeys, frame });
     return true;
   }
 
   select(selection: readonly PlaneId[]): void {
     this.set({ selection });
+  }
+
+  /** Shows only these planes in the picture; none means all. */
+  setSolo(solo: readonly PlaneId[]): void {
+    this.set({ solo });
+  }
+
+  setOnion(onion: PlaneId | null): void {
+    this.set({ onion });
   }
 
   selectKeys(selectedKeys: readonly SelectedKey[]): void {

@@ -9,9 +9,19 @@ interface DialogProps {
   description?: string;
   children: ReactNode;
   width?: number;
+  /** Starts higher up, for dialogs that need the room. */
+  tall?: boolean;
 }
 
-export function Dialog({ open, onClose, title, description, children, width = 420 }: DialogProps) {
+export function Dialog({
+  open,
+  onClose,
+  title,
+  description,
+  children,
+  width = 420,
+  tall = false,
+}: DialogProps) {
   return (
     <Radix.Root open={open} onOpenChange={(now) => !now && onClose()}>
       <Radix.Portal>
@@ -19,7 +29,7 @@ export function Dialog({ open, onClose, title, description, children, width = 42
         <Radix.Content
           style={{ width }}
           {...(description ? {} : { 'aria-describedby': undefined })}
-          className="fixed left-1/2 top-[16vh] z-50 max-h-[72vh] max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg"
+          className={`fixed left-1/2 z-50 ${tall ? 'top-[5vh] max-h-[90vh]' : 'top-[16vh] max-h-[72vh]'} max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg`}
           onKeyDown={(event) => event.stopPropagation()}
         >
           <Radix.Title className="text-[14px] font-semibold">{title}</Radix.Title>

@@ -1,8 +1,2 @@
-export {
-  isZip,
-  LARGEST_UNPACKED_BYTES,
-  type OpenRaster,
-  type OpenRasterLayer,
-  readOpenRaster,
-} from './read.ts';
-export { readStack, type Stack, type StackLayer } from './stack.ts';
+export { isOpenRaster, isZip, readOpenRaster, readOpenRasterParts } from './read.ts';
+export { readStack } from './stack.ts';

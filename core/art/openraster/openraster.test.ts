@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { openRasterZip, stackXml } from '../../testing/openraster.ts';
+import { leavesOf } from '../index.ts';
 import { readOpenRaster, readStack } from './index.ts';
 
 describe('stack.xml (OpenRaster 0.0.5)', () => {
@@ -15,22 +16,40 @@ describe('stack.xml (OpenRaster 0.0.5)', () => {
         widthPx: 640,
         heightPx: 360,
         notKept: [],
-        layers: [
-          { name: 'Mist & gulls', src: 'data/a.png', xPx: -12, yPx: 30, opacity: 0.5, hidden: true },
-          { name: 'Layer 2', src: 'data/b.png', xPx: 0, yPx: 0, opacity: 1, hidden: false },
+        nodes: [
+          {
+            kind: 'layer',
+            name: 'Mist & gulls',
+            image: { src: 'data/a.png' },
+            xPx: -12,
+            yPx: 30,
+            opacity: 0.5,
+            hidden: true,
+          },
+          {
+            kind: 'layer',
+            name: 'Layer 2',
+            image: { src: 'data/b.png' },
+            xPx: 0,
+            yPx: 0,
+            opacity: 1,
+            hidden: false,
+          },
         ],
       },
     });
   });
 
-  it('folds groups into names, opacity and visibility, and reports what that loses', () => {
+  it('keeps groups with their offsets, opacity and visibility, and reports what is lost', () => {
     const read = readStack(
       stackXml(
-        '<stack name="Quay" opacity="0.5"><stack name="Wall" visibility="hidden"><layer name="Stones" src="s.png" opacity="0.5" composite-op="svg:multiply"/></stack></stack><text/><filter type="blur"/>',
+        '<stack name="Quay" opacity="0.5" x="10" y="-4"><stack name="Wall" visibility="hidden"><layer name="Stones" src="s.png" opacity="0.5" composite-op="svg:multiply"/></stack></stack><text/><filter type="blur"/>',
       ),
     );
-    expect(read.ok && read.value.layers[0]).toMatchObject({
-      name: 'Quay / Wall / Stones',
+    if (!read.ok) throw new Error(read.error.detail);
+    expect(leavesOf(read.value.nodes)[0]).toMatchObject({
+      layer: { name: 'Stones', xPx: 10, yPx: -4, opacity: 0.5, hidden: false },
+      group: 'Quay / Wall',
       opacity: 0.25,
       hidden: true,
     });
@@ -66,7 +85,7 @@ describe('an OpenRaster file', () => {
     const read = readOpenRaster(
       openRasterZip({ 'stack.xml': stackXml('<layer src="data/a.png"/>'), 'data/a.png': png }),
     );
-    expect(read.ok && [...(read.value.layers[0]?.png ?? [])]).toEqual([1, 2, 3]);
+    expect(read.ok && leavesOf(read.value.nodes).map(({ layer }) => [...layer.image])).toEqual([[1, 2, 3]]);
   });
 
   it.each([

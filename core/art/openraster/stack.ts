@@ -1,37 +1,18 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { fail, ok, type Result } from '../../units/index.ts';
 import type { ArtFault, NotKept } from '../not-kept.ts';
+import type { Painting, TreeNode } from '../tree.ts';
 
-/** One layer of the stack, groups folded into it. Offsets in px of the image, from its upper left corner. */
-export interface StackLayer {
-  /** Group names first: `Quay / Wall`. */
-  readonly name: string;
+/** A layer names its image; the image itself lies in the archive. */
+export interface StackImage {
   readonly src: string;
-  readonly xPx: number;
-  readonly yPx: number;
-  readonly opacity: number;
-  readonly hidden: boolean;
-}
-
-export interface Stack {
-  readonly widthPx: number;
-  readonly heightPx: number;
-  /** On top first, as OpenRaster lists them. */
-  readonly layers: readonly StackLayer[];
-  readonly notKept: readonly NotKept[];
-}
-
-interface Group {
-  readonly path: readonly string[];
-  readonly opacity: number;
-  readonly hidden: boolean;
 }
 
 /**
- * Reads stack.xml (OpenRaster 0.0.5, Layers Stack File). Groups become name prefixes; a group's opacity is multiplied
- * into its layers, which is reported since overlapping layers then show through one another.
+ * Reads stack.xml (OpenRaster 0.0.5, Layers Stack File) into its tree, on top first. A stack's own offset shifts what
+ * lies in it.
  */
-export function readStack(xml: string): Result<Stack, ArtFault> {
+export function readStack(xml: string): Result<Painting<StackImage>, ArtFault> {
   const reader = new StackReader();
   try {
     const parser = new SaxesParser({ xmlns: false });
@@ -51,11 +32,24 @@ export function readStack(xml: string): Result<Stack, ArtFault> {
 
 class StackFault extends Error {}
 
+const DEEPEST_GROUP = 100;
+
+interface OpenGroup {
+  readonly name: string;
+  readonly path: readonly string[];
+  readonly opacity: number;
+  readonly hidden: boolean;
+  readonly xPx: number;
+  readonly yPx: number;
+  readonly children: TreeNode<StackImage>[];
+}
+
 class StackReader {
   private size: { widthPx: number; heightPx: number } | null = null;
-  private readonly groups: Group[] = [];
-  private readonly layers: StackLayer[] = [];
+  private readonly groups: OpenGroup[] = [];
+  private root: readonly TreeNode<StackImage>[] = [];
   private readonly notKept: NotKept[] = [];
+  private layers = 0;
 
   refuse(why: string): never {
     throw new StackFault(why);
@@ -81,46 +75,60 @@ class StackReader {
     }
   }
 
-  close(name: string): void {
-    if (name === 'stack') this.groups.pop();
+  close(tagName: string): void {
+    if (tagName !== 'stack') return;
+    const closed = this.groups.pop();
+    const outer = this.groups.at(-1);
+    if (!closed) return;
+    const { name, opacity, hidden, children } = closed;
+    if (!outer) this.root = children;
+    else if (children.length > 0) outer.children.push({ kind: 'group', name, opacity, hidden, children });
   }
 
-  result(): Result<Stack, ArtFault> {
+  result(): Result<Painting<StackImage>, ArtFault> {
     if (!this.size) return fail({ code: 'damaged', detail: 'stack.xml has no image element' });
-    if (this.layers.length === 0) return fail({ code: 'no-layers', detail: 'stack.xml lists no layer' });
-    return ok({ ...this.size, layers: this.layers, notKept: this.notKept });
+    if (this.layers === 0) return fail({ code: 'no-layers', detail: 'stack.xml lists no layer' });
+    return ok({ ...this.size, nodes: this.root, notKept: this.notKept });
   }
 
   private openGroup(tag: SaxesTagPlain): void {
     const outer = this.groups.at(-1);
     if (!outer) {
-      this.groups.push({ path: [], opacity: 1, hidden: false });
+      this.groups.push({ name: '', path: [], opacity: 1, hidden: false, xPx: 0, yPx: 0, children: [] });
       return;
     }
-    const name = this.fullName(tag, 'Group');
+    if (this.groups.length > DEEPEST_GROUP) this.refuse('its groups lie over 100 deep');
+    const full = this.fullName(tag, 'Group');
+    const name = tag.attributes.name?.trim().slice(0, 200) || 'Group';
     const opacity = this.opacity(tag);
-    if (opacity < 1) this.drop('group-opacity', name, `${Math.round(opacity * 100)} %`);
-    if (this.whole(tag, 'x') !== 0 || this.whole(tag, 'y') !== 0) this.drop('group-offset', name, '');
-    this.noteBlendMode(tag, name);
+    if (opacity < 1) this.drop('group-opacity', full, `${Math.round(opacity * 100)} %`);
+    this.noteBlendMode(tag, full);
     this.groups.push({
-      path: [...outer.path, tag.attributes.name?.trim() || 'Group'],
-      opacity: outer.opacity * opacity,
-      hidden: outer.hidden || tag.attributes.visibility === 'hidden',
+      name,
+      path: [...outer.path, name],
+      opacity,
+      hidden: tag.attributes.visibility === 'hidden',
+      xPx: outer.xPx + this.whole(tag, 'x'),
+      yPx: outer.yPx + this.whole(tag, 'y'),
+      children: [],
     });
   }
 
   private addLayer(tag: SaxesTagPlain): void {
     const group = this.groups.at(-1) ?? this.refuse('stack.xml has a layer outside its stack');
-    const name = this.fullName(tag, `Layer ${this.layers.length + 1}`);
-    const src = tag.attributes.src ?? this.refuse(`layer "${name}" names no image`);
-    this.noteBlendMode(tag, name);
-    this.layers.push({
-      name,
-      src,
-      xPx: this.whole(tag, 'x'),
-      yPx: this.whole(tag, 'y'),
-      opacity: group.opacity * this.opacity(tag),
-      hidden: group.hidden || tag.attributes.visibility === 'hidden',
+    this.layers += 1;
+    const unnamed = `Layer ${this.layers}`;
+    const full = this.fullName(tag, unnamed);
+    const src = tag.attributes.src ?? this.refuse(`layer "${full}" names no image`);
+    this.noteBlendMode(tag, full);
+    group.children.push({
+      kind: 'layer',
+      name: tag.attributes.name?.trim().slice(0, 200) || unnamed,
+      xPx: group.xPx + this.whole(tag, 'x'),
+      yPx: group.yPx + this.whole(tag, 'y'),
+      opacity: this.opacity(tag),
+      hidden: tag.attributes.visibility === 'hidden',
+      image: { src },
     });
   }
 

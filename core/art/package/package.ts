@@ -1,5 +1,5 @@
 import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
-import { readScene, type Scene, type SceneFault } from '../../document/index.ts';
+import { keptArts, readScene, type Scene, type SceneFault, sceneArts } from '../../document/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
 import type { ArtFault } from '../not-kept.ts';
 
@@ -16,7 +16,9 @@ export const artPart = (artId: string): string => `art/${artId}.png`;
 /** PNGs do not shrink further, so they are stored as they are; `mtime` keeps the same shot the same bytes. */
 export function writePackage({ scene, art }: ShotPackage): Uint8Array {
   const parts: Zippable = { [SCENE_PART]: strToU8(`${JSON.stringify(scene, null, 2)}\n`) };
-  for (const id of [...new Set(scene.planes.map((plane) => plane.art.id))].sort()) {
+  for (const id of sceneArts(scene)
+    .map((art) => art.id)
+    .sort()) {
     const png = art.get(id);
     if (!png) throw new Error(`The package lacks art ${id}`);
     parts[artPart(id)] = [png, { level: 0 }];
@@ -35,11 +37,13 @@ export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault
   const scene = readScene(parseJson(strFromU8(text)));
   if (!scene.ok) return scene;
   const art = new Map<string, Uint8Array>();
-  for (const { name, art: ref } of scene.value.planes) {
-    const png = parts.value[artPart(ref.id)];
-    if (!png)
-      return fail({ code: 'missing-part', detail: `${artPart(ref.id)} of plane "${name}" is not in it` });
-    art.set(ref.id, png);
+  for (const { name, content } of scene.value.planes) {
+    for (const { id } of keptArts(content)) {
+      const png = parts.value[artPart(id)];
+      if (!png)
+        return fail({ code: 'missing-part', detail: `${artPart(id)} of plane "${name}" is not in it` });
+      art.set(id, png);
+    }
   }
   return ok({ scene: scene.value, art });
 }

@@ -1,12 +1,20 @@
-import { depthAtSpeed, holdPicture, type Mount, type PlaneTransform, remount } from '../../stage/index.ts';
+import { holdPicture, type Mount, type PlaneTransform, remount } from '../../stage/index.ts';
 import { NEAREST_DEPTH_FRACTION } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
-import type { Plane, PlaneId, Scene } from '../scene.ts';
+import { factsOf } from '../content.ts';
+import type { Content, Plane, PlaneId, Scene } from '../scene.ts';
 
 const withPlanes = (scene: Scene, ids: ReadonlySet<PlaneId>, change: (plane: Plane) => Plane): Scene => ({
   ...scene,
   planes: scene.planes.map((plane) => (ids.has(plane.id) ? change(plane) : plane)),
 });
+
+/** A locked plane stays where it is, whoever asks. */
+const withFreePlanes = (scene: Scene, ids: ReadonlySet<PlaneId>, change: (plane: Plane) => Plane): Scene =>
+  withPlanes(scene, ids, (plane) => (plane.locked ? plane : change(plane)));
+
+const withFreePlane = (scene: Scene, id: PlaneId, change: (plane: Plane) => Plane): Scene =>
+  withFreePlanes(scene, new Set([id]), change);
 
 const withPlane = (scene: Scene, id: PlaneId, change: (plane: Plane) => Plane): Scene =>
   withPlanes(scene, new Set([id]), change);
@@ -49,37 +57,138 @@ export const nearestDepthSpx = (scene: Scene): number => -NEAREST_DEPTH_FRACTION
 export function setPlaneDepth(scene: Scene, id: PlaneId, change: DepthChange): Scene {
   const depthSpx = Math.max(nearestDepthSpx(scene), change.depthSpx);
   const pose = cameraPoseAt(scene, change.atFrame);
-  return withPlane(scene, id, (plane) => {
+  return withFreePlane(scene, id, (plane) => {
     const held = change.holdPicture ? holdPicture(stageFrameOf(scene), pose, plane, depthSpx) : null;
     return held ?? { ...plane, depthSpx };
   });
 }
 
-/** The same by speed relative to the datum (1 = the datum); `speed` > 0. */
-export const setPlaneSpeed = (
-  scene: Scene,
-  id: PlaneId,
-  speed: number,
-  change: Omit<DepthChange, 'depthSpx'>,
-): Scene => setPlaneDepth(scene, id, { ...change, depthSpx: depthAtSpeed(speed, scene.homeDistanceSpx) });
-
 export const setPlaneTransform = (scene: Scene, id: PlaneId, part: Partial<PlaneTransform>): Scene =>
-  withPlane(scene, id, (plane) => ({ ...plane, transform: { ...plane.transform, ...part } }));
+  withFreePlane(scene, id, (plane) => ({ ...plane, transform: { ...plane.transform, ...part } }));
 
 /** Remounts a plane, keeping the picture at `atFrame` where the camera sees it. */
 export function setPlaneMount(scene: Scene, id: PlaneId, mount: Mount, atFrame: number): Scene {
   const pose = cameraPoseAt(scene, atFrame);
-  return withPlane(
+  return withFreePlane(
     scene,
     id,
     (plane) => remount(stageFrameOf(scene), pose, plane, mount) ?? { ...plane, mount },
   );
 }
 
-/** Moves a plane to `toIndex` of the list: it decides only between planes at the same distance. */
-export function reorderPlane(scene: Scene, id: PlaneId, toIndex: number): Scene {
+/**
+ * Moves planes, in the order that they have, to stand before the plane `before` (null: at the end of the list). The
+ * list decides only between planes at the same distance.
+ */
+export function reorderPlanes(scene: Scene, ids: ReadonlySet<PlaneId>, before: PlaneId | null): Scene {
+  const moved = scene.planes.filter((plane) => ids.has(plane.id));
+  const rest = scene.planes.filter((plane) => !ids.has(plane.id));
+  const following = scene.planes.slice(scene.planes.findIndex((plane) => plane.id === before));
+  const goal = before === null ? undefined : following.find((plane) => !ids.has(plane.id));
+  const at = goal ? rest.indexOf(goal) : rest.length;
+  return { ...scene, planes: [...rest.slice(0, at), ...moved, ...rest.slice(at)] };
+}
+
+export const setPlanesLocked = (scene: Scene, ids: ReadonlySet<PlaneId>, locked: boolean): Scene =>
+  withPlanes(scene, ids, (plane) => ({ ...plane, locked }));
+
+/** Puts planes into the group of that name, next to its first plane; null takes them out of theirs. */
+export function setPlanesGroup(scene: Scene, ids: ReadonlySet<PlaneId>, name: string | null): Scene {
+  const group = name === null ? null : name.trim().slice(0, 200) || null;
+  const grouped = withPlanes(scene, ids, (plane) => ({ ...plane, group }));
+  if (group === null) return grouped;
+  const members = new Set(grouped.planes.filter((plane) => plane.group === group).map((plane) => plane.id));
+  const first = grouped.planes.findIndex((plane) => members.has(plane.id));
+  const after = grouped.planes.slice(first).find((plane) => !members.has(plane.id));
+  return reorderPlanes(grouped, members, after?.id ?? null);
+}
+
+/** Gives a group another name; one that exists already takes its planes in. */
+export const renameGroup = (scene: Scene, from: string, to: string): Scene =>
+  setPlanesGroup(
+    scene,
+    new Set(scene.planes.filter((plane) => plane.group === from).map((plane) => plane.id)),
+    to.trim() === '' ? from : to,
+  );
+
+/** Another content on the same plane. The anchor stays in the middle where the size changes. */
+export const setPlaneContent = (scene: Scene, id: PlaneId, content: Content): Scene =>
+  withPlane(scene, id, (plane) => {
+    const [before, after] = [factsOf(plane.content), factsOf(content)];
+    const { transform } = plane;
+    if (before.widthPx === after.widthPx && before.heightPx === after.heightPx) return { ...plane, content };
+    return {
+      ...plane,
+      content,
+      transform: {
+        ...transform,
+        anchorXArtPx: transform.anchorXArtPx + (after.widthPx - before.widthPx) / 2,
+        anchorYArtPx: transform.anchorYArtPx + (after.heightPx - before.heightPx) / 2,
+      },
+    };
+  });
+
+/** Slides planes along themselves, stage px. */
+export const nudgePlanes = (scene: Scene, ids: ReadonlySet<PlaneId>, dxSpx: number, dySpx: number): Scene =>
+  withFreePlanes(scene, ids, (plane) => ({
+    ...plane,
+    transform: {
+      ...plane.transform,
+      xSpx: plane.transform.xSpx + dxSpx,
+      ySpx: plane.transform.ySpx + dySpx,
+    },
+  }));
+
+/** How a copy is to look: turned over, turned, squashed, and shifted so that it does not hide the first. */
+export interface CopyLook {
+  readonly flipX: boolean;
+  readonly flipY: boolean;
+  readonly turnDeg: number;
+  readonly squashX: number;
+  readonly squashY: number;
+  readonly shiftXSpx: number;
+}
+
+/** A copy of a plane in front of it, named after it. Null when the scene has no such plane. */
+export function copyOfPlane(
+  scene: Scene,
+  id: PlaneId,
+  newId: PlaneId,
+  look: CopyLook,
+  content?: Content,
+): Plane | null {
   const plane = scene.planes.find((p) => p.id === id);
-  if (!plane) return scene;
-  const rest = scene.planes.filter((p) => p.id !== id);
-  return { ...scene, planes: [...rest.slice(0, toIndex), plane, ...rest.slice(toIndex)] };
+  if (!plane) return null;
+  const { transform } = plane;
+  return {
+    ...plane,
+    id: newId,
+    name: freeName(scene, plane.name),
+    content: content ?? plane.content,
+    locked: false,
+    transform: {
+      ...transform,
+      xSpx: transform.xSpx + look.shiftXSpx,
+      scaleX: transform.scaleX * look.squashX * (look.flipX ? -1 : 1),
+      scaleY: transform.scaleY * look.squashY * (look.flipY ? -1 : 1),
+      rotationDeg: transform.rotationDeg + look.turnDeg,
+    },
+  };
+}
+
+/** `Rock` → `Rock 2`, or the next number that is free. */
+export function freeName(scene: Scene, name: string): string {
+  const taken = new Set(scene.planes.map((plane) => plane.name));
+  if (!taken.has(name)) return name;
+  const stem = name.replace(/ \d+$/, '').slice(0, 190);
+  let number = 2;
+  while (taken.has(`${stem} ${number}`)) number += 1;
+  return `${stem} ${number}`;
+}
+
+/** Puts `planes` into the list just before the plane `before` (null: at the end). */
+export function insertPlanes(scene: Scene, planes: readonly Plane[], before: PlaneId | null): Scene {
+  const at = before === null ? scene.planes.length : scene.planes.findIndex((plane) => plane.id === before);
+  const index = Math.max(0, at);
+  return { ...scene, planes: [...scene.planes.slice(0, index), ...planes, ...scene.planes.slice(index)] };
 }

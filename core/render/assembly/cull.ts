@@ -11,6 +11,10 @@ export const OPAQUE: u8 = 2;
  * Conservative: looks at the tile map under the bounds of the mapped tile.
  */
 export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
+  if (L.kind(layer) == L.PATHS) {
+    const apart = x1 <= L.boundLeft(layer) || x0 >= L.boundRight(layer) || y1 <= L.boundTop(layer) || y0 >= L.boundBottom(layer);
+    return apart ? EMPTY : MIXED;
+  }
   const ux = L.uPerX(layer) * <f64>(x1 - 1 - x0);
   const uy = L.uPerY(layer) * <f64>(y1 - 1 - y0);
   const vx = L.vPerX(layer) * <f64>(x1 - 1 - x0);

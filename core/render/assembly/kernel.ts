@@ -1,13 +1,14 @@
 import { EMPTY, OPAQUE, TILE, tileKind } from './cull';
 import * as L from './layer';
-import { fillRow, packRow } from './lanes';
+import { fillRow, packRow, packRowDithered } from './lanes';
+import { coverRow, drawPaths, sumRow } from './paths';
 import { drawRolled } from './rolled';
 import { buildGather, drawUnrolled } from './unrolled';
 
 /**
  * Rows [y0, y1) of an output image of `width` pixels, premultiplied RGBA at `out` (row 0 of the image).
  * `layers`: `count` entries of the layer table, far to near. `background`: premultiplied RGBA, first byte lowest.
- * `scratch`: this caller's own area; ../layer-table.ts says how large it must be.
+ * `dither`: 1 where a slow gradient would band. `scratch`: this caller's own area; ../layer-table.ts says how large it must be.
  */
 export function renderRows(
   layers: usize,
@@ -18,6 +19,7 @@ export function renderRows(
   y0: i32,
   y1: i32,
   background: u32,
+  dither: i32,
 ): void {
   const columns = (width + TILE - 1) / TILE;
   const lanes = scratch;
@@ -30,7 +32,7 @@ export function renderRows(
   for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
     L.setSpans(layer, free);
     free = align(free + <usize>columns * 8 + <usize>columns);
-    if (!L.isRolled(layer)) free = align(buildGather(layer, free, width));
+    if (L.kind(layer) == L.UNROLLED) free = align(buildGather(layer, free, width));
   }
   const ground = v128.shuffle<i64>(
     i16x8.shl(i16x8.extend_low_i8x16_u(i32x4.splat(background)), 7),
@@ -43,8 +45,10 @@ export function renderRows(
     planBand(layers, count, firstLayer, width, columns, top, bottom);
     for (let y = top; y < bottom; y++) {
       fillRow(lanes, width, ground);
-      for (let layer = layers; layer < end; layer += L.LAYER_BYTES) drawLayer(layer, lanes, texels, y);
-      packRow(lanes, out + <usize>y * <usize>width * 4, width);
+      for (let layer = layers; layer < end; layer += L.LAYER_BYTES) drawLayer(layer, layers, lanes, texels, width, y);
+      const to = out + <usize>y * <usize>width * 4;
+      if (dither != 0) packRowDithered(lanes, to, width, y);
+      else packRow(lanes, to, width);
     }
   }
 }
@@ -88,12 +92,21 @@ function joinSpans(layer: usize, kinds: usize, width: i32, columns: i32): void {
   L.setSpanCount(layer, count);
 }
 
-@inline function drawLayer(layer: usize, lanes: usize, texels: usize, y: i32): void {
+@inline function drawLayer(layer: usize, table: usize, lanes: usize, texels: usize, width: i32, y: i32): void {
   const spans = L.spans(layer);
   const count = L.spanCount(layer);
+  if (count == 0) return;
+  const kind = L.kind(layer);
+  if (kind == L.PATHS) {
+    coverRow(layer, table, texels, width, y);
+    sumRow(texels, width);
+  }
   for (let i = 0; i < count; i++) {
     const span = spans + (<usize>i << 3);
-    if (L.isRolled(layer)) drawRolled(layer, lanes, load<i32>(span), load<i32>(span, 4), y);
-    else drawUnrolled(layer, lanes, texels, load<i32>(span), load<i32>(span, 4), y);
+    const from = load<i32>(span);
+    const to = load<i32>(span, 4);
+    if (kind == L.PATHS) drawPaths(layer, table, lanes, texels, from, to, y);
+    else if (kind == L.ROLLED) drawRolled(layer, lanes, from, to, y);
+    else drawUnrolled(layer, lanes, texels, from, to, y);
   }
 }

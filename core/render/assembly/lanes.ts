@@ -28,6 +28,36 @@
 
 const HALF: i16 = 64;
 
+/** Rows of an 8 × 8 ordered dither (Bayer 1973), as thresholds of 1/128 level, kept off 0 and 128 by 8. */
+const THRESHOLDS: usize = memory.data<u8>([
+  8, 92, 29, 113, 13, 97, 34, 118, 64, 36, 85, 57, 69, 41, 90, 62, 22, 106, 15, 99, 27, 111, 20, 104, 78, 50, 71, 43,
+  83, 55, 76, 48, 11, 95, 32, 116, 10, 94, 31, 115, 67, 39, 88, 60, 66, 38, 87, 59, 25, 109, 18, 102, 24, 108, 17, 101,
+  81, 53, 74, 46, 80, 52, 73, 45,
+]);
+
+/** Four pixels from `lanes`, the same threshold for the four values of a pixel. */
+@inline function thresholds(row: usize, x: i32): v128 {
+  const p = i16x8.splat(<i16>load<u8>(row + <usize>(x & 7)));
+  const q = i16x8.splat(<i16>load<u8>(row + <usize>((x + 1) & 7)));
+  return v128.shuffle<i64>(p, q, 0, 2);
+}
+
+/**
+ * As packRow, but rounding up or down by an ordered pattern instead of to the nearest, so that slow gradients do not
+ * band. Whole levels come out as they are, whatever the threshold.
+ */
+export function packRowDithered(lanes: usize, out: usize, width: i32, y: i32): void {
+  const row = THRESHOLDS + (<usize>(y & 7) << 3);
+  for (let x = 0; x < width; x += 2) {
+    const sum = i16x8.shr_s(i16x8.add_sat_s(v128.load(lanes), thresholds(row, x)), 7);
+    const bytes = i8x16.narrow_i16x8_u(sum, sum);
+    if (x + 1 < width) store<i64>(out, i64x2.extract_lane(bytes, 0));
+    else store<i32>(out, i32x4.extract_lane(bytes, 0));
+    lanes += 16;
+    out += 8;
+  }
+}
+
 /** Lanes to bytes, rounded once, for one output row of `width` pixels. */
 export function packRow(lanes: usize, out: usize, width: i32): void {
   const half = i16x8.splat(HALF);

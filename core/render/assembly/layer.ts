@@ -14,7 +14,10 @@
 @inline export function tiles(l: usize): usize { return <usize>load<u32>(l, 64); }
 @inline export function tileColumns(l: usize): i32 { return load<i32>(l, 68); }
 @inline export function opacityQ15(l: usize): i32 { return load<i32>(l, 72); }
-@inline export function isRolled(l: usize): bool { return load<i32>(l, 76) != 0; }
+@inline export function kind(l: usize): i32 { return load<i32>(l, 76); }
+export const UNROLLED: i32 = 0;
+export const ROLLED: i32 = 1;
+export const PATHS: i32 = 2;
 // Filled in by the kernel.
 @inline export function gatherOffsets(l: usize): usize { return <usize>load<u32>(l, 80); }
 @inline export function gatherWeights(l: usize): usize { return <usize>load<u32>(l, 84); }
@@ -32,5 +35,17 @@
 }
 @inline export function setSpans(l: usize, at: usize): void { store<u32>(l, <u32>at, 96); }
 @inline export function setSpanCount(l: usize, count: i32): void { store<i32>(l, count, 100); }
+
+// A layer of paths: the map leads to the plane of its gradient; edges and ramp lie behind the entries of the table,
+// so their places count from its start.
+@inline export function edgesFrom(l: usize): usize { return <usize>load<u32>(l, 48); }
+@inline export function edgeCount(l: usize): i32 { return load<i32>(l, 52); }
+@inline export function boundLeft(l: usize): i32 { return load<i32>(l, 56); }
+@inline export function boundRight(l: usize): i32 { return load<i32>(l, 60); }
+@inline export function rampFrom(l: usize): usize { return <usize>load<u32>(l, 64); }
+@inline export function rampLength(l: usize): i32 { return load<i32>(l, 68); }
+@inline export function boundTop(l: usize): i32 { return load<i32>(l, 104); }
+@inline export function boundBottom(l: usize): i32 { return load<i32>(l, 108); }
+@inline export function isRadial(l: usize): bool { return load<i32>(l, 112) != 0; }
 
 export const LAYER_BYTES: usize = 128;

@@ -1,12 +1,15 @@
 import type { ArtFault, NotKept } from '@keen-ridge/core/art';
 import { assertNever } from '@keen-ridge/core/units';
 
+const LONGEST_NAME = 120;
+
 /** One sentence that names the file, the fault and what to do. */
 export function faultSentence(fileName: string, fault: ArtFault): string {
-  const said = `“${fileName}” cannot be read: ${fault.detail}.`;
+  const name = fileName.length > LONGEST_NAME ? `${fileName.slice(0, LONGEST_NAME)} …` : fileName;
+  const said = `“${name}” cannot be read: ${fault.detail}.`;
   switch (fault.code) {
     case 'not-this-format':
-      return `${said} Bring PNG or OpenRaster (.ora) files.`;
+      return `${said} Bring OpenRaster, PSD or PSB, PNG, JPEG, WebP, TIFF, SVG, GIF, or a zip of these.`;
     case 'damaged':
     case 'missing-part':
       return `${said} Save it again from the painting program.`;
@@ -26,18 +29,22 @@ export function notKeptSentence({ code, layer, detail }: NotKept): string {
       return `“${layer}” is blended as ${detail.replace(/^svg:/, '')}; it will be drawn plainly over what lies behind.`;
     case 'group-opacity':
       return `Group “${layer}” has an opacity of ${detail}; each of its layers takes it on.`;
-    case 'group-offset':
-      return `Group “${layer}” has an offset of its own, which is ignored.`;
     case 'text-layer':
       return `“${layer}” is live text and was left out: rasterise it in the painting program.`;
     case 'filter':
       return `“${layer}” is a filter (${detail}) and was left out.`;
     case 'colour-depth':
       return `“${layer}” has ${detail} per channel; it is held in 8.`;
-    case 'animation':
-      return `“${layer}” is animated; its first frame was taken.`;
     case 'empty-layer':
       return `“${layer}” is empty and was left out.`;
+    case 'effects':
+      return `“${layer}” has live effects, which are not drawn: rasterise them in the painting program.`;
+    case 'script':
+      return `${layer} holds a script, which is not run.`;
+    case 'outside-reference':
+      return `${layer} refers to another file (${detail}), which is not looked up: embed it.`;
+    case 'other-file':
+      return `“${layer}” is no art and was left out.`;
     default:
       return assertNever(code);
   }

@@ -1,0 +1,1 @@
+export { type LazyPixels, type PsdPainting, readPsdPainting } from './read.ts';

@@ -1,0 +1,213 @@
+import {
+  getLayerImageData,
+  getLayerMaskImageData,
+  initializeCanvas,
+  type Layer,
+  type LayerMaskData,
+  type PixelData,
+  type Psd,
+  readPsd,
+} from 'ag-psd';
+import { type Raster, raster } from '../../image/index.ts';
+import { fail, ok, type Result } from '../../units/index.ts';
+import type { ArtFault, NotKept } from '../not-kept.ts';
+import type { Painting, TreeNode } from '../tree.ts';
+import { readPsdProfile } from './profile.ts';
+
+/** Decodes the pixels of a layer when they are wanted, so that a large file is never all open at once. */
+export type LazyPixels = () => Result<Raster<'straight'>, ArtFault>;
+
+export interface PsdPainting extends Painting<LazyPixels> {
+  /** The embedded colour profile, or null where the file has none. */
+  readonly profile: Uint8Array | null;
+}
+
+/** No canvas: the reader needs only a buffer, and pixels must not pass through premultiplied alpha. */
+initializeCanvas(
+  () => {
+    throw new Error('Layers are read as pixels');
+  },
+  (width, height) => ({ width, height, data: new Uint8ClampedArray(width * height * 4), colorSpace: 'srgb' }),
+);
+
+/** Bytes of one decoded layer past which a file is a bomb, not a painting. */
+const LARGEST_LAYER_BYTES = 384_000_000 * 4;
+
+/**
+ * Reads a layered PSD or PSB. Layer and group masks and clipping are worked into the pixels; other blend modes, live
+ * effects, adjustments and text effects are reported. Colours are as the file has them: `profile` tells which they are.
+ */
+export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault> {
+  let psd: Psd;
+  try {
+    psd = readPsd(bytes, {
+      useImageData: true,
+      useRawData: true,
+      skipThumbnail: true,
+      skipLinkedFilesData: true,
+    });
+  } catch (error) {
+    return fail({ code: 'damaged', detail: `its layers cannot be read (${reason(error)})` });
+  }
+  if (!psd.children || psd.children.length === 0) return flatPsd(psd, bytes);
+  const reader = new LayerReader();
+  const nodes = reader.nodes(psd.children, [], '');
+  if (nodes.length === 0) return fail({ code: 'no-layers', detail: 'it has no painted layer' });
+  const { width: widthPx, height: heightPx } = psd;
+  const depth = psd.bitsPerChannel ?? 8;
+  if (depth !== 8) reader.drop('colour-depth', 'All layers', `${depth} bit`);
+  return ok({ widthPx, heightPx, nodes, notKept: reader.notKept, profile: readPsdProfile(bytes) });
+}
+
+const reason = (error: unknown): string =>
+  error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error);
+
+/** A file without layers is one layer: its composite. */
+function flatPsd(psd: Psd, bytes: Uint8Array): Result<PsdPainting, ArtFault> {
+  const { width: widthPx, height: heightPx } = psd;
+  const image: LazyPixels = () => {
+    try {
+      const whole = readPsd(bytes, { useImageData: true, skipThumbnail: true, skipLayerImageData: true });
+      return whole.imageData
+        ? ok(eightBit(whole.imageData))
+        : fail({ code: 'no-layers', detail: 'it holds neither layers nor a merged image' });
+    } catch (error) {
+      return fail({ code: 'damaged', detail: `its pixels cannot be read (${reason(error)})` });
+    }
+  };
+  const layer = {
+    kind: 'layer',
+    name: 'Background',
+    xPx: 0,
+    yPx: 0,
+    opacity: 1,
+    hidden: false,
+    image,
+  } as const;
+  return ok({ widthPx, heightPx, nodes: [layer], notKept: [], profile: readPsdProfile(bytes) });
+}
+
+/** A mask that is worked into alpha: those of the layer, its groups, and the layer that it is clipped to. */
+type AlphaMask = (x: number, y: number) => number;
+
+class LayerReader {
+  readonly notKept: NotKept[] = [];
+  drop(code: NotKept['code'], layer: string, detail: string): void {
+    this.notKept.push({ code, layer, detail });
+  }
+
+  /** On top first; the file lists them from the bottom. */
+  nodes(layers: readonly Layer[], masks: readonly (() => AlphaMask)[], path: string): TreeNode<LazyPixels>[] {
+    const nodes: TreeNode<LazyPixels>[] = [];
+    let base: Layer | null = null;
+    for (const layer of layers) {
+      const clippedTo: Layer | null = layer.clipping ? base : null;
+      if (!layer.clipping) base = layer;
+      const node = this.node(layer, masks, path, clippedTo);
+      if (node) nodes.unshift(node);
+    }
+    return nodes;
+  }
+
+  private node(
+    layer: Layer,
+    masks: readonly (() => AlphaMask)[],
+    path: string,
+    clippedTo: Layer | null,
+  ): TreeNode<LazyPixels> | null {
+    const name = layer.name?.trim() || (layer.children ? 'Group' : 'Layer');
+    const full = path === '' ? name : `${path} / ${name}`;
+    const opacity = Math.round((layer.opacity ?? 1) * 255) / 255;
+    const hidden = layer.hidden === true || clippedTo?.hidden === true;
+    const mode = layer.blendMode ?? 'normal';
+    if (mode !== 'normal' && mode !== 'pass through') this.drop('blend-mode', full, mode);
+    if (layer.effects && !layer.effects.disabled) this.drop('effects', full, '');
+    const own = layer.mask && !layer.mask.disabled ? [...masks, () => this.maskOf(layer)] : masks;
+    if (layer.children) {
+      if (opacity < 1) this.drop('group-opacity', full, `${Math.round(opacity * 100)} %`);
+      const inner = clippedTo ? [...own, () => this.alphaOf(clippedTo)] : own;
+      const children = this.nodes(layer.children, inner, full);
+      return children.length === 0 ? null : { kind: 'group', name, opacity, hidden, children };
+    }
+    const [width, height] = [(layer.right ?? 0) - (layer.left ?? 0), (layer.bottom ?? 0) - (layer.top ?? 0)];
+    if (!(width > 0 && height > 0)) {
+      this.drop(layer.adjustment ? 'filter' : 'empty-layer', full, layer.adjustment?.type ?? '');
+      return null;
+    }
+    const all = clippedTo ? [...own, () => this.alphaOf(clippedTo)] : own;
+    const [xPx, yPx] = [layer.left ?? 0, layer.top ?? 0];
+    return { kind: 'layer', name, xPx, yPx, opacity, hidden, image: () => this.pixels(layer, all) };
+  }
+
+  private pixels(layer: Layer, masks: readonly (() => AlphaMask)[]): Result<Raster<'straight'>, ArtFault> {
+    try {
+      const data = this.decode(layer);
+      if (!data) return fail({ code: 'damaged', detail: 'its pixels are missing' });
+      const image = eightBit(data);
+      for (const mask of masks) applyMask(image, mask(), layer.left ?? 0, layer.top ?? 0);
+      return ok(image);
+    } catch (error) {
+      return fail({ code: 'damaged', detail: `its pixels cannot be read (${reason(error)})` });
+    }
+  }
+
+  private decode(layer: Layer): PixelData | undefined {
+    const [width, height] = [(layer.right ?? 0) - (layer.left ?? 0), (layer.bottom ?? 0) - (layer.top ?? 0)];
+    if (width * height * 4 > LARGEST_LAYER_BYTES)
+      throw new Error('a layer is larger than 384 million pixels');
+    return getLayerImageData(layer);
+  }
+
+  /** Alpha of a layer as it is drawn, for what is clipped to it; a group counts as the union of its layers. */
+  private alphaOf(layer: Layer): AlphaMask {
+    if (layer.children) {
+      const parts = layer.children.filter((child) => !child.hidden).map((child) => this.alphaOf(child));
+      return (x, y) => 1 - parts.reduce((clear, part) => clear * (1 - part(x, y)), 1);
+    }
+    const data = this.decode(layer);
+    if (!data) return () => 0;
+    const image = eightBit(data);
+    const mask = layer.mask && !layer.mask.disabled ? this.maskOf(layer) : () => 1;
+    const [left, top] = [layer.left ?? 0, layer.top ?? 0];
+    return (x, y) => {
+      const [u, v] = [x - left, y - top];
+      if (u < 0 || v < 0 || u >= image.widthPx || v >= image.heightPx) return 0;
+      return ((image.data[(v * image.widthPx + u) * 4 + 3] as number) / 255) * mask(x, y);
+    };
+  }
+
+  private maskOf(layer: Layer): AlphaMask {
+    const mask = layer.mask as LayerMaskData;
+    const outside = (mask.defaultColor ?? 0) / 255;
+    const data = getLayerMaskImageData(layer);
+    if (!data) return () => outside;
+    const image = eightBit(data);
+    const left = (mask.left ?? 0) + (mask.positionRelativeToLayer ? (layer.left ?? 0) : 0);
+    const top = (mask.top ?? 0) + (mask.positionRelativeToLayer ? (layer.top ?? 0) : 0);
+    return (x, y) => {
+      const [u, v] = [x - left, y - top];
+      if (u < 0 || v < 0 || u >= image.widthPx || v >= image.heightPx) return outside;
+      return (image.data[(v * image.widthPx + u) * 4] as number) / 255;
+    };
+  }
+}
+
+function applyMask(image: Raster, mask: AlphaMask, left: number, top: number): void {
+  for (let y = 0; y < image.heightPx; y++) {
+    for (let x = 0; x < image.widthPx; x++) {
+      const at = (y * image.widthPx + x) * 4 + 3;
+      image.data[at] = Math.round((image.data[at] as number) * mask(x + left, y + top));
+    }
+  }
+}
+
+/** 16-bit values are v·65535, 32-bit ones are in [0, 1]; both are rounded to 8. */
+function eightBit({ width, height, data }: PixelData): Raster<'straight'> {
+  if (data instanceof Uint8Array || data instanceof Uint8ClampedArray)
+    return raster(width, height, 'straight', new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
+  const out = raster(width, height, 'straight');
+  const gain = data instanceof Uint16Array ? 1 / 257 : 255;
+  for (let i = 0; i < out.data.length; i++)
+    out.data[i] = Math.min(255, Math.max(0, Math.round((data[i] as number) * gain)));
+  return out;
+}

@@ -1,0 +1,1 @@
+export { checkSvg, type SvgFacts } from './check.ts';

@@ -1,0 +1,1 @@
+export { tiffAlpha } from './alpha.ts';

@@ -1,0 +1,54 @@
+import type { NotKept } from './not-kept.ts';
+
+/** A layer of a painting with its image `I`. Offsets in px from the painting's upper left corner; they may be negative. */
+export interface TreeLayer<I> {
+  readonly kind: 'layer';
+  readonly name: string;
+  readonly xPx: number;
+  readonly yPx: number;
+  /** 0 to 1. */
+  readonly opacity: number;
+  readonly hidden: boolean;
+  readonly image: I;
+}
+
+export interface TreeGroup<I> {
+  readonly kind: 'group';
+  readonly name: string;
+  readonly opacity: number;
+  readonly hidden: boolean;
+  /** On top first. */
+  readonly children: readonly TreeNode<I>[];
+}
+
+export type TreeNode<I> = TreeLayer<I> | TreeGroup<I>;
+
+/** A layered painting as its file has it. */
+export interface Painting<I> {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** On top first. */
+  readonly nodes: readonly TreeNode<I>[];
+  readonly notKept: readonly NotKept[];
+}
+
+/** A layer with what its groups do to it. */
+export interface Leaf<I> {
+  readonly layer: TreeLayer<I>;
+  /** Names of its groups, outermost first, joined by ` / `; null at the top. */
+  readonly group: string | null;
+  readonly opacity: number;
+  readonly hidden: boolean;
+}
+
+/** All layers, on top first, with the opacity and visibility of their groups worked in. */
+export function leavesOf<I>(nodes: readonly TreeNode<I>[], within?: Omit<Leaf<I>, 'layer'>): Leaf<I>[] {
+  const outer = within ?? { group: null, opacity: 1, hidden: false };
+  return nodes.flatMap((node): Leaf<I>[] => {
+    const opacity = outer.opacity * node.opacity;
+    const hidden = outer.hidden || node.hidden;
+    if (node.kind === 'layer') return [{ layer: node, group: outer.group, opacity, hidden }];
+    const group = (outer.group === null ? node.name : `${outer.group} / ${node.name}`).slice(0, 200);
+    return leavesOf(node.children, { group, opacity, hidden });
+  });
+}

@@ -1,0 +1,50 @@
+import { type UnzipFileInfo, unzipSync } from 'fflate';
+import { fail, ok, type Result } from '../../units/index.ts';
+import type { ArtFault } from '../not-kept.ts';
+
+/** Unpacked bytes of all parts together: past this a file is a bomb, not a painting. */
+export const LARGEST_UNPACKED_BYTES = 2 * 2 ** 30;
+const MOST_ENTRIES = 20_000;
+const LONGEST_NAME = 1000;
+
+class ZipFault extends Error {
+  readonly code: ArtFault['code'];
+
+  constructor(code: ArtFault['code'], detail: string) {
+    super(detail);
+    this.code = code;
+  }
+}
+
+/** What painting programs and file managers leave beside the art. */
+const isLitter = (name: string): boolean =>
+  /(^|\/)(__MACOSX\/|\.[^/]*$|Thumbs\.db$|desktop\.ini$)/i.test(name);
+
+const climbsOut = (name: string): boolean =>
+  /^([/\\]|[a-z]:)/i.test(name) || name.split(/[/\\]/).includes('..') || name.includes('\0');
+
+/**
+ * The files of a zip archive by their paths. Refuses archives that unpack to too much (by what they say and by what
+ * comes out), that hold too many entries, or whose entries climb out of their folder.
+ */
+export function unzipEntries(bytes: Uint8Array): Result<Record<string, Uint8Array>, ArtFault> {
+  let [total, count] = [0, 0];
+  const wanted = ({ name, originalSize }: UnzipFileInfo): boolean => {
+    count += 1;
+    total += originalSize;
+    if (count > MOST_ENTRIES) throw new ZipFault('too-large', `it has over ${MOST_ENTRIES} entries`);
+    if (name.length > LONGEST_NAME)
+      throw new ZipFault('damaged', `an entry has a name of ${name.length} characters`);
+    if (climbsOut(name))
+      throw new ZipFault('damaged', `the entry “${name.slice(0, 80)}” climbs out of its folder`);
+    if (total > LARGEST_UNPACKED_BYTES) throw new ZipFault('too-large', 'it unpacks to over 2 GiB');
+    return !name.endsWith('/') && !isLitter(name);
+  };
+  try {
+    return ok(unzipSync(bytes, { filter: wanted }));
+  } catch (error) {
+    if (error instanceof ZipFault) return fail({ code: error.code, detail: error.message });
+    if (!(error instanceof Error)) throw error;
+    return fail({ code: 'damaged', detail: `the archive cannot be unpacked (${error.message})` });
+  }
+}

@@ -1,0 +1,1 @@
+export { LARGEST_UNPACKED_BYTES, unzipEntries } from './entries.ts';

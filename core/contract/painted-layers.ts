@@ -1,0 +1,92 @@
+import { findSequences, holdsOfDelays } from '../art/index.ts';
+import type { PaintedLayer, Scene } from '../document/index.ts';
+import type { ImportedLayer, ImportedNode, ImportedPainting } from './art.ts';
+
+/** All layers of a painting as planes take them, on top first; groups give their opacity, visibility and name. */
+export function paintedLayers(painting: ImportedPainting, rate: Scene['rate']): PaintedLayer[] {
+  return layersUnder(painting, painting.nodes, { group: null, opacity: 1, hidden: false }, rate);
+}
+
+interface Within {
+  readonly group: string | null;
+  readonly opacity: number;
+  readonly hidden: boolean;
+}
+
+function layersUnder(
+  painting: ImportedPainting,
+  nodes: readonly ImportedNode[],
+  within: Within,
+  rate: Scene['rate'],
+): PaintedLayer[] {
+  return nodes.flatMap((node): PaintedLayer[] => {
+    const opacity = within.opacity * node.opacity;
+    const hidden = within.hidden || node.hidden;
+    if (node.kind === 'layer') return [paintedLayer(painting, node, { ...within, opacity, hidden }, rate)];
+    const group = (within.group === null ? node.name : `${within.group} / ${node.name}`).slice(0, 200);
+    return layersUnder(painting, node.children, { group, opacity, hidden }, rate);
+  });
+}
+
+function paintedLayer(
+  painting: ImportedPainting,
+  layer: ImportedLayer,
+  { group, opacity, hidden }: Within,
+  rate: Scene['rate'],
+): PaintedLayer {
+  const { frames } = layer;
+  const holds = frames
+    ? holdsOfDelays(
+        frames.map(({ delayMs }) => delayMs),
+        rate,
+      )
+    : [];
+  return {
+    name: layer.name,
+    group,
+    art: layer.art,
+    moving: frames ? { exposures: frames.map(({ art }, i) => ({ art, hold: holds[i] ?? 1 })) } : null,
+    xPx: layer.xPx,
+    yPx: layer.yPx,
+    opacity,
+    hidden,
+    file: painting.file,
+    paintingWidthPx: painting.widthPx,
+    paintingHeightPx: painting.heightPx,
+  };
+}
+
+const onlyStill = (painting: ImportedPainting): ImportedLayer | null => {
+  const [node, ...rest] = painting.nodes;
+  return node?.kind === 'layer' && rest.length === 0 && !node.frames ? node : null;
+};
+
+/**
+ * Numbered pictures of one size become one painting whose layer moves, a picture for each frame of `rate`; it stands
+ * where the first of them stood.
+ */
+export function joinSequences(
+  paintings: readonly ImportedPainting[],
+  rate: Scene['rate'],
+): ImportedPainting[] {
+  const sequences = findSequences(paintings.map((painting) => (onlyStill(painting) ? painting.file : '')));
+  const joined = new Map<number, ImportedPainting | null>();
+  for (const { stem, indices } of sequences) {
+    const members = indices.map((index) => paintings[index] as ImportedPainting);
+    const first = members[0] as ImportedPainting;
+    const layer = onlyStill(first);
+    if (!layer || members.some((p) => p.widthPx !== first.widthPx || p.heightPx !== first.heightPx)) continue;
+    const delayMs = (1000 * rate.den) / rate.num;
+    const frames = members.flatMap((member) => {
+      const still = onlyStill(member);
+      return still ? [{ art: still.art, delayMs }] : [];
+    });
+    for (const index of indices) joined.set(index, null);
+    const notKept = [...new Set(members.flatMap((member) => member.notKept))];
+    joined.set(Math.min(...indices), { ...first, notKept, nodes: [{ ...layer, name: stem, frames }] });
+  }
+  return paintings.flatMap((painting, index) => {
+    const whole = joined.get(index);
+    return whole === undefined ? [painting] : whole === null ? [] : [whole];
+  });
+}

@@ -1,0 +1,87 @@
+import { applyAffine, type Box, invertAffine, type Point } from '../../geometry/index.ts';
+import type { Paint } from '../../look/index.ts';
+import { homePose, type Mount, placePlane } from '../../stage/index.ts';
+import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
+import type { Plane, PlaneId, Scene } from '../scene.ts';
+import { addPlanes, insertPlanes, setPlaneContent, setPlaneTransform } from './planes.ts';
+
+/** Spare paint beyond what the move shows, as a share of the size. */
+const SPARE = 0.02;
+
+/**
+ * The smallest upright box of stage px, on a plane at `depthSpx`, that every frame of the shot sees; null when the
+ * camera is past the plane all through.
+ */
+export function seenBox(scene: Scene, mount: Mount, depthSpx: number): Box | null {
+  const still = { xSpx: 0, ySpx: 0, scaleX: 1, scaleY: 1, rotationDeg: 0, anchorXArtPx: 0, anchorYArtPx: 0 };
+  const { widthPx, heightPx } = scene.frame;
+  const corners = [
+    { x: 0, y: 0 },
+    { x: widthPx, y: 0 },
+    { x: 0, y: heightPx },
+    { x: widthPx, y: heightPx },
+  ];
+  const frame = stageFrameOf(scene);
+  const points: Point[] = [];
+  const poses = [
+    homePose(frame),
+    ...Array.from({ length: scene.lengthFrames }, (_, i) => cameraPoseAt(scene, i + 1)),
+  ];
+  for (const pose of poses) {
+    const { artToFrame } = placePlane(frame, pose, { mount, depthSpx, transform: still });
+    const back = artToFrame && invertAffine(artToFrame);
+    if (back) points.push(...corners.map((corner) => applyAffine(back, corner)));
+  }
+  if (points.length === 0) return null;
+  const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
+  return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) };
+}
+
+/** Sizes and places a card so that it fills every frame of the shot; other planes stay as they are. */
+export function coverCard(scene: Scene, id: PlaneId): Scene {
+  const plane = scene.planes.find((p) => p.id === id);
+  if (plane?.content.kind !== 'card') return scene;
+  const box = seenBox(scene, plane.mount, plane.depthSpx);
+  if (!box) return scene;
+  const [wide, high] = [box.x1 - box.x0, box.y1 - box.y0];
+  const widthPx = Math.ceil(wide * (1 + 2 * SPARE));
+  const heightPx = Math.ceil(high * (1 + 2 * SPARE));
+  const sized = setPlaneContent(scene, id, { ...plane.content, widthPx, heightPx });
+  return setPlaneTransform(sized, id, {
+    xSpx: (box.x0 + box.x1) / 2,
+    ySpx: (box.y0 + box.y1) / 2,
+    scaleX: 1,
+    scaleY: 1,
+    rotationDeg: 0,
+    anchorXArtPx: widthPx / 2,
+    anchorYArtPx: heightPx / 2,
+  });
+}
+
+/** A new card that fills the whole move at `depthSpx`: on top of the list, or before the plane `before`. */
+export function addCard(
+  scene: Scene,
+  card: { id: PlaneId; name: string; paint: Paint; depthSpx: number; before?: PlaneId | null },
+): Scene {
+  const plane: Plane = {
+    id: card.id,
+    name: card.name,
+    group: null,
+    content: {
+      kind: 'card',
+      widthPx: scene.frame.widthPx,
+      heightPx: scene.frame.heightPx,
+      paint: card.paint,
+    },
+    origin: null,
+    mount: 'stage',
+    depthSpx: card.depthSpx,
+    transform: { xSpx: 0, ySpx: 0, scaleX: 1, scaleY: 1, rotationDeg: 0, anchorXArtPx: 0, anchorYArtPx: 0 },
+    opacity: 1,
+    hidden: false,
+    locked: false,
+  };
+  const added =
+    card.before === undefined ? addPlanes(scene, [plane]) : insertPlanes(scene, [plane], card.before);
+  return coverCard(added, card.id);
+}

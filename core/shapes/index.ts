@@ -1,0 +1,19 @@
+export {
+  addNode,
+  deleteNode,
+  isSmooth,
+  mapOutline,
+  moveHandle,
+  moveNode,
+  setSmooth,
+} from './edit-outline.ts';
+export { cubicAt, flatten, isInside, outlinesBox } from './flatten.ts';
+export {
+  ellipseOutline,
+  type Outline,
+  PATH_LIMITS,
+  type PathNode,
+  parsePath,
+  pathData,
+  rectangleOutline,
+} from './path.ts';

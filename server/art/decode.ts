@@ -1,0 +1,61 @@
+import { type ArtFault, sniff } from '@keen-ridge/core/art';
+import { readPngHeader } from '@keen-ridge/core/art/png';
+import { LIMITS } from '@keen-ridge/core/document';
+import { type Raster, raster } from '@keen-ridge/core/image';
+import { fail, ok, type Result } from '@keen-ridge/core/units';
+import sharp, { type SharpOptions } from 'sharp';
+
+/** Pixels of the largest image that is opened: 24 000 × 16 000. */
+export const LARGEST_PIXELS = 384_000_000;
+
+export const tooLarge = (widthPx: number, heightPx: number): boolean =>
+  widthPx * heightPx > LARGEST_PIXELS || Math.max(widthPx, heightPx) > LIMITS.artPx.max;
+
+export const tooLargeFault = (widthPx: number, heightPx: number): { ok: false; error: ArtFault } =>
+  fail({ code: 'too-large', detail: `${widthPx} × ${heightPx} px is more than 384 million pixels` });
+
+/** A decoder's own words for a damaged file, one line of them. */
+export function decoderFault(error: unknown): { ok: false; error: ArtFault } {
+  if (!(error instanceof Error)) throw error;
+  const why = (error.message.split('\n')[0] ?? '').slice(0, 160);
+  return fail({ code: 'damaged', detail: `its pixels cannot be read (${why})` });
+}
+
+/** Straight 8-bit sRGB RGBA of one image in any of the decoder's formats, turned upright; profiles are converted. */
+export async function decodePixels(
+  bytes: Uint8Array,
+  options: SharpOptions = {},
+): Promise<Result<Raster<'straight'>, ArtFault>> {
+  try {
+    const image = sharp(bytes, { limitInputPixels: LARGEST_PIXELS, failOn: 'error', ...options });
+    const { data, info } = await image
+      .autoOrient()
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .raw({ depth: 'uchar' })
+      .toBuffer({ resolveWithObject: true });
+    const pixels = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+    return ok(raster(info.width, info.height, 'straight', pixels));
+  } catch (error) {
+    return decoderFault(error);
+  }
+}
+
+/** The pixels of a stored PNG. */
+export const decodeStored = (png: Uint8Array): Promise<Result<Raster<'straight'>, ArtFault>> =>
+  decodePixels(png);
+
+export const encodePng = async ({ data, widthPx, heightPx }: Raster): Promise<Uint8Array> =>
+  new Uint8Array(
+    await sharp(data, { raw: { width: widthPx, height: heightPx, channels: 4 } })
+      .png({ compressionLevel: 6 })
+      .toBuffer(),
+  );
+
+/** A PNG whose bytes say exactly what its pixels are, so that they can be kept as they came. */
+export function isPlainPng(bytes: Uint8Array): boolean {
+  const header = sniff(bytes) === 'png' ? readPngHeader(bytes) : null;
+  if (!header?.ok) return false;
+  const { bitDepth, hasProfile, animated, colourType } = header.value;
+  return bitDepth === 8 && !hasProfile && !animated && (colourType === 2 || colourType === 6);
+}

@@ -1,0 +1,32 @@
+import type { ArtId, ArtRef } from '@keen-ridge/core/document';
+import { cutEdges, lookOf, paintedBox, type Raster } from '@keen-ridge/core/image';
+import { artIdOf } from '../storage/art-store.ts';
+import { encodePng } from './decode.ts';
+
+export interface KeptImage {
+  readonly art: ArtRef;
+  readonly look: readonly number[];
+}
+
+/** Where images go as they are read. */
+export interface ImageSink {
+  /** Called once for each image, with the PNG bytes that its id names. */
+  keep(image: KeptImage, png: Uint8Array): Promise<void>;
+  /** Called beside it with the pixels, for whatever is made of them once and for all. */
+  pixels?(artId: ArtId, image: Raster<'straight'>): Promise<void>;
+}
+
+/** Names an image by its PNG bytes (`plain`, where the file's own bytes will do) and finds its facts. */
+export async function keepImage(
+  image: Raster<'straight'>,
+  plain: Uint8Array | null,
+  sink: ImageSink,
+): Promise<KeptImage> {
+  const png = plain ?? (await encodePng(image));
+  const painted = paintedBox(image);
+  const { widthPx, heightPx } = image;
+  const art: ArtRef = { id: artIdOf(png), widthPx, heightPx, painted, cutEdges: cutEdges(image, painted) };
+  const kept: KeptImage = { art, look: lookOf(image, painted) };
+  await Promise.all([sink.keep(kept, png), sink.pixels?.(art.id, image)]);
+  return kept;
+}

@@ -1,0 +1,143 @@
+import type { ArtFault, ArtFileKind } from '@keen-ridge/core/art';
+import { composeApng, readApng } from '@keen-ridge/core/art/apng';
+import { readPngHeader } from '@keen-ridge/core/art/png';
+import type { Raster } from '@keen-ridge/core/image';
+import { fail, ok, type Result } from '@keen-ridge/core/units';
+import sharp from 'sharp';
+import { decodePixels, decoderFault, LARGEST_PIXELS, tooLarge, tooLargeFault } from './decode.ts';
+import { type KeptImage, keepImage } from './keep-image.ts';
+import { baseOf, type ReadOptions, type ReadResult, stemOf } from './read-options.ts';
+
+/** Whether a file holds more than one picture in time. */
+export async function isMovingFile(kind: ArtFileKind, bytes: Uint8Array): Promise<boolean> {
+  if (kind === 'png') {
+    const header = readPngHeader(bytes);
+    return header.ok && header.value.animated;
+  }
+  if (kind !== 'gif' && kind !== 'webp') return false;
+  try {
+    const { pages } = await sharp(bytes, { limitInputPixels: LARGEST_PIXELS }).metadata();
+    return (pages ?? 1) > 1;
+  } catch {
+    // The still reader says what is wrong with it.
+    return false;
+  }
+}
+
+/** Shown when a file gives no time or one too short to mean it: a tenth of a second, as browsers do. */
+const USUAL_DELAY_MS = 100;
+const SHORTEST_DELAY_MS = 11;
+
+const delayOf = (ms: number | undefined): number =>
+  ms === undefined || ms < SHORTEST_DELAY_MS ? USUAL_DELAY_MS : ms;
+
+/** A file that moves becomes a painting of one layer with frames. */
+export async function readMoving(
+  fileName: string,
+  kind: ArtFileKind,
+  bytes: Uint8Array,
+  options: ReadOptions,
+): Promise<ReadResult> {
+  const read = kind === 'png' ? await apngFrames(bytes, options) : await pagedFrames(bytes, options);
+  if (!read.ok) return read;
+  const [first] = read.value;
+  if (!first) return fail({ code: 'damaged', detail: 'it is said to move but has no frames' });
+  const { widthPx, heightPx } = first.art;
+  const node = {
+    kind: 'layer' as const,
+    key: '0',
+    name: stemOf(fileName),
+    xPx: 0,
+    yPx: 0,
+    opacity: 1,
+    hidden: false,
+    art: first.art,
+    look: [...first.look],
+    frames: read.value.map(({ art, delayMs }) => ({ art, delayMs })),
+  };
+  return ok([
+    {
+      file: baseOf(fileName),
+      widthPx,
+      heightPx,
+      nodes: [node],
+      notKept: [],
+      alphaUnsure: false,
+      svgScale: null,
+    },
+  ]);
+}
+
+type Frame = KeptImage & { readonly delayMs: number };
+
+async function apngFrames(
+  bytes: Uint8Array,
+  { sink, onProgress }: ReadOptions,
+): Promise<Result<Frame[], ArtFault>> {
+  const apng = readApng(bytes);
+  if (!apng.ok) return apng;
+  const { widthPx, heightPx, frames } = apng.value;
+  if (tooLarge(widthPx, heightPx)) return tooLargeFault(widthPx, heightPx);
+  if (widthPx * heightPx * frames.length > MOST_MOVING_PIXELS) return tooManyPixels(frames.length);
+  const kept: Frame[] = [];
+  try {
+    const pictures = composeApng(apng.value, async ({ png }) => {
+      const image = await decodePixels(png);
+      if (!image.ok) throw new DamagedFrame(image.error);
+      return image.value;
+    });
+    for await (const picture of pictures) {
+      onProgress?.(kept.length, frames.length, `frame ${kept.length + 1}`);
+      const delayMs = delayOf(frames[kept.length]?.delayMs);
+      kept.push({ ...(await keepImage(picture, null, sink)), delayMs });
+    }
+    return ok(kept);
+  } catch (error) {
+    if (error instanceof DamagedFrame)
+      return fail({ ...error.fault, detail: `frame ${kept.length + 1}: ${error.fault.detail}` });
+    throw error;
+  }
+}
+
+class DamagedFrame extends Error {
+  readonly fault: ArtFault;
+
+  constructor(fault: ArtFault) {
+    super(fault.detail);
+    this.fault = fault;
+  }
+}
+
+/** All frames of one file together, unpacked. */
+const MOST_MOVING_PIXELS = 2_000_000_000;
+const tooManyPixels = (count: number): { ok: false; error: ArtFault } =>
+  fail({ code: 'too-large', detail: `its ${count} frames hold more than 2000 million pixels together` });
+
+async function pagedFrames(
+  bytes: Uint8Array,
+  { sink, onProgress }: ReadOptions,
+): Promise<Result<Frame[], ArtFault>> {
+  try {
+    const {
+      pages = 1,
+      width,
+      height,
+      pageHeight = height,
+      delay = [],
+    } = await sharp(bytes, {
+      limitInputPixels: LARGEST_PIXELS,
+    }).metadata();
+    if (width * pageHeight * pages > MOST_MOVING_PIXELS) return tooManyPixels(pages);
+    const kept: Frame[] = [];
+    for (let page = 0; page < pages; page++) {
+      onProgress?.(page, pages, `frame ${page + 1}`);
+      const image = await decodePixels(bytes, { page, pages: 1 });
+      if (!image.ok) return fail({ ...image.error, detail: `frame ${page + 1}: ${image.error.detail}` });
+      const delayMs = delayOf(delay[page]);
+      kept.push({ ...(await keepImage(image.value as Raster<'straight'>, null, sink)), delayMs });
+    }
+    return ok(kept);
+  } catch (error) {
+    return decoderFault(error);
+  }
+}

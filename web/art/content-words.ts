@@ -1,0 +1,15 @@
+import type { Content } from '@keen-ridge/core/document';
+
+/** What a plane holds, in a few words. */
+export function contentWords(content: Content): string {
+  switch (content.kind) {
+    case 'still':
+      return content.made === null ? 'art' : content.made.kind === 'cut' ? 'cut' : 'recoloured';
+    case 'moving':
+      return `moving, ${content.exposures.length}`;
+    case 'card':
+      return content.paint.kind === 'solid' ? 'card' : `${content.paint.kind} card`;
+    case 'shapes':
+      return content.shapes.length === 1 ? '1 shape' : `${content.shapes.length} shapes`;
+  }
+}

@@ -1,0 +1,136 @@
+import type { Plane } from '@keen-ridge/core/document';
+import { edgeGaps, largestScale } from '@keen-ridge/core/survey';
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { addToShelf, useShelfChange } from '../../api/art.ts';
+import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { formatNumber } from '../../ui/format.ts';
+import { removePlanes } from '../art-edits.ts';
+import { CardEditor } from './card-editor.tsx';
+import { CopyDialog } from './copy-dialog.tsx';
+import { MovingEditor } from './moving-editor.tsx';
+
+/** What can be done to the art of the chosen plane, and whether it is large enough for the move. */
+export function ArtPanel() {
+  const scene = useShownScene();
+  const selection = useSessionState((state) => state.selection);
+  const chosen = scene.planes.filter((plane) => selection.includes(plane.id));
+  const [only] = chosen;
+  return (
+    <section
+      aria-label="Chosen art"
+      className="h-[252px] shrink-0 overflow-auto border-t border-rule bg-panel px-3.5 py-2.5"
+    >
+      {chosen.length === 0 ? (
+        <p className="text-ink-2">
+          Choose a plane to cut, copy or keep it, to give it frames, or to change a card. Drag rows by their
+          grip to change the order; Shift and Ctrl choose several.
+        </p>
+      ) : chosen.length > 1 || !only ? (
+        <ManyPlanes count={chosen.length} />
+      ) : (
+        <OnePlane key={only.id} plane={only} />
+      )}
+    </section>
+  );
+}
+
+function ManyPlanes({ count }: { count: number }) {
+  const session = useSession();
+  const selection = useSessionState((state) => state.selection);
+  return (
+    <div className="flex items-center gap-2">
+      <h2 className="flex-1 text-[14px] font-semibold">{count} planes</h2>
+      <Button tone="danger" onClick={() => removePlanes(session, selection)}>
+        Delete
+      </Button>
+    </div>
+  );
+}
+
+function OnePlane({ plane }: { plane: Plane }) {
+  const session = useSession();
+  const [copying, setCopying] = useState(false);
+  const keep = useShelfChange(session.shot.productionId, addToShelf(session.shot.productionId));
+  const { content } = plane;
+  return (
+    <>
+      <div className="flex items-center gap-2">
+        <h2 className="min-w-0 flex-1 truncate text-[14px] font-semibold">{plane.name}</h2>
+        {content.kind === 'still' && (
+          <Link to={`cut/${plane.id}`} className={LINK_BUTTON}>
+            {content.made?.kind === 'cut' ? 'Change the cut …' : 'Cut …'}
+          </Link>
+        )}
+        {content.kind === 'shapes' && (
+          <Link to={`shapes/${plane.id}`} className={LINK_BUTTON}>
+            Draw shapes …
+          </Link>
+        )}
+        <Button onClick={() => setCopying(true)}>Copy …</Button>
+        <Button
+          disabled={keep.isPending}
+          onClick={() =>
+            keep.mutate(
+              { name: plane.name, content, from: session.shot.name },
+              {
+                onSuccess: () => toast(`${plane.name} is on the art shelf`),
+                onError: (error) => toast.error(error.message),
+              },
+            )
+          }
+        >
+          Keep on the shelf
+        </Button>
+        <Button tone="danger" onClick={() => removePlanes(session, [plane.id])}>
+          Delete
+        </Button>
+      </div>
+      <SizeSentence plane={plane} />
+      {content.kind === 'card' && <CardEditor plane={plane} content={content} />}
+      {content.kind === 'moving' && <MovingEditor plane={plane} content={content} />}
+      {copying && <CopyDialog plane={plane} onClose={() => setCopying(false)} />}
+    </>
+  );
+}
+
+const LINK_BUTTON =
+  'inline-flex h-[26px] shrink-0 items-center whitespace-nowrap rounded-[3px] border border-rule bg-raised px-2.5 hover:bg-panel';
+const SIDE_WORDS = { left: 'to the left', right: 'to the right', top: 'above', bottom: 'below' } as const;
+
+/** Whether the art holds for the shot: how large it is shown, and what runs out where. */
+function SizeSentence({ plane }: { plane: Plane }) {
+  const scene = useSessionState((state) => state.scene);
+  const facts = useMemo(() => {
+    const kept = scene.planes.find((p) => p.id === plane.id);
+    return kept && { scale: largestScale(scene, kept), gaps: edgeGaps(scene, kept) };
+  }, [scene, plane.id]);
+  if (!facts) return null;
+  const { scale, gaps } = facts;
+  const exact = plane.content.kind === 'card' || plane.content.kind === 'shapes';
+  const { file } = plane.origin ?? { file: null };
+  return (
+    <p className="narrow mt-1.5 text-[12.5px] leading-snug">
+      {file && <span className="text-ink-2">From {file}. </span>}
+      {exact ? (
+        'Drawn exactly at any size. '
+      ) : scale > 1.005 ? (
+        <b className="text-fault">
+          Enlarged {formatNumber(scale, 2)} times at most: soft. Paint it at {formatNumber(scale * 100)} %.{' '}
+        </b>
+      ) : scale > 0 ? (
+        `Shown at ${formatNumber(scale * 100)} % of its size at most. `
+      ) : (
+        ''
+      )}
+      {gaps.slice(0, 2).map((gap) => (
+        <span key={gap.side}>
+          <b className="text-fault">Runs out {SIDE_WORDS[gap.side]}</b> from frame {gap.firstFrame}: paint{' '}
+          {formatNumber(gap.paintArtPx)} px more.{' '}
+        </span>
+      ))}
+    </p>
+  );
+}

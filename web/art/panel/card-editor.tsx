@@ -1,0 +1,51 @@
+import { type Content, coverCard, type Plane } from '@keen-ridge/core/document';
+import { useSession } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { changeContent } from '../art-edits.ts';
+import { PaintEditor } from './paint-editor.tsx';
+
+/** The paint and size of a card, changed in place. */
+export function CardEditor({
+  plane,
+  content,
+}: {
+  plane: Plane;
+  content: Extract<Content, { kind: 'card' }>;
+}) {
+  const session = useSession();
+  const resize = (part: { widthPx?: number; heightPx?: number }) =>
+    changeContent(session, plane.id, { ...content, ...part }, true);
+  return (
+    <div className="mt-2 grid grid-cols-[1fr_110px] gap-4">
+      <PaintEditor
+        paint={content.paint}
+        onChange={(paint, keep) => changeContent(session, plane.id, { ...content, paint }, keep)}
+      />
+      <div className="flex flex-col gap-1.5">
+        <NumberField
+          label="Width"
+          unit="px"
+          min={1}
+          max={1e6}
+          value={content.widthPx}
+          onCommit={(widthPx) => resize({ widthPx })}
+        />
+        <NumberField
+          label="Height"
+          unit="px"
+          min={1}
+          max={1e6}
+          value={content.heightPx}
+          onCommit={(heightPx) => resize({ heightPx })}
+        />
+        <Button
+          title="Sizes and places the card so that it fills every frame of the shot"
+          onClick={() => session.commit('set-content', plane.name, coverCard(session.state.scene, plane.id))}
+        >
+          Cover the move
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,135 @@
+import type { Content, CopyLook, Plane } from '@keen-ridge/core/document';
+import { useState } from 'react';
+import { changeArt } from '../../api/art.ts';
+import { useSession } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { Dialog } from '../../ui/dialog.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { addCopy } from '../art-edits.ts';
+
+interface Recolour {
+  readonly hueDeg: number;
+  readonly saturation: number;
+  readonly brightness: number;
+}
+const AS_IT_IS: Recolour = { hueDeg: 0, saturation: 1, brightness: 1 };
+
+/** A copy in the same shot that does not look like one: flipped, turned, squashed, recoloured. */
+export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => void }) {
+  const session = useSession();
+  const [look, setLook] = useState<CopyLook>({
+    flipX: true,
+    flipY: false,
+    turnDeg: 0,
+    squashX: 1,
+    squashY: 1,
+    shiftXSpx: Math.round(session.state.scene.frame.widthPx / 4),
+  });
+  const [recolour, setRecolour] = useState(AS_IT_IS);
+  const [busy, setBusy] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  const change = (part: Partial<CopyLook>) => setLook((was) => ({ ...was, ...part }));
+  const still = plane.content.kind === 'still' ? plane.content : null;
+  const make = async () => {
+    setBusy(true);
+    try {
+      const content = still && recolour !== AS_IT_IS ? await recoloured(still, recolour) : undefined;
+      addCopy(session, plane.id, look, content);
+      onClose();
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <Dialog open onClose={onClose} title={`Copy ${plane.name}`} width={440}>
+      <div className="grid grid-cols-3 gap-2">
+        <Button on={look.flipX} onClick={() => change({ flipX: !look.flipX })}>
+          Flip E–W
+        </Button>
+        <Button on={look.flipY} onClick={() => change({ flipY: !look.flipY })}>
+          Flip N–S
+        </Button>
+        <span />
+        <NumberField
+          label="Turn"
+          unit="°"
+          decimals={1}
+          value={look.turnDeg}
+          onCommit={(turnDeg) => change({ turnDeg })}
+        />
+        <NumberField
+          label="Squash width to"
+          unit="%"
+          min={1}
+          max={1000}
+          value={look.squashX * 100}
+          onCommit={(v) => change({ squashX: v / 100 })}
+        />
+        <NumberField
+          label="Squash height to"
+          unit="%"
+          min={1}
+          max={1000}
+          value={look.squashY * 100}
+          onCommit={(v) => change({ squashY: v / 100 })}
+        />
+        <NumberField
+          label="Stands off E"
+          unit="px"
+          value={look.shiftXSpx}
+          onCommit={(shiftXSpx) => change({ shiftXSpx })}
+        />
+      </div>
+      {still && (
+        <fieldset className="mt-3 grid grid-cols-3 gap-2 border-t border-rule pt-3">
+          <legend className="sr-only">Recolour</legend>
+          <NumberField
+            label="Hue by"
+            unit="°"
+            min={-180}
+            max={180}
+            value={recolour.hueDeg}
+            onCommit={(hueDeg) => setRecolour({ ...recolour, hueDeg })}
+          />
+          <NumberField
+            label="Saturation to"
+            unit="%"
+            min={0}
+            max={400}
+            value={recolour.saturation * 100}
+            onCommit={(v) => setRecolour({ ...recolour, saturation: v / 100 })}
+          />
+          <NumberField
+            label="Brightness to"
+            unit="%"
+            min={0}
+            max={400}
+            value={recolour.brightness * 100}
+            onCommit={(v) => setRecolour({ ...recolour, brightness: v / 100 })}
+          />
+        </fieldset>
+      )}
+      {fault && (
+        <p role="alert" className="mt-3 text-fault">
+          {fault}
+        </p>
+      )}
+      <div className="mt-5 flex justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button tone="strong" disabled={busy} onClick={() => void make()}>
+          {busy ? 'Copying …' : 'Make the copy'}
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+async function recoloured(
+  content: Extract<Content, { kind: 'still' }>,
+  recolour: Recolour,
+): Promise<Content> {
+  const from = content.made?.kind === 'recoloured' ? content.made.from : content.art;
+  const { art } = await changeArt(from.id, { kind: 'recolour', ...recolour });
+  return { kind: 'still', art, made: { kind: 'recoloured', from, ...recolour } };
+}

@@ -1,0 +1,141 @@
+import { type Content, CYCLES, type Cycle, exposureIndexAt, type Plane } from '@keen-ridge/core/document';
+import { parseRational, rationalText } from '@keen-ridge/core/units';
+import { useState } from 'react';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+import { changeContent } from '../art-edits.ts';
+import { ArtThumbnail } from '../plane-thumbnail.tsx';
+
+type Moving = Extract<Content, { kind: 'moving' }>;
+const CYCLE_WORDS: Readonly<Record<Cycle, string>> = {
+  loop: 'Loop',
+  once: 'Once',
+  'there-and-back': 'There and back',
+};
+
+/** The exposures of a moving plane: how long each is held, how they repeat, where they begin, at what rate. */
+export function MovingEditor({ plane, content }: { plane: Plane; content: Moving }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.frame);
+  const shotRate = useSessionState((state) => state.scene.rate);
+  const [all, setAll] = useState(2);
+  const now = exposureIndexAt(content, frame, shotRate);
+  const keep = (part: Partial<Moving>) => changeContent(session, plane.id, { ...content, ...part }, true);
+  const hold = (index: number, frames: number) =>
+    keep({ exposures: content.exposures.map((e, i) => (i === index ? { ...e, hold: frames } : e)) });
+  return (
+    <div className="mt-2 flex flex-col gap-2">
+      <div className="flex items-end gap-2">
+        <label className="block text-[11px] text-ink-2">
+          Cycle
+          <select
+            className="mt-0.5 block h-[26px] rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
+            value={content.cycle}
+            onChange={(event) => keep({ cycle: CYCLES.find((c) => c === event.target.value) ?? 'loop' })}
+          >
+            {CYCLES.map((cycle) => (
+              <option key={cycle} value={cycle}>
+                {CYCLE_WORDS[cycle]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <NumberField
+          className="w-24"
+          label="Starts at frame"
+          unit="f"
+          min={-100000}
+          max={200000}
+          value={content.startFrame}
+          onCommit={(v) => keep({ startFrame: Math.round(v) })}
+        />
+        <OwnRate content={content} onRate={(rate) => keep({ rate })} />
+        <NumberField
+          className="w-24"
+          label="Hold each for"
+          unit="f"
+          min={1}
+          max={1000}
+          value={all}
+          onCommit={(v) => {
+            const frames = Math.max(1, Math.round(v));
+            setAll(frames);
+            keep({ exposures: content.exposures.map((e) => ({ ...e, hold: frames })) });
+          }}
+        />
+        <Onion plane={plane} />
+      </div>
+      <ol aria-label="Exposures" className="flex gap-1.5 overflow-x-auto pb-1">
+        {content.exposures.map((exposure, i) => (
+          <li
+            // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may be exposed twice
+            key={i}
+            aria-current={i === now ? 'true' : undefined}
+            className={`w-[76px] shrink-0 border p-1 ${i === now ? 'border-signal' : 'border-rule'}`}
+          >
+            <ArtThumbnail artId={exposure.art.id} className="h-[38px] w-full" />
+            <NumberField
+              hideLabel
+              label={`Hold of exposure ${i + 1}`}
+              unit="f"
+              min={1}
+              max={100000}
+              value={exposure.hold}
+              onCommit={(v) => hold(i, Math.max(1, Math.round(v)))}
+            />
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function OwnRate({ content, onRate }: { content: Moving; onRate: (rate: Moving['rate']) => void }) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const [fault, setFault] = useState<string>();
+  const finish = () => {
+    if (draft === null) return;
+    const read = draft.trim() === '' ? null : parseRational(draft);
+    if (read && !read.ok) {
+      setFault('Type a rate such as 12 or 24000/1001.');
+      return;
+    }
+    setDraft(null);
+    setFault(undefined);
+    onRate(read ? read.value : null);
+  };
+  return (
+    <div className="w-28">
+      <TextField
+        label="Own rate"
+        placeholder="as the shot"
+        fault={fault}
+        style={{ height: 26 }}
+        value={draft ?? (content.rate ? rationalText(content.rate) : '')}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={finish}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key === 'Enter') finish();
+        }}
+      />
+    </div>
+  );
+}
+
+/** Earlier and later exposures laid over the picture. */
+function Onion({ plane }: { plane: Plane }) {
+  const session = useSession();
+  const on = useSessionState((state) => state.onion === plane.id);
+  return (
+    <Button
+      on={on}
+      title="Shows the previous and the next exposure through this one"
+      onClick={() => session.setOnion(on ? null : plane.id)}
+    >
+      Onion
+    </Button>
+  );
+}

@@ -1,0 +1,240 @@
+import { colourAt, type Gradient, type GradientStop, MIX_SPACES, type Paint } from '@keen-ridge/core/look';
+import { type PointerEvent, useRef, useState } from 'react';
+import { Button } from '../../ui/button.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { cssOfPaint } from '../plane-thumbnail.tsx';
+import { ColourField } from './colour-field.tsx';
+
+interface PaintEditorProps {
+  paint: Paint;
+  /** `keep` false while a drag is under way. */
+  onChange: (paint: Paint, keep: boolean) => void;
+}
+
+const KINDS = ['solid', 'linear', 'radial'] as const;
+const KIND_WORDS = { solid: 'Solid', linear: 'Linear', radial: 'Radial' } as const;
+const SPACE_WORDS = { oklab: 'OKLab', srgb: 'sRGB' } as const;
+
+/** A solid or a gradient: stops on a bar, each with its colour, place and opacity. */
+export function PaintEditor({ paint, onChange }: PaintEditorProps) {
+  return (
+    <div className="flex min-w-0 flex-col gap-2">
+      <div role="radiogroup" aria-label="Kind of paint" className="flex gap-1">
+        {KINDS.map((kind) => (
+          <Button key={kind} on={paint.kind === kind} onClick={() => onChange(asKind(paint, kind), true)}>
+            {KIND_WORDS[kind]}
+          </Button>
+        ))}
+      </div>
+      {paint.kind === 'solid' ? (
+        <div className="flex gap-2">
+          <ColourField
+            label="Colour"
+            colour={paint.colour}
+            onChange={(colour, keep) => onChange({ ...paint, colour }, keep)}
+          />
+          <NumberField
+            className="w-24"
+            label="Opacity"
+            unit="%"
+            min={0}
+            max={100}
+            value={paint.opacity * 100}
+            onPreview={(v) => onChange({ ...paint, opacity: v / 100 }, false)}
+            onCommit={(v) => onChange({ ...paint, opacity: v / 100 }, true)}
+          />
+        </div>
+      ) : (
+        <GradientFields paint={paint} onChange={onChange} />
+      )}
+    </div>
+  );
+}
+
+/** The same colours as another kind of paint. */
+function asKind(paint: Paint, kind: Paint['kind']): Paint {
+  if (paint.kind === kind) return paint;
+  const stops: readonly GradientStop[] =
+    paint.kind === 'solid'
+      ? [
+          { at: 0, colour: paint.colour, opacity: paint.opacity },
+          { at: 1, colour: paint.colour, opacity: paint.opacity },
+        ]
+      : paint.stops;
+  const space = paint.kind === 'solid' ? 'oklab' : paint.space;
+  const first = stops[0] as GradientStop;
+  if (kind === 'solid') return { kind, colour: first.colour, opacity: first.opacity };
+  if (kind === 'linear') return { kind, angleDeg: 180, space, stops: [...stops] };
+  return { kind, centreX: 0.5, centreY: 0.5, radius: 1, space, stops: [...stops] };
+}
+
+function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintEditorProps['onChange'] }) {
+  const [chosen, setChosen] = useState(0);
+  const index = Math.min(chosen, paint.stops.length - 1);
+  const stop = paint.stops[index] as GradientStop;
+  const withStop = (part: Partial<GradientStop>): Gradient => {
+    const changed = paint.stops.map((s, i) => (i === index ? { ...s, ...part } : s));
+    return { ...paint, stops: changed.toSorted((p, q) => p.at - q.at) };
+  };
+  const numbers =
+    paint.kind === 'linear'
+      ? ([['Angle', '°', 'angleDeg', 1, 15]] as const)
+      : ([
+          ['Centre E', '%', 'centreX', 100, 1],
+          ['Centre S', '%', 'centreY', 100, 1],
+          ['Radius', '%', 'radius', 100, 1],
+        ] as const);
+  return (
+    <>
+      <StopBar paint={paint} chosen={index} onChoose={setChosen} onChange={onChange} />
+      <div className="flex items-end gap-2">
+        <ColourField
+          label="Colour of the stop"
+          colour={stop.colour}
+          onChange={(colour, keep) => onChange(withStop({ colour }), keep)}
+        />
+        <NumberField
+          className="w-[74px]"
+          label="At"
+          unit="%"
+          decimals={1}
+          min={0}
+          max={100}
+          value={stop.at * 100}
+          onCommit={(v) => onChange(withStop({ at: v / 100 }), true)}
+        />
+        <NumberField
+          className="w-[74px]"
+          label="Opacity"
+          unit="%"
+          min={0}
+          max={100}
+          value={stop.opacity * 100}
+          onPreview={(v) => onChange(withStop({ opacity: v / 100 }), false)}
+          onCommit={(v) => onChange(withStop({ opacity: v / 100 }), true)}
+        />
+        <Button
+          disabled={paint.stops.length <= 2}
+          onClick={() => onChange({ ...paint, stops: paint.stops.filter((_, i) => i !== index) }, true)}
+        >
+          Delete stop
+        </Button>
+      </div>
+      <div className="flex items-end gap-2">
+        {numbers.map(([label, unit, field, per, step]) => (
+          <NumberField
+            key={field}
+            className="w-[82px]"
+            label={label}
+            unit={unit}
+            step={step}
+            min={field === 'radius' ? 1 : -1000}
+            max={1000}
+            value={Number(paint[field as keyof Gradient]) * per}
+            onPreview={(v) => onChange({ ...paint, [field]: v / per } as Gradient, false)}
+            onCommit={(v) => onChange({ ...paint, [field]: v / per } as Gradient, true)}
+          />
+        ))}
+        <label className="block text-[11px] text-ink-2">
+          Mixed in
+          <select
+            className="mt-0.5 block h-[26px] rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
+            value={paint.space}
+            onChange={(event) =>
+              onChange({ ...paint, space: MIX_SPACES.find((s) => s === event.target.value) ?? 'oklab' }, true)
+            }
+          >
+            {MIX_SPACES.map((space) => (
+              <option key={space} value={space}>
+                {SPACE_WORDS[space]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+    </>
+  );
+}
+
+interface StopBarProps {
+  paint: Gradient;
+  chosen: number;
+  onChoose: (index: number) => void;
+  onChange: PaintEditorProps['onChange'];
+}
+
+/** The gradient laid out straight: click it for a new stop, drag stops along it. */
+function StopBar({ paint, chosen, onChoose, onChange }: StopBarProps) {
+  const bar = useRef<HTMLDivElement>(null);
+  const drag = useRef<{ paint: Gradient; index: number } | null>(null);
+  const atOf = (event: PointerEvent) => {
+    const box = bar.current?.getBoundingClientRect();
+    return box ? Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) : 0;
+  };
+  const moved = (event: PointerEvent): Gradient | null => {
+    if (!drag.current) return null;
+    const { paint: from, index } = drag.current;
+    const at = Math.round(atOf(event) * 1000) / 1000;
+    const [low, high] = [from.stops[index - 1]?.at ?? 0, from.stops[index + 1]?.at ?? 1];
+    return {
+      ...from,
+      stops: from.stops.map((stop, i) =>
+        i === index ? { ...stop, at: Math.min(high, Math.max(low, at)) } : stop,
+      ),
+    };
+  };
+  const add = (event: PointerEvent) => {
+    const at = Math.round(atOf(event) * 1000) / 1000;
+    const [r = 0, g = 0, b = 0, alpha = 1] = colourAt(paint.stops, paint.space, at);
+    const hex = [r, g, b]
+      .map((v) =>
+        Math.round((alpha > 0 ? v / alpha : 0) * 255)
+          .toString(16)
+          .padStart(2, '0'),
+      )
+      .join('');
+    const stops = [...paint.stops, { at, colour: `#${hex}`, opacity: alpha }].toSorted((p, q) => p.at - q.at);
+    onChange({ ...paint, stops }, true);
+    onChoose(stops.findIndex((stop) => stop.at === at));
+  };
+  const flat: Paint = { kind: 'linear', angleDeg: 90, space: paint.space, stops: [...paint.stops] };
+  return (
+    <div className="relative h-8">
+      <div
+        ref={bar}
+        data-testid="stop-bar"
+        title="Click for a new stop"
+        className="absolute inset-x-0 top-0 h-5 cursor-copy border border-rule"
+        style={{
+          background: `${cssOfPaint(flat)}, repeating-conic-gradient(#bbb 0 25%, #fff 0 50%) 0 / 10px 10px`,
+        }}
+        onPointerDown={add}
+      />
+      {paint.stops.map((stop, i) => (
+        <button
+          // biome-ignore lint/suspicious/noArrayIndexKey: stops have no name but their place
+          key={i}
+          type="button"
+          aria-label={`Stop ${i + 1} at ${Math.round(stop.at * 100)} %`}
+          aria-pressed={i === chosen}
+          className={`absolute top-3.5 h-4 w-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-[2px] border ${i === chosen ? 'border-2 border-select' : 'border-ink'}`}
+          style={{ left: `${stop.at * 100}%`, background: stop.colour }}
+          onPointerDown={(event) => {
+            onChoose(i);
+            event.currentTarget.setPointerCapture(event.pointerId);
+            drag.current = { paint, index: i };
+          }}
+          onPointerMove={(event) => {
+            const next = moved(event);
+            if (next) onChange(next, false);
+          }}
+          onPointerUp={(event) => {
+            const next = moved(event);
+            drag.current = null;
+            if (next) onChange(next, true);
+          }}
+        />
+      ))}
+    </div>
+  );
+}

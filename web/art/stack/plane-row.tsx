@@ -1,0 +1,113 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { factsOf, type Plane, renamePlane } from '@keen-ridge/core/document';
+import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
+import { type KeyboardEvent, useState } from 'react';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { classes } from '../../ui/class-names.ts';
+import { formatNumber } from '../../ui/format.ts';
+import { Rename } from '../../ui/rename.tsx';
+import { toggleHidden, toggleLocked, toggleSolo } from '../art-edits.ts';
+import { contentWords } from '../content-words.ts';
+import { PlaneThumbnail } from '../plane-thumbnail.tsx';
+
+interface PlaneRowProps {
+  plane: Plane;
+  inGroup: boolean;
+  selected: boolean;
+  onSelect: (keys: { shift: boolean; add: boolean }) => void;
+  onKeyDown: (event: KeyboardEvent) => void;
+}
+
+/** One plane of the stack: drag it by its grip, choose it, rename it, hide, lock or show it alone. */
+export function PlaneRow({ plane, inGroup, selected, onSelect, onKeyDown }: PlaneRowProps) {
+  const session = useSession();
+  const alone = useSessionState((state) => state.solo.includes(plane.id));
+  const [renaming, setRenaming] = useState(false);
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: plane.id });
+  const { widthPx, heightPx } = factsOf(plane.content);
+  return (
+    <li
+      ref={setNodeRef}
+      className={classes(
+        'flex h-[44px] items-center gap-2 border-b border-rule-light pr-2',
+        selected ? 'bg-select-wash' : 'bg-raised',
+        isDragging && 'relative z-10 opacity-80 outline outline-1 outline-select',
+      )}
+      style={{ transform: CSS.Translate.toString(transform), transition, paddingLeft: inGroup ? 20 : 2 }}
+    >
+      <span
+        {...listeners}
+        title="Drag to change the order"
+        className="grid h-full w-4 shrink-0 cursor-grab touch-none place-items-center text-ink-3"
+      >
+        <GripVertical size={13} aria-hidden="true" />
+      </span>
+      <PlaneThumbnail content={plane.content} className="h-[34px] w-[60px] shrink-0" />
+      {renaming ? (
+        <Rename
+          name={plane.name}
+          label="Name of the plane"
+          className="flex-1"
+          onRename={(name) =>
+            session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
+          }
+          onEnd={() => setRenaming(false)}
+        />
+      ) : (
+        <button
+          type="button"
+          id={`row-${plane.id}`}
+          aria-pressed={selected}
+          title="Double-click to rename"
+          className={classes('min-w-0 flex-1 cursor-default text-left', plane.hidden && 'opacity-50')}
+          onClick={(event) => onSelect({ shift: event.shiftKey, add: event.ctrlKey || event.metaKey })}
+          onDoubleClick={() => setRenaming(true)}
+          onKeyDown={(event) => {
+            if (event.key === 'F2') setRenaming(true);
+            else onKeyDown(event);
+          }}
+        >
+          <span className={classes('block truncate leading-tight', selected && 'font-semibold')}>
+            {plane.name}
+          </span>
+          <span className="num block truncate text-ink-2" aria-hidden="true">
+            {contentWords(plane.content)} · {formatNumber(widthPx)} × {formatNumber(heightPx)} px
+          </span>
+        </button>
+      )}
+      <Button
+        tone="bare"
+        icon
+        aria-pressed={alone}
+        aria-label={`Show ${plane.name} alone`}
+        title="Solo: show it alone"
+        className={alone ? 'bg-ink! text-white!' : 'text-ink-3'}
+        onClick={() => toggleSolo(session, [plane.id])}
+      >
+        S
+      </Button>
+      <Button
+        tone="bare"
+        icon
+        aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
+        onClick={() => toggleHidden(session, [plane])}
+      >
+        {plane.hidden ? <EyeOff size={14} aria-hidden="true" /> : <Eye size={14} aria-hidden="true" />}
+      </Button>
+      <Button
+        tone="bare"
+        icon
+        aria-label={plane.locked ? `Unlock ${plane.name}` : `Lock ${plane.name}`}
+        onClick={() => toggleLocked(session, [plane])}
+      >
+        {plane.locked ? (
+          <Lock size={13} aria-hidden="true" />
+        ) : (
+          <LockOpen size={13} aria-hidden="true" className="text-ink-3" />
+        )}
+      </Button>
+    </li>
+  );
+}

@@ -1,0 +1,241 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import {
+  type PlaneId,
+  planeIdSchema,
+  renameGroup,
+  reorderPlanes,
+  setPlanesGroup,
+  tidyNames,
+} from '@keen-ridge/core/document';
+import { Search } from 'lucide-react';
+import { type KeyboardEvent, useState } from 'react';
+import { subjectOf } from '../../stage/depth-edits.ts';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import {
+  groupPlanes,
+  nameFaults,
+  removePlanes,
+  toggleHidden,
+  toggleLocked,
+  toggleSolo,
+  ungroupPlanes,
+} from '../art-edits.ts';
+import { GroupRow } from './group-row.tsx';
+import { PlaneRow } from './plane-row.tsx';
+import { selectionAfterClick, stackRows } from './stack-rows.ts';
+
+/** Every plane in order of the list, with what can be done to one or many. */
+export function StackList() {
+  const session = useSession();
+  const planes = useSessionState((state) => state.scene.planes);
+  const selection = useSessionState((state) => state.selection);
+  const [find, setFind] = useState('');
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const rows = stackRows(planes, closed, find);
+  const order = rows.flatMap((row) => (row.kind === 'plane' ? [row.plane.id] : []));
+  const chosen = planes.filter((plane) => selection.includes(plane.id));
+
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    const [dragged, goal] = [planeIdSchema.parse(active.id), planeIdSchema.parse(over.id)];
+    const ids = selection.includes(dragged) ? selection : [dragged];
+    const down = order.indexOf(goal) > order.indexOf(dragged);
+    moveNextTo(ids, goal, down);
+  };
+  /** Puts planes before or behind another one; between two planes of one group they join it. */
+  const moveNextTo = (ids: readonly PlaneId[], goal: PlaneId, behind: boolean) => {
+    const { scene } = session.state;
+    const at = scene.planes.findIndex((plane) => plane.id === goal) + (behind ? 1 : 0);
+    const before = scene.planes[at]?.id ?? null;
+    const moved = reorderPlanes(scene, new Set(ids), before);
+    const place = moved.planes.findIndex((plane) => plane.id === ids[0]);
+    const above = moved.planes[place - 1]?.group ?? null;
+    const below = moved.planes[place + ids.length]?.group ?? null;
+    const group = above !== null && above === below ? above : null;
+    const loose = new Set(ids.filter((id) => scene.planes.find((plane) => plane.id === id)?.group !== group));
+    const wholeGroup =
+      ids.length > 1 && new Set(ids.map((id) => scene.planes.find((p) => p.id === id)?.group)).size === 1;
+    const next =
+      loose.size > 0 && (group !== null || !wholeGroup)
+        ? {
+            ...moved,
+            planes: setPlanesGroup(moved, loose, null).planes.map((p) =>
+              loose.has(p.id) ? { ...p, group } : p,
+            ),
+          }
+        : moved;
+    session.commit('reorder-planes', subjectOf(scene, ids), next);
+  };
+  const step = (id: PlaneId, by: 1 | -1) => {
+    const ids = selection.includes(id) ? selection : [id];
+    const edge =
+      by === 1
+        ? Math.max(...ids.map((i) => order.indexOf(i)))
+        : Math.min(...ids.map((i) => order.indexOf(i)));
+    const goal = order[edge + by];
+    if (goal) moveNextTo(ids, goal, by === 1);
+  };
+  const controlAct = ({ key, shiftKey }: KeyboardEvent): (() => void) | undefined => {
+    switch (key.toLowerCase()) {
+      case 'a':
+        return () => session.select(order);
+      case 'g':
+        return () => (shiftKey ? ungroupPlanes(session, selection) : groupPlanes(session, selection));
+      default:
+        return undefined;
+    }
+  };
+  const plainAct = ({ key, altKey }: KeyboardEvent, id: PlaneId): (() => void) | undefined => {
+    switch (key) {
+      case 'Delete':
+        return () => removePlanes(session, selection.length > 0 ? selection : [id]);
+      case 'h':
+        return () => toggleHidden(session, chosen);
+      case 'l':
+        return () => toggleLocked(session, chosen);
+      case 's':
+        return () => toggleSolo(session, selection);
+      case 'ArrowUp':
+        return () => (altKey ? step(id, -1) : focusRow(order[order.indexOf(id) - 1]));
+      case 'ArrowDown':
+        return () => (altKey ? step(id, 1) : focusRow(order[order.indexOf(id) + 1]));
+      default:
+        return undefined;
+    }
+  };
+  const onKeyDown = (event: KeyboardEvent, id: PlaneId) => {
+    const control = event.ctrlKey || event.metaKey;
+    const act = control ? controlAct(event) : plainAct(event, id);
+    if (!act) return;
+    event.preventDefault();
+    event.stopPropagation();
+    act();
+  };
+  const focusRow = (id: PlaneId | undefined) => {
+    if (!id) return;
+    session.select([id]);
+    document.getElementById(`row-${id}`)?.focus();
+  };
+
+  return (
+    <>
+      <StackTools find={find} onFind={setFind} />
+      <div className="min-h-0 flex-1 overflow-auto">
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <SortableContext items={order} strategy={verticalListSortingStrategy}>
+            <ul aria-label="Planes, on top first">
+              {rows.map((row) =>
+                row.kind === 'group' ? (
+                  <GroupRow
+                    key={`group ${row.name}`}
+                    name={row.name}
+                    planes={row.planes}
+                    open={row.open}
+                    onOpen={() =>
+                      setClosed((was) => {
+                        const next = new Set(was);
+                        if (!next.delete(row.name)) next.add(row.name);
+                        return next;
+                      })
+                    }
+                    onRename={(name) =>
+                      session.commit(
+                        'group-planes',
+                        row.name,
+                        renameGroup(session.state.scene, row.name, name),
+                      )
+                    }
+                  />
+                ) : (
+                  <PlaneRow
+                    key={row.plane.id}
+                    plane={row.plane}
+                    inGroup={row.inGroup}
+                    selected={selection.includes(row.plane.id)}
+                    onSelect={(keys) =>
+                      session.select(selectionAfterClick(order, selection, row.plane.id, keys))
+                    }
+                    onKeyDown={(event) => onKeyDown(event, row.plane.id)}
+                  />
+                ),
+              )}
+            </ul>
+          </SortableContext>
+        </DndContext>
+        {rows.length === 0 && <p className="p-4 text-ink-2">No plane has “{find}” in its name.</p>}
+      </div>
+    </>
+  );
+}
+
+function StackTools({ find, onFind }: { find: string; onFind: (text: string) => void }) {
+  const session = useSession();
+  const planes = useSessionState((state) => state.scene.planes);
+  const selection = useSessionState((state) => state.selection);
+  const solo = useSessionState((state) => state.solo);
+  const faults = nameFaults(planes);
+  const amiss = faults.twice.length + faults.saysNothing.length;
+  const chosen = planes.filter((plane) => selection.includes(plane.id));
+  return (
+    <div className="shrink-0 border-b border-rule bg-panel px-3 py-1.5">
+      <div className="flex items-center gap-2">
+        <span className="num shrink-0 text-ink-2">
+          {planes.length} {planes.length === 1 ? 'plane' : 'planes'}
+        </span>
+        <label className="flex h-[26px] min-w-0 flex-1 items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-2">
+          <Search size={13} aria-hidden="true" className="text-ink-2" />
+          <input
+            aria-label="Find by name"
+            placeholder="Find by name"
+            className="w-full min-w-0 bg-transparent outline-none"
+            value={find}
+            onChange={(event) => onFind(event.target.value)}
+            onKeyDown={(event) => {
+              event.stopPropagation();
+              if (event.key === 'Escape') onFind('');
+            }}
+          />
+        </label>
+        {solo.length > 0 && (
+          <Button on onClick={() => session.setSolo([])}>
+            Solo off
+          </Button>
+        )}
+        {chosen.length > 1 && (
+          <>
+            <span className="num shrink-0 text-ink-2">{chosen.length} chosen</span>
+            <Button onClick={() => groupPlanes(session, selection)}>Group</Button>
+          </>
+        )}
+        {chosen.length > 0 && chosen.every((plane) => plane.group !== null) && (
+          <Button onClick={() => ungroupPlanes(session, selection)}>Ungroup</Button>
+        )}
+      </div>
+      {amiss > 0 && (
+        <div className="mt-1 flex items-center gap-2">
+          <p className="narrow min-w-0 flex-1 truncate text-[12px] text-fault">
+            {faults.twice.length > 0 && `Used twice: ${faults.twice.join(', ')}. `}
+            {faults.saysNothing.length > 0 && `Says nothing: ${faults.saysNothing.join(', ')}.`}
+          </p>
+          <Button
+            onClick={() =>
+              session.commit('tidy-names', `${planes.length} planes`, tidyNames(session.state.scene))
+            }
+          >
+            Tidy names
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}

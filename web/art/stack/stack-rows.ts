@@ -1,0 +1,49 @@
+import type { Plane } from '@keen-ridge/core/document';
+
+export type StackRow =
+  | {
+      readonly kind: 'group';
+      readonly name: string;
+      readonly planes: readonly Plane[];
+      readonly open: boolean;
+    }
+  | { readonly kind: 'plane'; readonly plane: Plane; readonly inGroup: boolean };
+
+/** The rows of the stack in order of the list: a group's heading stands over its first plane. */
+export function stackRows(planes: readonly Plane[], closed: ReadonlySet<string>, find: string): StackRow[] {
+  const wanted = find.trim().toLocaleLowerCase();
+  const matches = ({ name, group }: Plane) =>
+    wanted === '' || `${name} ${group ?? ''}`.toLocaleLowerCase().includes(wanted);
+  const headed = new Set<string>();
+  return planes.flatMap((plane): StackRow[] => {
+    const { group } = plane;
+    const rows: StackRow[] = [];
+    if (group !== null && !headed.has(group)) {
+      headed.add(group);
+      const inside = planes.filter((other) => other.group === group);
+      if (inside.some(matches))
+        rows.push({ kind: 'group', name: group, planes: inside, open: !closed.has(group) });
+    }
+    const shown = matches(plane) && (group === null || wanted !== '' || !closed.has(group));
+    return shown ? [...rows, { kind: 'plane', plane, inGroup: group !== null }] : rows;
+  });
+}
+
+/** What a click selects: one, one more (Ctrl), or all from the last one on (Shift). */
+export function selectionAfterClick<Id extends string>(
+  order: readonly Id[],
+  selection: readonly Id[],
+  clicked: Id,
+  { shift, add }: { shift: boolean; add: boolean },
+): Id[] {
+  const last = selection.at(-1);
+  if (shift && last && order.includes(last)) {
+    const [p, q] = [order.indexOf(last), order.indexOf(clicked)];
+    const between = order.slice(Math.min(p, q), Math.max(p, q) + 1).filter((id) => id !== last);
+    return [
+      ...new Set([...selection.filter((id) => !between.includes(id) && id !== last), ...between, last]),
+    ];
+  }
+  if (!add) return [clicked];
+  return selection.includes(clicked) ? selection.filter((id) => id !== clicked) : [...selection, clicked];
+}
