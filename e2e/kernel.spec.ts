@@ -8,6 +8,7 @@ import {
   jobBytes,
   KERNEL_MEMORY,
   type KernelExports,
+  levelOfImage,
   runRows,
   storeImage,
 } from '@keen-ridge/core/render';
@@ -41,7 +42,7 @@ function job() {
     layer(compose(rotation(-17), compose(scaling(0.9), translation(-120, -30))), 0, 1),
     layer(compose(scaling(0.61), translation(3.25, 9.5)), 1, 0.4),
   ];
-  const table = encodeLayers(layers, () => ({ address: AT.image, layout }));
+  const table = encodeLayers(layers, (_id, level) => levelOfImage({ address: AT.image, layout }, level));
   expect(jobBytes(WIDTH, table).scratch).toBeLessThan(AT.out - AT.scratch);
   memory.set(table.bytes, AT.table);
   return { memory, table };

@@ -3,15 +3,21 @@ import { request } from 'node:http';
 import {
   createdSchema,
   type ImportedArt,
+  imageManifestSchema,
   importedArtSchema,
+  importLineSchema,
   type Op,
+  placedArtSchema,
   problemSchema,
+  shelfSchema,
   shotSchema,
   wallSchema,
 } from '@keen-ridge/core/contract';
 import { changeBetween, type Scene, setCamera, setShotLength } from '@keen-ridge/core/document';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { solidPng } from './testing/art.ts';
+import { art } from './db/schema.ts';
+import { openRasterOf, solidPng } from './testing/art.ts';
 import { startTestApp, type TestApp } from './testing/test-app.ts';
 
 let app: TestApp;
@@ -169,6 +175,126 @@ describe('art', () => {
     expect([...new Uint8Array(await pixels.arrayBuffer())].slice(0, 4)).toEqual([10, 20, 30, 128]);
     expect((await call('GET', `/api/art/${'0'.repeat(64)}/pixels`)).status).toBe(404);
     expect((await call('GET', '/api/art/nonsense/pixels')).status).toBe(400);
+  });
+
+  const upload = (name: string, body: Uint8Array, init: RequestInit = {}) =>
+    fetch(`${app.url}/api/art?name=${encodeURIComponent(name)}`, {
+      method: 'POST',
+      body: Buffer.from(body),
+      ...init,
+    });
+  const storedCount = async () => (await app.db.select({ id: art.id }).from(art)).length;
+
+  it('tells its progress line by line, and its levels come in chunks', async () => {
+    const png = await solidPng(600, 40, { r: 90, g: 20, b: 30 });
+    const file = openRasterOf(
+      [1, 2, 3].map((i) => ({ name: `L${i}`, png, x: i, y: 0 })),
+      640,
+      40,
+    );
+    const answer = await upload('three.ora', file, { headers: { Accept: 'application/x-ndjson' } });
+    const lines = (await answer.text())
+      .trim()
+      .split('\n')
+      .map((line) => importLineSchema.parse(JSON.parse(line)));
+    const progress = lines.flatMap((line) => (line.kind === 'progress' ? [line.done] : []));
+    expect(progress.length).toBeGreaterThanOrEqual(3);
+    expect(progress).toEqual([...progress].sort((p, q) => p - q));
+    const last = lines.at(-1);
+    if (last?.kind !== 'done') throw new Error(JSON.stringify(last));
+    const { id } = layerOf(last.art).art;
+    const manifest = imageManifestSchema.parse(await (await fetch(`${app.url}/api/art/${id}/levels`)).json());
+    expect(manifest.levels[1]).toMatchObject({ widthPx: 300, heightPx: 20 });
+    expect((await fetch(`${app.url}/api/art/${id}/levels/0?c0=0&r0=0&c1=1&r1=0`)).status).toBe(200);
+    expect((await fetch(`${app.url}/api/art/${id}/levels/0?c0=0&r0=0&c1=2&r1=0`)).status).toBe(404);
+    expect((await fetch(`${app.url}/api/art/${id}/levels/0?c0=x`)).status).toBe(400);
+  });
+
+  it('that fails or whose cable is pulled leaves nothing behind, and the server goes on', async () => {
+    const before = await storedCount();
+    const good = await solidPng(30, 30, { r: 1, g: 99, b: 200 });
+    const half = openRasterOf(
+      [
+        { name: 'Good', png: good, x: 0, y: 0 },
+        { name: 'Bad', png: new Uint8Array([1]), x: 0, y: 0 },
+      ],
+      30,
+      30,
+    );
+    expect((await upload('half.ora', half)).status).toBe(422);
+    const large = await sharp({ create: { width: 4000, height: 3000, channels: 4, background: '#123456' } })
+      .png({ compressionLevel: 0 })
+      .toBuffer();
+    const abort = new AbortController();
+    const cut = upload('large.png', new Uint8Array(large), { signal: abort.signal }).catch(
+      (error: Error) => error.name,
+    );
+    setTimeout(() => abort.abort(), 60);
+    expect(await cut).toBe('AbortError');
+    expect((await upload('ok.png', await solidPng(2, 2, { r: 1, g: 1, b: 1 }))).status).toBe(200);
+    expect(await storedCount()).toBe(before + 1);
+  });
+
+  it('can be merged, recoloured and stored from pixels', async () => {
+    const first = layerOf(
+      importedArtSchema.parse(
+        await (await upload('a.png', await solidPng(4, 4, { r: 200, g: 0, b: 0 }))).json(),
+      ),
+    );
+    const post = (path: string, body: unknown) =>
+      fetch(`${app.url}${path}`, {
+        method: 'POST',
+        body: JSON.stringify(body),
+        headers: { 'Content-Type': 'application/json' },
+      });
+    const layers = [0, 3].map((xPx) => ({ artId: first.art.id, xPx, yPx: -xPx, opacity: 1 }));
+    const merged = placedArtSchema.parse(await (await post('/api/art/merge', { layers })).json());
+    expect([merged.xPx, merged.yPx, merged.art.widthPx, merged.art.heightPx]).toEqual([0, -3, 7, 7]);
+    const grey = placedArtSchema.parse(
+      await (
+        await post(`/api/art/${first.art.id}/change`, {
+          kind: 'recolour',
+          hueDeg: 0,
+          saturation: 0,
+          brightness: 1,
+        })
+      ).json(),
+    );
+    const pixels = new Uint8Array(
+      await (await fetch(`${app.url}/api/art/${grey.art.id}/pixels`)).arrayBuffer(),
+    );
+    expect(Math.abs((pixels[0] as number) - (pixels[2] as number))).toBeLessThanOrEqual(2);
+    const own = Uint8Array.from({ length: 3 * 2 * 4 }, (_, i) => i * 9);
+    const stored = await fetch(`${app.url}/api/art/pixels?widthPx=3&heightPx=2`, {
+      method: 'POST',
+      body: own,
+    });
+    const { art: made } = placedArtSchema.parse(await stored.json());
+    const back = await (await fetch(`${app.url}/api/art/${made.id}/pixels`)).arrayBuffer();
+    expect([...new Uint8Array(back)]).toEqual([...own]);
+    expect(
+      (await fetch(`${app.url}/api/art/pixels?widthPx=3&heightPx=3`, { method: 'POST', body: own })).status,
+    ).toBe(422);
+  });
+
+  it('is kept on the shelf of its production, and taken off and put back', async () => {
+    const { art: ref } = layerOf(
+      importedArtSchema.parse(
+        await (await upload('s.png', await solidPng(5, 5, { r: 7, g: 7, b: 7 }))).json(),
+      ),
+    );
+    const { id } = createdSchema.parse((await call('POST', '/api/productions', { name: 'Shelved' })).json);
+    const shelf = async () =>
+      shelfSchema.parse((await call('GET', `/api/productions/${id}/shelf`)).json).pieces;
+    const piece = { name: 'Rock', content: { kind: 'still', art: ref, made: null }, from: '010' };
+    const made = createdSchema.parse((await call('POST', `/api/productions/${id}/shelf`, piece)).json);
+    expect(await shelf()).toEqual([{ id: made.id, ...piece }]);
+    await call('DELETE', `/api/shelf/${made.id}`);
+    expect(await shelf()).toEqual([]);
+    await call('POST', `/api/shelf/${made.id}/restore`);
+    expect(await shelf()).toHaveLength(1);
+    const unknown = { ...piece, content: { ...piece.content, art: { ...ref, id: 'a'.repeat(64) } } };
+    expect((await call('POST', `/api/productions/${id}/shelf`, unknown)).status).toBe(404);
   });
 
   it('is refused in a sentence when it cannot be read', async () => {

@@ -31,10 +31,10 @@ const USUAL_PORT = 4190;
 /** Migrates, seeds the demo once, and listens on loopback. */
 export async function startServer({ databaseUrl, dataFolder, port }: ServerOptions): Promise<RunningServer> {
   const { db, close } = await openDatabase(databaseUrl);
-  await seedDemo(db);
   const renderer = new FrameRenderer(await threadPool(), storedPixels(db));
   const runner = new HandoffRunner(db, renderer, dataFolder);
   const desk = new ArtDesk(db, dataFolder);
+  await seedDemo(db, desk.levels);
   const posters = new Posters(db, renderer);
   const instance = randomUUID();
   const server = createServer(buildApp({ db, posters, runner, desk, instance }));

@@ -30,6 +30,14 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="stage" replace /> },
       { path: 'art', lazy: async () => ({ Component: (await import('./art/art-page.tsx')).ArtPage }) },
       {
+        path: 'art/cut/:planeId',
+        lazy: async () => ({ Component: (await import('./art/cut/cut-page.tsx')).CutPage }),
+      },
+      {
+        path: 'art/shapes/:planeId',
+        lazy: async () => ({ Component: (await import('./art/shapes/shapes-page.tsx')).ShapesPage }),
+      },
+      {
         path: 'stage',
         lazy: async () => ({ Component: (await import('./stage/stage-page.tsx')).StagePage }),
       },

@@ -22,6 +22,7 @@ export {
   setCameraEase,
 } from './edits/camera.ts';
 export { addCard, coverCard, seenBox } from './edits/cards.ts';
+export { type CutResult, changeCut, cutPlane } from './edits/cut-plane.ts';
 export { tidyName, tidyNames, uniqueTidyNames } from './edits/names.ts';
 export {
   applyNewVersion,

@@ -40,7 +40,7 @@ describe('the arena', () => {
         for (const { at } of live) arena.release(at);
         expect(arena.usedBytes).toBe(0);
         const size = arena.memory.buffer.byteLength;
-        arena.allocate(size - 1024);
+        arena.allocate(size - 4096);
         expect(arena.memory.buffer.byteLength).toBe(size);
       }),
       { seed: 2 },

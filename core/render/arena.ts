@@ -6,8 +6,8 @@ export interface GrowableMemory {
 
 const PAGE_BYTES = 65_536;
 const ALIGN_BYTES = 64;
-/** Below this lies what the module itself may keep. */
-const FIRST_ADDRESS = 1024;
+/** Below this lies what the module itself keeps: its constants begin at 1024, and every instance writes them anew. */
+const FIRST_ADDRESS = 4096;
 
 export class OutOfArena extends Error {
   override readonly name = 'OutOfArena';

@@ -7,7 +7,7 @@ export {
   runRows,
   SingleThreadRenderer,
 } from './kernel.ts';
-export { encodeLayers, type ImageAddress, packBackground } from './layer-table.ts';
+export { encodeLayers, type ImageAddress, levelOfImage, packBackground } from './layer-table.ts';
 export {
   type Background,
   BLACK,
@@ -27,4 +27,5 @@ export {
   type ToRenderWorker,
 } from './pool.ts';
 export { buildLevels, type ImageLayout, imageLayout, storeImage } from './stored-image.ts';
+export type { ChunkRect, StreamSource } from './streamed-image.ts';
 export { answerRenderMessage } from './worker-loop.ts';

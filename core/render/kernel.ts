@@ -4,6 +4,7 @@ import {
   encodeLayers,
   type ImageAddress,
   type LayerTable,
+  levelOfImage,
   packBackground,
   scratchBytes,
 } from './layer-table.ts';
@@ -89,7 +90,10 @@ export class SingleThreadRenderer {
         throw new Error(`Art ${layer.artId} was not added`);
     }
     const { widthPx, heightPx } = view;
-    const table = encodeLayers(layers, (id) => this.images.get(id));
+    const table = encodeLayers(layers, (id, level) => {
+      const image = this.images.get(id);
+      return image && levelOfImage(image, level);
+    });
     const bytes = jobBytes(widthPx, table);
     const tableAt = this.arena.allocate(bytes.table);
     const scratchAt = this.arena.allocate(bytes.scratch);

@@ -2,7 +2,7 @@ import type { Affine } from '../geometry/index.ts';
 import { rampOf } from '../look/index.ts';
 import { type Background, type ImageLayer, needsDither, type PathLayer, type RenderLayer } from './layers.ts';
 import { edgeBounds } from './path-edges.ts';
-import type { ImageLayout } from './stored-image.ts';
+import type { ImageLayout, StoredLevel } from './stored-image.ts';
 
 /** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
 const LAYER_BYTES = 128;
@@ -11,6 +11,15 @@ const CULL_TILE_PX = 32;
 export interface ImageAddress {
   readonly address: number;
   readonly layout: ImageLayout;
+}
+
+/** A level of an image as it lies in the memory: addresses from its start. Undefined where it is not there. */
+export type LevelLookup = (artId: string, level: number) => StoredLevel | undefined;
+
+/** The level of an image that lies in one piece. */
+export function levelOfImage({ address, layout }: ImageAddress, index: number): StoredLevel | undefined {
+  const level = layout.levels[index];
+  return level && { ...level, pixelsAt: address + level.pixelsAt, tilesAt: address + level.tilesAt };
 }
 
 /** What the kernel reads of one frame: `count` entries, and behind them the edges and ramps that they name. */
@@ -25,18 +34,15 @@ export interface LayerTable {
  * The map is shifted so that it takes integer pixel indices to texels of the bordered level:
  * centre of pixel +½, centre of texel −½, border +1.
  */
-export function encodeLayers(
-  layers: readonly RenderLayer[],
-  imageOf: (artId: string) => ImageAddress | undefined,
-): LayerTable {
-  const drawn = layers.filter((layer) => layer.kind === 'path' || imageOf(layer.artId));
+export function encodeLayers(layers: readonly RenderLayer[], levelOf: LevelLookup): LayerTable {
+  const drawn = layers.filter((layer) => layer.kind === 'path' || levelOf(layer.artId, layer.level));
   const tails = drawn.map((layer) => (layer.kind === 'path' ? tailBytes(layer) : 0));
   const bytes = drawn.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
   const table = new DataView(new ArrayBuffer(bytes));
   let tail = drawn.length * LAYER_BYTES;
   drawn.forEach((layer, i) => {
     if (layer.kind === 'path') writePath(table, i * LAYER_BYTES, tail, layer);
-    else writeImage(table, i * LAYER_BYTES, layer, imageOf(layer.artId) as ImageAddress);
+    else writeImage(table, i * LAYER_BYTES, layer, levelOf(layer.artId, layer.level) as StoredLevel);
     tail += tails[i] as number;
   });
   return { bytes: new Uint8Array(table.buffer), count: drawn.length, dither: needsDither(drawn) };
@@ -64,16 +70,14 @@ function writeEntry(table: DataView, at: number, map: readonly number[], words: 
 const opacityQ15 = (opacity: number): number => Math.round(Math.min(1, opacity) * 32768);
 const KIND = { unrolled: 0, rolled: 1, paths: 2 } as const;
 
-function writeImage(table: DataView, at: number, layer: ImageLayer, image: ImageAddress): void {
-  const level = image.layout.levels[layer.level];
-  if (!level) throw new Error(`No level ${layer.level} of art ${layer.artId}`);
+function writeImage(table: DataView, at: number, layer: ImageLayer, level: StoredLevel): void {
   const { b, c } = layer.imageToLevel;
   writeEntry(table, at, atPixelCentres(layer.imageToLevel, 0.5), [
-    image.address + level.pixelsAt,
+    level.pixelsAt,
     level.strideBytes,
     level.widthPx,
     level.heightPx,
-    image.address + level.tilesAt,
+    level.tilesAt,
     level.tileColumns,
     opacityQ15(layer.opacity),
     b !== 0 || c !== 0 ? KIND.rolled : KIND.unrolled,

@@ -1,9 +1,10 @@
 import { type Raster, raster } from '../image/index.ts';
 import { Arena, type GrowableMemory } from './arena.ts';
 import { jobBytes, type RowsJob } from './kernel.ts';
-import { encodeLayers, type ImageAddress, packBackground } from './layer-table.ts';
+import { encodeLayers, type ImageAddress, levelOfImage, packBackground } from './layer-table.ts';
 import type { RenderLayer, RenderView } from './layers.ts';
 import { imageLayout } from './stored-image.ts';
+import { type ChunkTarget, StreamedImage, type StreamSource } from './streamed-image.ts';
 
 export type ToRenderWorker =
   | {
@@ -14,6 +15,7 @@ export type ToRenderWorker =
       readonly heightPx: number;
       readonly pixels: Uint8Array;
     }
+  | { readonly kind: 'chunks'; readonly id: number; readonly target: ChunkTarget }
   | { readonly kind: 'rows'; readonly id: number; readonly job: RowsJob };
 
 export type FromRenderWorker =
@@ -26,6 +28,10 @@ export interface RenderPort {
   listen(onMessage: (message: FromRenderWorker) => void, onLost: (reason: string) => void): void;
   close(): void;
 }
+
+/** Past this, levels that are out of view are given up. */
+const STREAM_BYTES = 1.2 * 2 ** 30;
+const IDLE_RENDERS = 3;
 
 export class RenderPoolClosed extends Error {
   override readonly name = 'RenderPoolClosed';
@@ -47,6 +53,9 @@ export class RenderPool {
   private readonly loading = new Map<string, Promise<void>>();
   private readonly waiting = new Map<number, Waiting>();
   private readonly busy: number[];
+  private readonly streams = new Map<string, StreamedImage>();
+  /** Counts renders, for telling which levels were used last. */
+  private tick = 0;
   private nextId = 1;
   private closed = false;
 
@@ -71,11 +80,13 @@ export class RenderPool {
   }
 
   has(artId: string): boolean {
-    return this.images.has(artId);
+    return this.images.has(artId) || this.streams.has(artId);
   }
 
   /** Alpha (0 to 255) of an art pixel of a loaded image; 0 outside it and while it is not there. */
   alphaAt(artId: string, x: number, y: number): number {
+    const streamed = this.streams.get(artId);
+    if (streamed) return streamed.alphaAt(x, y);
     const image = this.images.get(artId);
     const finest = image?.layout.levels[0];
     if (!image || !finest || x < 0 || y < 0 || x >= finest.widthPx || y >= finest.heightPx) return 0;
@@ -92,6 +103,61 @@ export class RenderPool {
     const load = this.store(artId, pixels).finally(() => this.loading.delete(artId));
     this.loading.set(artId, load);
     return load;
+  }
+
+  /** Opens an image whose levels are loaded as they come into view; `render` draws what there is of it. */
+  openStream(artId: string, source: StreamSource): Promise<void> {
+    if (this.has(artId)) return Promise.resolve();
+    const under = this.loading.get(artId);
+    if (under) return under;
+    const unpack = (target: ChunkTarget) =>
+      this.ask((id) => ({ kind: 'chunks', id, target }), [target.bytes.buffer as ArrayBuffer]);
+    const stream = new StreamedImage(artId, source, this.arena, unpack);
+    const open = stream
+      .open()
+      .then(() => {
+        this.streams.set(artId, stream);
+      })
+      .finally(() => this.loading.delete(artId));
+    this.loading.set(artId, open);
+    return open;
+  }
+
+  /**
+   * The layers on the levels that are there, and whether those are the ones that the view wants. What is missing is
+   * fetched; `onArrival` is called when some of it has come, `onFault` when it could not.
+   */
+  prepare(
+    layers: readonly RenderLayer[],
+    view: RenderView,
+    { onArrival, onFault }: { onArrival: () => void; onFault: (error: unknown) => void },
+  ): { layers: RenderLayer[]; complete: boolean } {
+    this.tick += 1;
+    let complete = true;
+    const ready = layers.flatMap((layer): RenderLayer[] => {
+      const stream = layer.kind === 'image' ? this.streams.get(layer.artId) : undefined;
+      if (layer.kind === 'path' || !stream) return [layer];
+      const resolved = stream.resolve(layer, view, this.tick);
+      if (resolved.missing) {
+        complete = false;
+        this.makeRoom();
+        stream
+          .load(resolved.missing.level, resolved.missing.rect)
+          .then((came) => came && onArrival(), onFault);
+      }
+      return resolved.layer ? [resolved.layer] : [];
+    });
+    return { layers: ready, complete };
+  }
+
+  /** Gives up the levels that were not used for longest while the memory is fuller than it should be. */
+  private makeRoom(): void {
+    if (this.arena.usedBytes < STREAM_BYTES) return;
+    const idle = [...this.streams.values()].flatMap((stream) => stream.idleLevels(this.tick - IDLE_RENDERS));
+    for (const { release } of idle.sort((p, q) => p.usedAt - q.usedAt)) {
+      if (this.arena.usedBytes < STREAM_BYTES) return;
+      release();
+    }
   }
 
   private async store(artId: string, read: () => Promise<Raster<'straight'>>): Promise<void> {
@@ -129,7 +195,10 @@ export class RenderPool {
     split: number,
   ): Promise<Raster<'premultiplied'>> {
     const { widthPx, heightPx } = view;
-    const table = encodeLayers(layers, (artId) => this.images.get(artId));
+    const table = encodeLayers(layers, (artId, level) => {
+      const image = this.images.get(artId);
+      return image ? levelOfImage(image, level) : this.streams.get(artId)?.levelAt(level);
+    });
     const outAt = this.arena.allocate(widthPx * heightPx * 4);
     const bands = rowBands(heightPx, Math.min(split, this.ports.length));
     try {

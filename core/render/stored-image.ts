@@ -27,17 +27,26 @@ export interface ImageLayout {
 /** The kernel reads up to two texels past the last one. */
 const READ_AHEAD_BYTES = 16;
 
+/** One level that begins at byte `at`, and the byte at which the next may begin. */
+export function levelLayout(
+  widthPx: number,
+  heightPx: number,
+  at: number,
+): { level: StoredLevel; end: number } {
+  const strideBytes = (widthPx + 2) * 4;
+  const tileColumns = Math.ceil(widthPx / TILE_PX);
+  const tilesAt = at + strideBytes * (heightPx + 2) + READ_AHEAD_BYTES;
+  const end = Math.ceil((tilesAt + tileColumns * Math.ceil(heightPx / TILE_PX)) / 16) * 16;
+  return { level: { widthPx, heightPx, strideBytes, pixelsAt: at, tilesAt, tileColumns }, end };
+}
+
 /** Follows from the size alone, so that memory can be set aside before the pixels have come. */
 export function imageLayout(widthPx: number, heightPx: number): ImageLayout {
   let at = 0;
   const levels = Array.from({ length: mipCount(widthPx, heightPx) }, (_, level): StoredLevel => {
-    const [width, height] = [mipSizePx(widthPx, level), mipSizePx(heightPx, level)];
-    const strideBytes = (width + 2) * 4;
-    const tileColumns = Math.ceil(width / TILE_PX);
-    const pixelsAt = at;
-    const tilesAt = pixelsAt + strideBytes * (height + 2) + READ_AHEAD_BYTES;
-    at = Math.ceil((tilesAt + tileColumns * Math.ceil(height / TILE_PX)) / 16) * 16;
-    return { widthPx: width, heightPx: height, strideBytes, pixelsAt, tilesAt, tileColumns };
+    const placed = levelLayout(mipSizePx(widthPx, level), mipSizePx(heightPx, level), at);
+    at = placed.end;
+    return placed.level;
   });
   return { levels, bytes: at };
 }

@@ -3,6 +3,7 @@ import type { GrowableMemory } from './arena.ts';
 import { type KernelExports, runRows } from './kernel.ts';
 import type { FromRenderWorker, ToRenderWorker } from './pool.ts';
 import { imageLayout, storeImage } from './stored-image.ts';
+import { unpackChunks } from './unpack-chunks.ts';
 
 /** What a render worker does with one message, on any platform. Never throws: a fault goes back as an answer. */
 export function answerRenderMessage(
@@ -12,6 +13,7 @@ export function answerRenderMessage(
 ): FromRenderWorker {
   try {
     if (message.kind === 'rows') runRows(kernel, memory, message.job);
+    else if (message.kind === 'chunks') unpackChunks(memory, message.target);
     else {
       const layout = imageLayout(message.widthPx, message.heightPx);
       const image = raster(message.widthPx, message.heightPx, 'straight', message.pixels);

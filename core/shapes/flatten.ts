@@ -1,5 +1,5 @@
 import { type Affine, applyAffine, type Box, type Point } from '../geometry/index.ts';
-import type { Outline, PathNode } from './path.ts';
+import { isSame, type Outline, type PathNode } from './path.ts';
 
 /** Farthest that a chord may stand from its curve, px of the target. */
 const FLATNESS_PX = 0.02;
@@ -17,7 +17,9 @@ export function flatten(outline: Outline, map: Affine): Point[] {
       Point,
     ];
     points.push(p0);
-    const chords = chordCount(p0, p1, p2, p3);
+    // A straight span's handles lie on its ends, which would look like a bend in its timing.
+    const straight = isSame(node.at, node.out) && isSame(next.in, next.at);
+    const chords = straight ? 1 : chordCount(p0, p1, p2, p3);
     for (let k = 1; k < chords; k++) points.push(cubicAt(p0, p1, p2, p3, k / chords));
   });
   return points;

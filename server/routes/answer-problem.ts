@@ -28,6 +28,8 @@ function asProblem(error: unknown): ProblemError {
     return new ProblemError('bad-request', 'It was cancelled.');
   if (error instanceof ZodError) return new ProblemError('bad-request', firstFault(error));
   if (hasType(error)) {
+    if (error.type === 'request.aborted')
+      return new ProblemError('bad-request', 'The request was broken off.');
     if (error.type === 'entity.too.large')
       return new ProblemError('too-large', 'The request is larger than this address takes.');
     if (error.type === 'entity.parse.failed')

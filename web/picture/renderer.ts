@@ -2,7 +2,7 @@ import { type Scene, shownArts } from '@keen-ridge/core/document';
 import type { Affine } from '@keen-ridge/core/geometry';
 import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/core/render';
 import { framePlan } from '@keen-ridge/core/shot';
-import { fetchPixels } from './art-loader.ts';
+import { streamSource } from './art-loader.ts';
 import { browserPool } from './browser-pool.ts';
 
 export interface PictureRequest {
@@ -40,6 +40,8 @@ export class PictureRenderer {
   private drawn: PictureRequest | null = null;
   private drawnScaleIndex = 0;
   private closed = false;
+  /** Everything that the scene shows has been opened. */
+  private loaded = false;
   private scaleIndex = 0;
   private lastRequestAt = 0;
   private settle: ReturnType<typeof setTimeout> | undefined;
@@ -66,17 +68,19 @@ export class PictureRenderer {
         .flatMap(({ content }) => shownArts(content))
         .filter((art) => !pool.has(art.id));
       let done = 0;
+      this.loaded = false;
       this.canvas.dataset.art = 'loading';
       if (missing.length > 0) this.onState({ kind: 'loading', done, total: missing.length });
       await Promise.all(
         missing.map(async (art) => {
-          await pool.addImage(art.id, () => fetchPixels(art));
+          await pool.openStream(art.id, streamSource(art.id));
           done += 1;
           this.onState({ kind: 'loading', done, total: missing.length });
-          if (this.wanted) this.request({ ...this.wanted });
+          this.again();
         }),
       );
-      this.canvas.dataset.art = 'ready';
+      this.loaded = true;
+      this.again();
       this.onState({ kind: 'ready' });
     } catch (error) {
       this.failed(error);
@@ -95,6 +99,12 @@ export class PictureRenderer {
       this.scaleIndex = 0;
       void this.run();
     }, SETTLE_MS);
+    void this.run();
+  }
+
+  /** Draws the same once more, since more of its art has come. */
+  private again(): void {
+    if (this.wanted) this.wanted = { ...this.wanted };
     void this.run();
   }
 
@@ -141,11 +151,12 @@ export class PictureRenderer {
     const { grey } = request;
     const view = { widthPx, heightPx, frameToImage, background: { r: grey, g: grey, b: grey, a: 255 } };
     const before = performance.now();
-    const image = await pool.render(
-      renderLayers(framePlan(request.scene, request.frame), view),
-      view,
-      pool.size,
-    );
+    const wanted = renderLayers(framePlan(request.scene, request.frame), view);
+    const { layers, complete } = pool.prepare(wanted, view, {
+      onArrival: () => this.again(),
+      onFault: (error) => this.failed(error),
+    });
+    const image = await pool.render(layers, view, pool.size);
     const took = performance.now() - before;
     if (this.closed) return;
     if (this.canvas.width !== widthPx || this.canvas.height !== heightPx) {
@@ -160,6 +171,7 @@ export class PictureRenderer {
     );
     context?.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
     this.canvas.dataset.frame = String(request.frame);
+    this.canvas.dataset.art = complete && this.loaded ? 'ready' : 'loading';
     // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
     if (took > MOVING_BUDGET_MS && performance.now() - this.lastRequestAt < SETTLE_MS) {
       this.scaleIndex = Math.min(SCALES.length - 1, this.scaleIndex + 1);

@@ -52,7 +52,7 @@ export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault
   if (!psd.children || psd.children.length === 0) return flatPsd(psd, bytes);
   const reader = new LayerReader();
   const nodes = reader.nodes(psd.children, [], '');
-  if (nodes.length === 0) return fail({ code: 'no-layers', detail: 'it has no painted layer' });
+  if (nodes.length === 0) return flatPsd(psd, bytes);
   const { width: widthPx, height: heightPx } = psd;
   const depth = psd.bitsPerChannel ?? 8;
   if (depth !== 8) reader.drop('colour-depth', 'All layers', `${depth} bit`);
@@ -62,7 +62,7 @@ export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault
 const reason = (error: unknown): string =>
   error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error);
 
-/** A file without layers is one layer: its composite. */
+/** A file without painted layers is one layer: its merged picture. */
 function flatPsd(psd: Psd, bytes: Uint8Array): Result<PsdPainting, ArtFault> {
   const { width: widthPx, height: heightPx } = psd;
   const image: LazyPixels = () => {

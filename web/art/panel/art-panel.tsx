@@ -61,7 +61,12 @@ function OnePlane({ plane }: { plane: Plane }) {
         <h2 className="min-w-0 flex-1 truncate text-[14px] font-semibold">{plane.name}</h2>
         {content.kind === 'still' && (
           <Link to={`cut/${plane.id}`} className={LINK_BUTTON}>
-            {content.made?.kind === 'cut' ? 'Change the cut …' : 'Cut …'}
+            Cut …
+          </Link>
+        )}
+        {content.kind === 'still' && content.made?.kind === 'cut' && (
+          <Link to={`cut/${plane.id}?change`} className={LINK_BUTTON}>
+            Change the cut …
           </Link>
         )}
         {content.kind === 'shapes' && (

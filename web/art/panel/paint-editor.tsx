@@ -1,4 +1,11 @@
-import { colourAt, type Gradient, type GradientStop, MIX_SPACES, type Paint } from '@keen-ridge/core/look';
+import {
+  colourAt,
+  type Gradient,
+  type GradientStop,
+  MIX_SPACES,
+  type Paint,
+  srgbOfHex,
+} from '@keen-ridge/core/look';
 import { type PointerEvent, useRef, useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
@@ -51,6 +58,16 @@ export function PaintEditor({ paint, onChange }: PaintEditorProps) {
   );
 }
 
+/** A first gradient must be seen as one. */
+const darker = (colour: string): string =>
+  `#${srgbOfHex(colour)
+    .map((v) =>
+      Math.round(v * 0.55 * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+
 /** The same colours as another kind of paint. */
 function asKind(paint: Paint, kind: Paint['kind']): Paint {
   if (paint.kind === kind) return paint;
@@ -58,7 +75,7 @@ function asKind(paint: Paint, kind: Paint['kind']): Paint {
     paint.kind === 'solid'
       ? [
           { at: 0, colour: paint.colour, opacity: paint.opacity },
-          { at: 1, colour: paint.colour, opacity: paint.opacity },
+          { at: 1, colour: darker(paint.colour), opacity: paint.opacity },
         ]
       : paint.stops;
   const space = paint.kind === 'solid' ? 'oklab' : paint.space;
@@ -87,7 +104,7 @@ function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintE
   return (
     <>
       <StopBar paint={paint} chosen={index} onChoose={setChosen} onChange={onChange} />
-      <div className="flex items-end gap-2">
+      <div className="flex flex-wrap items-end gap-2">
         <ColourField
           label="Colour of the stop"
           colour={stop.colour}
@@ -120,7 +137,7 @@ function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintE
           Delete stop
         </Button>
       </div>
-      <div className="flex items-end gap-2">
+      <div className="flex flex-wrap items-end gap-2">
         {numbers.map(([label, unit, field, per, step]) => (
           <NumberField
             key={field}

@@ -1,0 +1,195 @@
+import { describe, expect, it } from 'vitest';
+import { type CutRecipe, cutRecipeSchema } from '../document/index.ts';
+import { mergeImages, type Raster, raster } from '../image/index.ts';
+import { randomImage } from '../testing/images.ts';
+import {
+  applyCopies,
+  colourMask,
+  cutImage,
+  feather,
+  fillHole,
+  maskBox,
+  outlineMask,
+  selectionMask,
+} from './index.ts';
+
+const flat = (
+  width: number,
+  height: number,
+  at: (x: number, y: number) => readonly number[],
+): Raster<'straight'> => {
+  const image = raster(width, height, 'straight');
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) image.data.set(at(x, y), (y * width + x) * 4);
+  return image;
+};
+const recipe = (part: Partial<CutRecipe>): CutRecipe =>
+  cutRecipeSchema.parse({ steps: [], featherPx: 0, fill: false, copies: [], ...part });
+const box = (x0: number, y0: number, x1: number, y1: number): [number, number][] => [
+  [x0, y0],
+  [x1, y0],
+  [x1, y1],
+  [x0, y1],
+];
+
+describe('choosing by outline', () => {
+  it('covers each pixel by its exact area', () => {
+    const mask = outlineMask(box(2.5, 1, 6, 3.25), raster(8, 5, 'straight'));
+    expect([...mask.data.subarray(8, 16)]).toEqual([0, 0, 128, 255, 255, 255, 0, 0]);
+    expect([...mask.data.subarray(24, 32)]).toEqual([0, 0, 32, 64, 64, 64, 0, 0]);
+    // A right triangle of 40 × 30 covers 600 px, whichever way round it is drawn.
+    const triangle: [number, number][] = [
+      [5, 5],
+      [45, 5],
+      [5, 35],
+    ];
+    for (const points of [triangle, triangle.toReversed()]) {
+      const area = outlineMask(points, raster(60, 60, 'straight')).data.reduce((sum, v) => sum + v, 0) / 255;
+      expect(area).toBeCloseTo(600, 0);
+    }
+  });
+
+  it('adds, takes away and stays within the image', () => {
+    const image = raster(10, 10, 'straight');
+    const steps = [
+      { kind: 'outline' as const, mode: 'add' as const, points: box(-5, -5, 8, 8) },
+      { kind: 'outline' as const, mode: 'subtract' as const, points: box(2, 2, 20, 20) },
+    ];
+    const mask = selectionMask(image, steps, 0);
+    expect(mask.data.reduce((sum, v) => sum + v, 0) / 255).toBe(8 * 8 - 6 * 6);
+    expect(maskBox(mask)).toEqual({ x0: 0, y0: 0, x1: 8, y1: 8 });
+  });
+});
+
+describe('choosing by colour', () => {
+  /** Pixel art: a red ring, a red dot that touches it only by a corner, a nearly red one apart. */
+  const art = flat(9, 7, (x, y) => {
+    const ring = x >= 1 && x <= 4 && y >= 1 && y <= 4 && !(x >= 2 && x <= 3 && y >= 2 && y <= 3);
+    if (ring || (x === 5 && y === 5)) return [200, 0, 0, 255];
+    if (x === 7 && y === 1) return [196, 0, 0, 255];
+    return [0, 0, 90, 255];
+  });
+  const count = (choice: Parameters<typeof colourMask>[1]) =>
+    colourMask(art, choice).data.reduce((sum, v) => sum + v, 0) / 255;
+
+  it('is exact for pixel art: what hangs together by its sides, or all of it', () => {
+    expect(count({ at: [1, 1], tolerance: 0, contiguous: true })).toBe(12);
+    expect(count({ at: [1, 1], tolerance: 0, contiguous: false })).toBe(13);
+    expect(count({ at: [1, 1], tolerance: 4, contiguous: false })).toBe(14);
+    expect(count({ at: [2, 2], tolerance: 0, contiguous: true })).toBe(4);
+    expect(count({ at: [-3, 2], tolerance: 0, contiguous: true })).toBe(0);
+  });
+
+  it('agrees with a plain flood fill on a maze', () => {
+    const maze = flat(41, 33, (x, y) =>
+      (x * 7 + y * 13 + ((x * y) % 5)) % 3 === 0 ? [0, 0, 0, 255] : [255, 255, 255, 255],
+    );
+    const wanted = new Set<number>();
+    const open = [20 * 41 + 20];
+    const same = (i: number) => maze.data[i * 4] === maze.data[open0 * 4];
+    const open0 = open[0] as number;
+    while (open.length > 0) {
+      const i = open.pop() as number;
+      if (wanted.has(i) || !same(i)) continue;
+      wanted.add(i);
+      const [x, y] = [i % 41, Math.floor(i / 41)];
+      if (x > 0) open.push(i - 1);
+      if (x < 40) open.push(i + 1);
+      if (y > 0) open.push(i - 41);
+      if (y < 32) open.push(i + 41);
+    }
+    const mask = colourMask(maze, { at: [20, 20], tolerance: 0, contiguous: true });
+    expect([...mask.data.keys()].filter((i) => mask.data[i] === 255)).toEqual(
+      [...wanted].sort((p, q) => p - q),
+    );
+  });
+});
+
+describe('a soft border', () => {
+  it('keeps the sum and the middle, and reaches about its width', () => {
+    const hard = outlineMask(box(30, 0, 70, 100), raster(100, 100, 'straight'));
+    const soft = feather(hard, 9);
+    const row = soft.data.subarray(5000, 5100);
+    expect(Math.abs(row.reduce((s, v) => s + v, 0) - 40 * 255)).toBeLessThan(100);
+    expect(row[50]).toBe(255);
+    expect(Math.abs((row[30] as number) - 128)).toBeLessThan(12);
+    expect([row[10], (row[24] as number) > 0]).toEqual([0, true]);
+  });
+});
+
+describe('a cut', () => {
+  const painting = randomImage(9, 120, 90);
+  const steps = [
+    { kind: 'outline' as const, mode: 'add' as const, points: box(20.3, 10.7, 77, 61) },
+    { kind: 'outline' as const, mode: 'subtract' as const, points: box(40, 30, 50, 40) },
+  ];
+
+  it.each([0, 6])('laid together again is the painting, with a soft border of %i px too', (featherPx) => {
+    const opaque = flat(120, 90, (x, y) => [
+      ...painting.data.subarray((y * 120 + x) * 4, (y * 120 + x) * 4 + 3),
+      255,
+    ]);
+    const pieces = cutImage(opaque, recipe({ steps, featherPx }));
+    if (!pieces) throw new Error('nothing was cut');
+    const [xPx, yPx] = pieces.takenAt;
+    const together = mergeImages(
+      [
+        { image: pieces.left, xPx: 0, yPx: 0, opacity: 1 },
+        { image: pieces.taken, xPx, yPx, opacity: 1 },
+      ],
+      { x0: 0, y0: 0, x1: 120, y1: 90 },
+    );
+    expect(together.data).toEqual(opaque.data);
+  });
+
+  it('takes nothing where nothing is chosen or painted', () => {
+    expect(cutImage(painting, recipe({}))).toBeNull();
+    expect(cutImage(raster(20, 20, 'straight'), recipe({ steps }))).toBeNull();
+  });
+});
+
+describe('filling from around', () => {
+  const stripes = flat(160, 120, (x, y) => [(x % 16) * 15, y, 120 + 40 * Math.sin(x / 2.546), 255]);
+  const hole = new Uint8Array(160 * 120);
+  for (let y = 40; y < 75; y++) for (let x = 60; x < 100; x++) hole[y * 160 + x] = 255;
+  const holed = flat(160, 120, (x, y) =>
+    hole[y * 160 + x] ? [0, 0, 0, 0] : [...stripes.data.subarray((y * 160 + x) * 4, (y * 160 + x) * 4 + 4)],
+  );
+
+  it('carries a pattern on across the hole, and changes nothing outside it', () => {
+    const seen: number[] = [];
+    const filled = fillHole(holed, hole, (share) => seen.push(share));
+    let [off, count] = [0, 0];
+    for (let i = 0; i < hole.length; i++) {
+      const same = [0, 1, 2, 3].every((c) => filled.data[i * 4 + c] === holed.data[i * 4 + c]);
+      if (!hole[i]) expect(same).toBe(true);
+      else {
+        count += 1;
+        off += Math.abs((filled.data[i * 4] as number) - (stripes.data[i * 4] as number));
+        expect(filled.data[i * 4 + 3]).toBe(255);
+      }
+    }
+    // A smooth mean of the surroundings would be off by about 60 on these stripes.
+    expect(off / count).toBeLessThan(15);
+    expect(seen.at(-1)).toBeCloseTo(1, 6);
+    expect(seen.every((share, i) => i === 0 || share >= (seen[i - 1] as number))).toBe(true);
+  });
+
+  it('gives the same filling every time, and none where nothing is known', () => {
+    expect(fillHole(holed, hole).data).toEqual(fillHole(holed, hole).data);
+    const nothing = raster(30, 30, 'straight');
+    expect(fillHole(nothing, new Uint8Array(900).fill(255))).toBe(nothing);
+  });
+});
+
+describe('the copy brush', () => {
+  it('puts what lies at the offset, whole in the middle of the stroke and nothing outside it', () => {
+    const image = flat(60, 40, (x) => (x < 30 ? [255, 0, 0, 255] : [0, 0, 255, 255]));
+    const copied = applyCopies(image, [{ points: [[10, 20]], radiusPx: 6, offset: [30, 0] }]);
+    const at = (x: number, y: number) => [...copied.data.subarray((y * 60 + x) * 4, (y * 60 + x) * 4 + 4)];
+    expect(at(10, 20)).toEqual([0, 0, 255, 255]);
+    expect(at(17, 20)).toEqual([255, 0, 0, 255]);
+    expect(at(40, 20)).toEqual([0, 0, 255, 255]);
+    expect(copied.data.filter((v, i) => v !== image.data[i]).length).toBeGreaterThan(50);
+  });
+});

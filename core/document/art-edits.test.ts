@@ -1,0 +1,276 @@
+import { describe, expect, it } from 'vitest';
+import { applyAffine } from '../geometry/index.ts';
+import { framePlan } from '../shot/index.ts';
+import { artToStage } from '../stage/index.ts';
+import { edgeGaps } from '../survey/index.ts';
+import { paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import {
+  addCard,
+  applyNewVersion,
+  applyScenePatch,
+  changeBetween,
+  changeCut,
+  copyOfPlane,
+  coverCard,
+  cutPlane,
+  cutRecipeSchema,
+  insertPlanes,
+  type LayerLook,
+  matchLayers,
+  migratePatch,
+  type Plane,
+  planeFromLayer,
+  readScene,
+  renameGroup,
+  reorderPlanes,
+  setCamera,
+  setPlaneDepth,
+  setPlanesGroup,
+  setPlanesLocked,
+  setPlaneTransform,
+  tidyName,
+  uniqueTidyNames,
+} from './index.ts';
+
+const [A, B, C, D] = ['a', 'b', 'c', 'd'].map(testPlaneId) as [
+  Plane['id'],
+  Plane['id'],
+  Plane['id'],
+  Plane['id'],
+];
+const four = testScene([A, B, C, D].map((id) => testPlane({ id })));
+const order = (planes: readonly Plane[]) => planes.map(({ id }) => id).join('');
+
+describe('order, groups and locks', () => {
+  it('moves several planes together, in their own order', () => {
+    expect(order(reorderPlanes(four, new Set([D, B]), A).planes)).toBe('bdac');
+    expect(order(reorderPlanes(four, new Set([A, B]), null).planes)).toBe('cdab');
+    expect(order(reorderPlanes(four, new Set([A, B]), B).planes)).toBe('abcd');
+  });
+
+  it('brings a group together at its first plane, and renames it into another', () => {
+    const grouped = setPlanesGroup(four, new Set([A, C]), ' Quay ');
+    expect(order(grouped.planes)).toBe('acbd');
+    expect(grouped.planes.map(({ group }) => group)).toEqual(['Quay', 'Quay', null, null]);
+    const both = setPlanesGroup(grouped, new Set([D]), 'Sea');
+    expect(
+      renameGroup(both, 'Sea', 'Quay')
+        .planes.map(({ id }) => id)
+        .join(''),
+    ).toBe('acdb');
+    expect(setPlanesGroup(grouped, new Set([A]), null).planes[0]?.group).toBeNull();
+  });
+
+  it('leaves a locked plane where it is', () => {
+    const locked = setPlanesLocked(four, new Set([A]), true);
+    expect(setPlaneDepth(locked, A, { depthSpx: 500, atFrame: 1, holdPicture: true })).toEqual(locked);
+    expect(setPlaneTransform(locked, A, { xSpx: 9 })).toEqual(locked);
+  });
+});
+
+describe('names', () => {
+  it.each([
+    ['quay_houses.png', 'Quay houses'],
+    ['  tower   copy 2', 'Tower'],
+    ['Rock (copy)', 'Rock'],
+    ['___', 'Untitled'],
+    ['Nachtlicht', 'Nachtlicht'],
+  ])('%s becomes %s', (from, to) => {
+    expect(tidyName(from)).toBe(to);
+  });
+
+  it('are each used once', () => {
+    expect(uniqueTidyNames(['rock', 'Rock copy', 'rock_', 'Rock 2'])).toEqual([
+      'Rock',
+      'Rock 2',
+      'Rock 3',
+      'Rock 2 2',
+    ]);
+  });
+});
+
+describe('cards', () => {
+  const moved = setCamera(
+    setCamera(testScene([], { lengthFrames: 30 }), { panX: -400, roll: 3 }, { frame: 1, keying: true }),
+    { panX: 900, truck: 700, zoom: 0.8 },
+    { frame: 30, keying: true },
+  );
+  const paint = { kind: 'solid', colour: '#223344', opacity: 1 } as const;
+
+  it.each([0, 2500, -600])(
+    'cover every frame of the move at depth %i, and no more than they need',
+    (depthSpx) => {
+      const scene = addCard(moved, { id: A, name: 'Sky', paint, depthSpx });
+      const card = scene.planes[0] as Plane;
+      expect(edgeGaps(scene, card)).toEqual([]);
+      const small = setPlaneTransform(scene, A, { scaleX: 0.9, scaleY: 0.9 });
+      expect(edgeGaps(small, small.planes[0] as Plane).length).toBeGreaterThan(0);
+      expect(readScene(scene).ok).toBe(true);
+    },
+  );
+
+  it('are fitted anew when the move has changed; other planes are not', () => {
+    const scene = addCard(moved, { id: A, name: 'Sky', paint, depthSpx: 0 });
+    const wider = setCamera(scene, { panX: 3000 }, { frame: 30, keying: true });
+    expect(edgeGaps(wider, wider.planes[0] as Plane).length).toBeGreaterThan(0);
+    const covered = coverCard(wider, A);
+    expect(edgeGaps(covered, covered.planes[0] as Plane)).toEqual([]);
+    expect(coverCard(four, A)).toBe(four);
+  });
+});
+
+describe('copies', () => {
+  it('are flipped, turned and squashed where they stand, under a free name', () => {
+    const plane = testPlane({ id: A, name: 'Rock' });
+    const scene = testScene([plane, testPlane({ id: B, name: 'Rock 2' })]);
+    const look = { flipX: true, flipY: false, turnDeg: 10, squashX: 0.5, squashY: 2, shiftXSpx: 30 };
+    const copy = copyOfPlane(scene, A, C, look);
+    expect(copy).toMatchObject({
+      name: 'Rock 3',
+      transform: { scaleX: -0.5, scaleY: 2, rotationDeg: 10, xSpx: 30 },
+    });
+    expect(order(insertPlanes(scene, copy ? [copy] : [], A).planes)).toBe('cab');
+    expect(copyOfPlane(scene, D, C, look)).toBeNull();
+  });
+});
+
+describe('the next version of a painting', () => {
+  const file = { file: 'cliff.psd', paintingWidthPx: 3000, paintingHeightPx: 1000 };
+  const layers = ['Sky', 'Hill', 'Tower'].map((name, i) =>
+    paintedLayer({
+      name,
+      group: name === 'Tower' ? 'Far' : null,
+      art: testArt(i + 1, 400, 300),
+      xPx: 100 * i,
+      yPx: 20 * i,
+      ...file,
+    }),
+  );
+  const planes = layers.map((layer, i) => planeFromLayer([A, B, C][i] as Plane['id'], layer));
+  const staged = setPlaneDepth(testScene(planes), B, { depthSpx: 900, atFrame: 1, holdPicture: true });
+  const looks = (values: readonly number[]): LayerLook[] => values.map((v) => Array(256).fill(v));
+  const planeLooks = new Map([A, B, C].map((id, i) => [id, looks([10, 90, 170])[i] as LayerLook]));
+  /** Where px (x, y) of the painting lands on the stage. */
+  const onStage = (plane: Plane, x: number, y: number, finer = 1) =>
+    applyAffine(artToStage(plane.transform), {
+      x: x * finer - (plane.origin?.xPx ?? 0),
+      y: y * finer - (plane.origin?.yPx ?? 0),
+    });
+
+  it('matches by name in its group, by name, by tidied name, then by look', () => {
+    const next = [
+      paintedLayer({ name: 'sky copy', art: testArt(11), ...file }),
+      paintedLayer({ name: 'Tower', art: testArt(13), ...file }),
+      paintedLayer({ name: 'Berg', art: testArt(12), ...file }),
+      paintedLayer({ name: 'Moon', art: testArt(14), ...file }),
+    ];
+    const matches = matchLayers(planes, next, { layerLooks: looks([200, 200, 96, 240]), planeLooks });
+    expect(matches).toEqual([
+      { kind: 'same-name', planeId: C, layerIndex: 1 },
+      { kind: 'same-name', planeId: A, layerIndex: 0 },
+      { kind: 'same-look', planeId: B, layerIndex: 2 },
+      { kind: 'added', layerIndex: 3 },
+    ]);
+    const without = matchLayers(planes, [next[3]!], { layerLooks: looks([240]), planeLooks });
+    expect(without.filter(({ kind }) => kind === 'lost')).toHaveLength(3);
+  });
+
+  it('keeps depth and place of every px, though layers are cropped otherwise and painted twice as fine', () => {
+    const finer = layers.map((layer, i) => ({
+      ...layer,
+      art: testArt(20 + i, 900, 640),
+      xPx: layer.xPx * 2 - 37,
+      yPx: layer.yPx * 2 + 11,
+      paintingWidthPx: 6000,
+      paintingHeightPx: 2000,
+    }));
+    const matches = matchLayers(planes, finer, { layerLooks: [null, null, null], planeLooks });
+    const after = applyNewVersion(staged, { layers: finer, matches, idOf: () => D, removeLost: false });
+    staged.planes.forEach((before, i) => {
+      const plane = after.planes[i] as Plane;
+      expect(plane).toMatchObject({ id: before.id, name: before.name, depthSpx: before.depthSpx });
+      for (const [x, y] of [
+        [0, 0],
+        [250, 140],
+      ] as const) {
+        const [p, q] = [onStage(before, x, y), onStage(plane, x, y, 2)];
+        expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeLessThan(1e-9);
+      }
+    });
+    const change = changeBetween(staged, after);
+    const undone = change && applyScenePatch(after, change.inverse);
+    expect(undone?.ok && undone.value).toEqual(staged);
+  });
+
+  it('puts an added layer where its neighbour in the painting stands, and deletes lost ones only when told', () => {
+    const next = [
+      layers[0]!,
+      paintedLayer({ name: 'Bush', art: testArt(30, 50, 40), xPx: 500, yPx: 60, ...file }),
+      layers[1]!,
+    ];
+    const matches = matchLayers(planes, next, { layerLooks: [null, null, null], planeLooks });
+    const kept = applyNewVersion(staged, { layers: next, matches, idOf: () => D, removeLost: false });
+    expect(order(kept.planes)).toBe('adbc');
+    const [bush, hill] = [kept.planes[1] as Plane, kept.planes[2] as Plane];
+    expect(bush.depthSpx).toBe(900);
+    const [p, q] = [onStage(bush, 520, 70), onStage(hill, 520, 70)];
+    expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeLessThan(1e-9);
+    const removed = applyNewVersion(staged, { layers: next, matches, idOf: () => D, removeLost: true });
+    expect(order(removed.planes)).toBe('adb');
+  });
+});
+
+describe('a cut', () => {
+  const recipe = cutRecipeSchema.parse({ steps: [], featherPx: 0, fill: true, copies: [] });
+  const result = {
+    cutId: 'cut',
+    from: testArt(1),
+    recipe,
+    taken: testArt(5, 80, 60),
+    takenAt: [30, 40] as const,
+    left: testArt(6),
+  };
+
+  it('leaves both pieces exactly where the painting was, and can be changed', () => {
+    const turned = setPlaneTransform(four, B, { rotationDeg: 17, scaleX: -1.5, xSpx: 200 });
+    const cut = cutPlane(turned, B, D, 'Rock', result);
+    const place = (scene: typeof cut, name: string, x: number, y: number) => {
+      const plane = scene.planes.find((p) => p.name === name) as Plane;
+      return applyAffine(artToStage(plane.transform), { x, y });
+    };
+    const near = (u: { x: number; y: number }, v: { x: number; y: number }) =>
+      Math.hypot(u.x - v.x, u.y - v.y);
+    expect(near(place(cut, 'Rock', 0, 0), place(turned, 'b', 30, 40))).toBeLessThan(1e-9);
+    expect(cut.planes.map(({ name }) => name)).toEqual(['a', 'Rock', 'b', 'c', 'd']);
+    const changed = changeCut(cut, { ...result, taken: testArt(7, 90, 70), takenAt: [20, 35] });
+    expect(near(place(changed, 'Rock', 10, 5), place(turned, 'b', 30, 40))).toBeLessThan(1e-9);
+    expect(changed.planes[2]?.content).toMatchObject({ art: { id: testArt(6).id }, made: { part: 'left' } });
+  });
+});
+
+describe('scenes of version 1', () => {
+  const old = () => {
+    const { group: _g, content: _c, origin: _o, locked: _l, ...rest } = testPlane({ id: A });
+    return { ...testScene(), version: 1, planes: [{ ...rest, art: testArt(1) }] };
+  };
+
+  it('open as they were', () => {
+    const read = readScene(old());
+    expect(read.ok && read.value.planes[0]).toEqual(testPlane({ id: A }));
+    expect(read.ok && framePlan(read.value, 1).planes[0]?.shown).toEqual({ kind: 'image', art: testArt(1) });
+  });
+
+  it('can still be undone into: their patches mean the new places', () => {
+    const patch = [
+      { op: 'add' as const, path: '/planes/0', value: old().planes[0] as never },
+      { op: 'replace' as const, path: '/planes/0/art/id', value: testArt(4).id },
+      { op: 'replace' as const, path: '/planes/0/name', value: 'Sky' },
+    ];
+    const after = applyScenePatch(testScene(), patch);
+    expect(after.ok && after.value.planes[0]).toMatchObject({
+      name: 'Sky',
+      content: { art: { id: testArt(4).id } },
+    });
+    expect(migratePatch(patch)[2]).toEqual(patch[2]);
+  });
+});

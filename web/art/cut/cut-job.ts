@@ -1,0 +1,92 @@
+import type { CutPieces } from '@keen-ridge/core/cut';
+import type { CutRecipe, SelectionStep } from '@keen-ridge/core/document';
+import type { Raster } from '@keen-ridge/core/image';
+import CutWorker from './cut-worker.ts?worker';
+
+export type ToCutWorker =
+  | {
+      readonly kind: 'open';
+      readonly id: number;
+      readonly widthPx: number;
+      readonly heightPx: number;
+      readonly pixels: Uint8Array;
+    }
+  | {
+      readonly kind: 'mask';
+      readonly id: number;
+      readonly steps: readonly SelectionStep[];
+      readonly featherPx: number;
+    }
+  | { readonly kind: 'cut'; readonly id: number; readonly recipe: CutRecipe };
+
+export type FromCutWorker =
+  | { readonly kind: 'mask'; readonly id: number; readonly mask: Uint8Array }
+  | { readonly kind: 'progress'; readonly id: number; readonly share: number }
+  | { readonly kind: 'pieces'; readonly id: number; readonly pieces: CutPieces | null }
+  | { readonly kind: 'failed'; readonly id: number; readonly reason: string };
+
+/** A worker that holds one image and finds masks and cuts of it; a newer question makes an older one void. */
+export class CutJob {
+  private worker: Worker;
+  private readonly image: Raster<'straight'>;
+  private id = 0;
+  private onAnswer: (message: FromCutWorker) => void = () => {};
+
+  constructor(image: Raster<'straight'>) {
+    this.image = image;
+    this.worker = this.start();
+  }
+
+  private start(): Worker {
+    const worker = new CutWorker();
+    worker.onmessage = ({ data }: MessageEvent<FromCutWorker>) => {
+      if (data.id === this.id) this.onAnswer(data);
+    };
+    const { widthPx, heightPx } = this.image;
+    const message: ToCutWorker = {
+      kind: 'open',
+      id: 0,
+      widthPx,
+      heightPx,
+      pixels: Uint8Array.from(this.image.data),
+    };
+    worker.postMessage(message, [message.pixels.buffer]);
+    return worker;
+  }
+
+  mask(steps: readonly SelectionStep[], featherPx: number): Promise<Uint8Array> {
+    return this.ask({ kind: 'mask', id: ++this.id, steps, featherPx }, (message) =>
+      message.kind === 'mask' ? message.mask : undefined,
+    );
+  }
+
+  /** The pieces, or null when nothing was chosen. */
+  cut(recipe: CutRecipe, onProgress: (share: number) => void): Promise<CutPieces | null> {
+    return this.ask({ kind: 'cut', id: ++this.id, recipe }, (message) => {
+      if (message.kind === 'progress') onProgress(message.share);
+      return message.kind === 'pieces' ? message.pieces : undefined;
+    });
+  }
+
+  private ask<T>(question: ToCutWorker, read: (message: FromCutWorker) => T | undefined): Promise<T> {
+    return new Promise((resolve, reject) => {
+      this.onAnswer = (message) => {
+        if (message.kind === 'failed') reject(new Error(message.reason));
+        const value = read(message);
+        if (value !== undefined) resolve(value);
+      };
+      this.worker.postMessage(question);
+    });
+  }
+
+  /** Gives up what is under way; the image stays open. */
+  stop(): void {
+    this.worker.terminate();
+    this.id += 1;
+    this.worker = this.start();
+  }
+
+  close(): void {
+    this.worker.terminate();
+  }
+}

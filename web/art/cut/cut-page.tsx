@@ -1,0 +1,62 @@
+import { type ArtRef, factsOf, type Plane } from '@keen-ridge/core/document';
+import type { Raster } from '@keen-ridge/core/image';
+import { useEffect, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { fetchPixels } from '../../picture/art-loader.ts';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { CutTable } from './cut-table.tsx';
+
+/** Cuts a painting into planes; `?change` opens a cut that was made before. */
+export function CutPage() {
+  const { planeId } = useParams();
+  const [search] = useSearchParams();
+  const session = useSession();
+  const plane = useSessionState((state) => state.scene.planes.find((p) => p.id === planeId));
+  // The page works on the art as it was opened, whatever is undone meanwhile.
+  const [opened] = useState(() => plane && openedArt(plane, search.has('change')));
+  const [image, setImage] = useState<Raster<'straight'> | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  useEffect(() => {
+    if (!opened) return;
+    let here = true;
+    fetchPixels(opened.art).then(
+      (pixels) => here && setImage(pixels),
+      (error: unknown) => here && setFault(error instanceof Error ? error.message : String(error)),
+    );
+    return () => {
+      here = false;
+    };
+  }, [opened]);
+  if (!opened || !plane) return <Notice text="This plane has no painting to cut." />;
+  if (fault) return <Notice text={fault} />;
+  if (!image) return <Notice text="Opening the painting …" />;
+  return <CutTable key={plane.id} session={session} plane={plane} opened={opened} image={image} />;
+}
+
+export interface OpenedArt {
+  readonly art: ArtRef;
+  /** The cut that is changed; null for a new one. */
+  readonly change: Extract<
+    NonNullable<Extract<Plane['content'], { kind: 'still' }>['made']>,
+    { kind: 'cut' }
+  > | null;
+}
+
+function openedArt({ content }: Plane, change: boolean): OpenedArt | null {
+  if (content.kind !== 'still' || !factsOf(content).painted) return null;
+  const made = content.made?.kind === 'cut' ? content.made : null;
+  return change && made ? { art: made.from, change: made } : { art: content.art, change: null };
+}
+
+function Notice({ text }: { text: string }) {
+  return (
+    <main className="grid flex-1 place-items-center">
+      <p role="status">
+        {text}{' '}
+        <Link to="../.." relative="path" className="underline">
+          Back to Art
+        </Link>
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,207 @@
+import type { CutPieces } from '@keen-ridge/core/cut';
+import {
+  type CutRecipe,
+  changeCut,
+  cutPlane,
+  freeName,
+  type Plane,
+  type SelectionStep,
+} from '@keen-ridge/core/document';
+import type { Raster } from '@keen-ridge/core/image';
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { storePixels } from '../../api/art.ts';
+import type { Session } from '../../state/session.ts';
+import { Button } from '../../ui/button.tsx';
+import { newPlaneId } from '../art-edits.ts';
+import { CutJob } from './cut-job.ts';
+import type { OpenedArt } from './cut-page.tsx';
+import { CutSurface, type CutTool, type Shown } from './cut-surface.tsx';
+import { CutTools } from './cut-tools.tsx';
+
+const EMPTY: CutRecipe = { steps: [], featherPx: 0, fill: true, copies: [] };
+
+export interface ToolSettings {
+  readonly tool: CutTool;
+  readonly mode: SelectionStep['mode'];
+  readonly tolerance: number;
+  readonly contiguous: boolean;
+  readonly brushPx: number;
+}
+
+type Work =
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'cutting'; readonly share: number }
+  | { readonly kind: 'storing' };
+
+interface CutTableProps {
+  session: Session;
+  plane: Plane;
+  opened: OpenedArt;
+  image: Raster<'straight'>;
+}
+
+/** Where a painting is cut: choose, look at both pieces, mend what is left, and make planes of them. */
+export function CutTable({ session, plane, opened, image }: CutTableProps) {
+  const navigate = useNavigate();
+  const job = useRef<CutJob | null>(null);
+  const [recipe, setRecipe] = useState<CutRecipe>(opened.change?.recipe ?? EMPTY);
+  const [name, setName] = useState(
+    opened.change ? plane.name : freeName(session.state.scene, `${plane.name} cut`),
+  );
+  const [settings, setSettings] = useState<ToolSettings>({
+    tool: 'lasso',
+    mode: 'add',
+    tolerance: 24,
+    contiguous: true,
+    brushPx: Math.max(8, Math.round(image.widthPx / 60)),
+  });
+  const [mask, setMask] = useState<Uint8Array | null>(null);
+  const [pieces, setPieces] = useState<CutPieces | null>(null);
+  const [shown, setShown] = useState<Shown>('painting');
+  const [work, setWork] = useState<Work>({ kind: 'idle' });
+  const [fault, setFault] = useState<string | null>(null);
+
+  useEffect(() => {
+    const made = new CutJob(image);
+    job.current = made;
+    return () => made.close();
+  }, [image]);
+
+  const { steps, featherPx } = recipe;
+  useEffect(() => {
+    if (steps.length === 0) {
+      setMask(null);
+      return;
+    }
+    let here = true;
+    job.current?.mask(steps, featherPx).then(
+      (found) => here && setMask(found),
+      (error: unknown) => here && setFault(String(error)),
+    );
+    return () => {
+      here = false;
+    };
+  }, [steps, featherPx]);
+
+  const change = (part: Partial<CutRecipe>) => {
+    setRecipe((was) => ({ ...was, ...part }));
+    if (!('copies' in part)) {
+      setPieces(null);
+      setShown('painting');
+    }
+  };
+  const run = async (wanted: CutRecipe): Promise<CutPieces | null> => {
+    setWork({ kind: 'cutting', share: 0 });
+    setFault(null);
+    try {
+      const found = await job.current?.cut(wanted, (share) => setWork({ kind: 'cutting', share }));
+      if (!found) setFault('Nothing painted is chosen yet: draw round it, or click its colour.');
+      setPieces(found ?? null);
+      return found ?? null;
+    } finally {
+      setWork({ kind: 'idle' });
+    }
+  };
+  const look = async (at: Shown) => {
+    if (at !== 'painting' && !pieces && !(await run(recipe))) return;
+    setShown(at);
+  };
+  const addCopy = async (stroke: CutRecipe['copies'][number]) => {
+    const next = { ...recipe, copies: [...recipe.copies, stroke] };
+    setRecipe(next);
+    await run(next);
+  };
+  const keep = async () => {
+    try {
+      const found = pieces ?? (await run(recipe));
+      if (!found) return;
+      setWork({ kind: 'storing' });
+      const [taken, left] = await Promise.all([storePixels(found.taken), storePixels(found.left)]);
+      const cutId = opened.change?.cutId ?? crypto.randomUUID();
+      const result = { cutId, from: opened.art, recipe, taken, takenAt: found.takenAt, left };
+      const { scene } = session.state;
+      const newId = newPlaneId();
+      session.commit(
+        'cut-plane',
+        plane.name,
+        opened.change
+          ? changeCut(scene, result)
+          : cutPlane(scene, plane.id, newId, name.trim() || `${plane.name} cut`, result),
+      );
+      session.select([opened.change ? plane.id : newId]);
+      void navigate('../..', { relative: 'path' });
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
+      setWork({ kind: 'idle' });
+    }
+  };
+  const stop = () => {
+    job.current?.stop();
+    setWork({ kind: 'idle' });
+  };
+
+  const busy = work.kind !== 'idle';
+  return (
+    <main className="flex min-h-0 flex-1">
+      <CutTools
+        settings={settings}
+        onSettings={(part) => {
+          setSettings((was) => ({ ...was, ...part }));
+          if (part.tool === 'copy') void look('left');
+          else if (part.tool && shown !== 'painting') setShown('painting');
+        }}
+        recipe={recipe}
+        onRecipe={change}
+        onUndoCopy={() => {
+          const next = { ...recipe, copies: recipe.copies.slice(0, -1) };
+          setRecipe(next);
+          void run(next);
+        }}
+        name={opened.change ? null : name}
+        onName={setName}
+      />
+      <section aria-label="Painting" className="flex min-h-0 min-w-0 flex-1 flex-col">
+        <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
+          <div role="radiogroup" aria-label="Show" className="flex gap-1">
+            {(['painting', 'taken', 'left'] as const).map((at) => (
+              <Button
+                key={at}
+                on={shown === at}
+                disabled={busy || (at !== 'painting' && steps.length === 0)}
+                onClick={() => void look(at)}
+              >
+                {{ painting: 'The painting', taken: 'What is taken', left: 'What is left' }[at]}
+              </Button>
+            ))}
+          </div>
+          <span className="min-w-0 flex-1">
+            {work.kind === 'cutting' && (
+              <progress aria-label="Filling" className="w-40 accent-[#0b6e75]" value={work.share} max={1} />
+            )}
+            {work.kind === 'storing' && 'Storing …'}
+            {fault && (
+              <span role="alert" className="text-fault">
+                {fault}
+              </span>
+            )}
+          </span>
+          {work.kind === 'cutting' && <Button onClick={stop}>Stop</Button>}
+          <Button onClick={() => void navigate('../..', { relative: 'path' })}>Leave it whole</Button>
+          <Button tone="strong" disabled={busy || steps.length === 0} onClick={() => void keep()}>
+            {opened.change ? 'Change the cut' : 'Make two planes'}
+          </Button>
+        </div>
+        <CutSurface
+          image={image}
+          mask={shown === 'painting' ? mask : null}
+          pieces={pieces}
+          shown={shown}
+          settings={settings}
+          onStep={(step) => change({ steps: [...steps, step] })}
+          onCopy={(stroke) => void addCopy(stroke)}
+        />
+      </section>
+    </main>
+  );
+}

@@ -1,0 +1,35 @@
+import { cutImage, selectionMask } from '@keen-ridge/core/cut';
+import { type Raster, raster } from '@keen-ridge/core/image';
+import type { FromCutWorker, ToCutWorker } from './cut-job.ts';
+
+let image: Raster<'straight'> | null = null;
+const say = (message: FromCutWorker, transfer: Transferable[] = []) =>
+  self.postMessage(message, { transfer });
+
+self.onmessage = ({ data: message }: MessageEvent<ToCutWorker>) => {
+  try {
+    answer(message);
+  } catch (error) {
+    say({ kind: 'failed', id: message.id, reason: error instanceof Error ? error.message : String(error) });
+  }
+};
+
+function answer(message: ToCutWorker): void {
+  if (message.kind === 'open') {
+    image = raster(message.widthPx, message.heightPx, 'straight', message.pixels);
+    return;
+  }
+  if (!image) throw new Error('No image is open');
+  if (message.kind === 'mask') {
+    const { data } = selectionMask(image, message.steps, message.featherPx);
+    say({ kind: 'mask', id: message.id, mask: data }, [data.buffer as ArrayBuffer]);
+    return;
+  }
+  let saidAt = 0;
+  const pieces = cutImage(image, message.recipe, (share) => {
+    if (performance.now() - saidAt < 50) return;
+    saidAt = performance.now();
+    say({ kind: 'progress', id: message.id, share });
+  });
+  say({ kind: 'pieces', id: message.id, pieces });
+}

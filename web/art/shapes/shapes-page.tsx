@@ -1,0 +1,27 @@
+import type { Content, Plane } from '@keen-ridge/core/document';
+import { Link, useParams } from 'react-router';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { ShapesTable } from './shapes-table.tsx';
+
+export type Shapes = Extract<Content, { kind: 'shapes' }>;
+
+/** Draws the closed shapes of one plane. */
+export function ShapesPage() {
+  const { planeId } = useParams();
+  const session = useSession();
+  const plane = useSessionState((state) =>
+    (state.preview ?? state.scene).planes.find((p: Plane) => p.id === planeId),
+  );
+  if (plane?.content.kind !== 'shapes')
+    return (
+      <main className="grid flex-1 place-items-center">
+        <p>
+          This plane has no shapes to draw.{' '}
+          <Link to="../.." relative="path" className="underline">
+            Back to Art
+          </Link>
+        </p>
+      </main>
+    );
+  return <ShapesTable session={session} plane={plane} content={plane.content} />;
+}
