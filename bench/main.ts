@@ -1,6 +1,10 @@
+import { benchImport } from './import/main.ts';
 import { benchRender } from './render/main.ts';
 
-const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = { render: benchRender };
+const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
+  import: benchImport,
+  render: benchRender,
+};
 
 /** `npm run bench -- render [--json]`; without a name all of them. */
 export async function main(args: readonly string[]): Promise<number> {

@@ -2,37 +2,74 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { pngOf, zipOfDrawings } from './paint/openraster.ts';
 import { paintLayers } from './paint-demo.ts';
+import { FLICKER, flicker } from './railway/car.ts';
+import { pine } from './railway/pine.ts';
+import { paintRailway, RAILWAY } from './railway/psd.ts';
 
+export { RAILWAY_SHOT, type RailwayArt, railwayScene } from './railway/stage.ts';
 export { DEMO_PRODUCTION, DEMO_SHOT, demoScene } from './stage-demo.ts';
 
+/** Where the lamp's drawings lie in the painting of 020, px. */
+export const LAMP_PLACE = {
+  xPx: FLICKER.x,
+  yPx: FLICKER.y,
+  paintingWidthPx: RAILWAY.widthPx,
+  paintingHeightPx: RAILWAY.heightPx,
+};
+
 const HERE = fileURLToPath(new URL('.', import.meta.url));
+/** Files of no stroke: a change of the staging alone needs no new painting. */
+const UNPAINTED = new Set(['stage-demo.ts', 'stage.ts', 'demo.test.ts', 'index.ts']);
 const CACHE = join(HERE, '../.cache/demo');
 export const DEMO_FILE = 'quay-at-lamp-lighting.ora';
 
 /** Changes with every line of the painting's script, so that a repainted demo is never served from the cache. */
 function fingerprint(): string {
   const hash = createHash('sha256');
-  for (const folder of ['.', 'paint', 'layers']) {
+  for (const folder of ['.', 'paint', 'layers', 'railway']) {
     for (const name of readdirSync(join(HERE, folder)).sort()) {
-      if (name.endsWith('.ts') && name !== 'stage-demo.ts')
-        hash.update(readFileSync(join(HERE, folder, name)));
+      if (name.endsWith('.ts') && !UNPAINTED.has(name)) hash.update(readFileSync(join(HERE, folder, name)));
     }
   }
   return hash.digest('hex').slice(0, 16);
 }
 
-/** The demo painting, from the cache where this very script has painted it before. */
-export async function paintDemo(): Promise<{ fileName: string; bytes: Uint8Array }> {
-  const path = join(CACHE, `${fingerprint()}.ora`);
+/** What `make` paints, from the cache where this very script has painted it before. */
+async function painted(extension: string, make: () => Promise<Uint8Array>): Promise<Uint8Array> {
+  const path = join(CACHE, `${fingerprint()}.${extension}`);
   try {
-    return { fileName: DEMO_FILE, bytes: new Uint8Array(readFileSync(path)) };
+    return new Uint8Array(readFileSync(path));
   } catch (error) {
     if (!(error instanceof Error && 'code' in error && error.code === 'ENOENT')) throw error;
   }
-  const bytes = await paintLayers();
+  const bytes = await make();
   mkdirSync(CACHE, { recursive: true });
   writeFileSync(`${path}.${process.pid}`, bytes);
   renameSync(`${path}.${process.pid}`, path);
-  return { fileName: DEMO_FILE, bytes };
+  return bytes;
+}
+
+export interface DemoFile {
+  readonly fileName: string;
+  readonly bytes: Uint8Array;
+}
+
+/** The painting of 010, an OpenRaster file. */
+export const paintDemo = async (): Promise<DemoFile> => ({
+  fileName: DEMO_FILE,
+  bytes: await painted('ora', paintLayers),
+});
+
+/** The art of 020: a layered PSD, a zip of the lamp's numbered drawings, and the pine for the shelf. */
+export async function paintRailwayFiles(): Promise<{ psd: DemoFile; lamp: DemoFile; pine: DemoFile }> {
+  const psd = await painted('psd', paintRailway);
+  const lamp = await painted('lamp.zip', async () => zipOfDrawings('car-lamp', await flicker()));
+  const pinePng = await painted('pine.png', async () => pngOf(await pine()));
+  return {
+    psd: { fileName: 'cliff-railway.psd', bytes: psd },
+    lamp: { fileName: 'car-lamp.zip', bytes: lamp },
+    pine: { fileName: 'pine.png', bytes: pinePng },
+  };
 }

@@ -32,14 +32,20 @@ const LAYERS: readonly (readonly [string, string])[] = [
   ],
 ];
 
+export interface JettyLayer {
+  readonly name: string;
+  readonly png: Uint8Array;
+}
+
+/** The four layers, on top first, all of the painting's size. */
+export const jettyLayers = (): Promise<JettyLayer[]> =>
+  Promise.all(LAYERS.map(async ([name, svg]) => ({ name, png: await layerPng(svg) })));
+
 /** A four-layer painting, three frames of 320 × 180 wide, as an artist would bring it. */
 export async function jettyPainting(): Promise<Buffer> {
-  const parts: Record<string, string | Uint8Array> = {};
-  const tags: string[] = [];
-  for (const [i, [name, svg]] of LAYERS.entries()) {
-    parts[`data/${i}.png`] = await layerPng(svg);
-    tags.push(`<layer name="${name}" src="data/${i}.png" x="0" y="0"/>`);
-  }
+  const layers = await jettyLayers();
+  const parts = Object.fromEntries(layers.map(({ png }, i) => [`data/${i}.png`, png]));
+  const tags = layers.map(({ name }, i) => `<layer name="${name}" src="data/${i}.png" x="0" y="0"/>`);
   return Buffer.from(
     openRasterZip({ 'stack.xml': stackXml(tags.join(''), `w="${WIDTH}" h="${HEIGHT}"`), ...parts }),
   );

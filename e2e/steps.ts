@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test';
+import sharp from 'sharp';
 import { jettyPainting } from './painting.ts';
 
 /** Makes a production and a shot of 320 × 180 through the dialogs, and opens the shot on Art. */
@@ -24,10 +25,42 @@ export async function fillNumber(field: Locator, text: string): Promise<void> {
 
 /** Brings the jetty painting in through the file chooser and waits until its four planes stand. */
 export async function importJetty(page: Page): Promise<void> {
-  await page
-    .getByTestId('art-files')
-    .setInputFiles({ name: 'jetty.ora', mimeType: 'image/openraster', buffer: await jettyPainting() });
-  await expect(page.getByText('4 planes, on top first')).toBeVisible();
+  await bringIn(page, [artFile('jetty.ora', await jettyPainting())]);
+  await land(page);
+  await expect(page.getByText('4 planes', { exact: true })).toBeVisible();
+}
+
+export const artFile = (name: string, buffer: Buffer) => ({
+  name,
+  mimeType: 'application/octet-stream',
+  buffer,
+});
+
+/** Chooses files and waits for the look at what was read. */
+export async function bringIn(page: Page, files: ReturnType<typeof artFile>[]): Promise<void> {
+  await page.getByTestId('art-files').setInputFiles(files);
+  await expect(page.getByRole('heading', { name: 'Look before it lands' })).toBeVisible();
+}
+
+/** Puts what was looked at on the stage. */
+export async function land(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /^(Put on the stage|Take the new version)$/ }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+}
+
+/** A plane's row on Art. */
+export const artRow = (page: Page, name: string): Locator =>
+  page.getByRole('region', { name: 'Stack' }).getByRole('button', { name, exact: true });
+
+/** The middle frame as the server renders it, at its own size over black: straight RGB. */
+export async function renderedFrame(page: Page): Promise<Uint8Array> {
+  const shot = /shots\/([^/]+)/.exec(page.url())?.[1];
+  const answer = await page.request.get(`${new URL(page.url()).origin}/api/shots/${shot}/picture`);
+  const { data } = await sharp(await answer.body())
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
 }
 
 export async function goToStep(page: Page, step: 'Art' | 'Stage' | 'Move' | 'Hand-off'): Promise<void> {

@@ -1,10 +1,18 @@
 // Takes the pictures of docs/screenshots from a running npm start, made from the demo data.
-import { mkdirSync, readFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { dataFolder, repository } from './lib/folders.mjs';
 
 const { url } = JSON.parse(readFileSync(join(dataFolder(), 'running.json'), 'utf8'));
+/** The painting that the start painted, from its cache. */
+const readRailwayPsd = () => {
+  const cache = join(repository, '.cache/demo');
+  const names = readdirSync(cache).filter((name) => name.endsWith('.psd'));
+  const newest = names.sort((p, q) => statSync(join(cache, q)).mtimeMs - statSync(join(cache, p)).mtimeMs)[0];
+  return readFileSync(join(cache, newest));
+};
+
 const folder = join(repository, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const browser = await chromium.launch({
@@ -42,6 +50,38 @@ await page.getByTestId('span-panX-1').click();
 await take('move');
 await step('Hand-off');
 await take('hand-off');
+await page.goto(url);
+await page.getByRole('link', { name: 'Open 020 Cliff railway' }).click();
 await step('Art');
+await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
+for (let i = 0; i < 6; i++) await page.keyboard.press('Shift+ArrowRight');
+await page.getByRole('button', { name: 'Lamp flicker', exact: true }).click();
 await take('art');
+const painting = await readRailwayPsd();
+await page.getByTestId('art-files').setInputFiles({
+  name: 'cliff-railway-evening.psd',
+  mimeType: 'application/octet-stream',
+  buffer: painting,
+});
+await page.getByRole('heading', { name: 'Look before it lands' }).waitFor();
+await page.waitForLoadState('networkidle');
+await take('look');
+await page.getByRole('button', { name: 'Bring in nothing' }).click();
+await page.getByRole('button', { name: 'Cliff', exact: true }).click();
+await page.getByRole('link', { name: 'Cut …', exact: true }).click();
+await page.getByTestId('cut-picture').waitFor();
+await page.waitForTimeout(800);
+const box = await page.getByTestId('cut-picture').boundingBox();
+await page.mouse.move(box.x + box.width * 0.2, box.y + box.height * 0.3);
+await page.mouse.down();
+for (let k = 0; k <= 60; k++) {
+  const angle = (k / 60) * 2 * Math.PI;
+  const reach = 0.13 + 0.03 * Math.sin(5 * angle);
+  await page.mouse.move(
+    box.x + box.width * (0.34 + 1.6 * reach * Math.cos(angle + Math.PI)),
+    box.y + box.height * (0.3 + reach * Math.sin(angle + Math.PI)),
+  );
+}
+await page.mouse.up();
+await take('cutting');
 await browser.close();

@@ -32,6 +32,10 @@ interface Size {
   readonly heightPx: number;
 }
 
+/** Half a px of the border fades out when art is enlarged: as much more puts the fading outside the frame. */
+const beyondBorder = (scale: number, sizePx: number): number =>
+  scale > 1 && sizePx > 1 ? (scale * sizePx) / (sizePx - 1) : scale;
+
 /** Stage px per painted px. */
 export function fitScale(fit: Fit, painting: Size, frame: Size): number {
   const [wide, high] = [frame.widthPx / painting.widthPx, frame.heightPx / painting.heightPx];
@@ -43,7 +47,7 @@ export function fitScale(fit: Fit, painting: Size, frame: Size): number {
     case 'fit-height':
       return high;
     case 'cover':
-      return Math.max(wide, high);
+      return Math.max(beyondBorder(wide, painting.widthPx), beyondBorder(high, painting.heightPx));
   }
 }
 

@@ -7,7 +7,8 @@ export interface PaintedLayer {
   readonly canvas: Canvas;
 }
 
-const png = (canvas: Canvas): Promise<Uint8Array> =>
+/** A canvas as PNG. */
+export const pngOf = (canvas: Canvas): Promise<Uint8Array> =>
   sharp(toRaster(canvas).data, { raw: { width: canvas.width, height: canvas.height, channels: 4 } })
     .png({ compressionLevel: 6 })
     .toBuffer();
@@ -16,7 +17,7 @@ const png = (canvas: Canvas): Promise<Uint8Array> =>
 export async function toOpenRaster(layers: readonly PaintedLayer[]): Promise<Uint8Array> {
   const parts: Zippable = { mimetype: [strToU8('image/openraster'), { level: 0 }] };
   const lines: string[] = [];
-  const files = await Promise.all(layers.map(({ canvas }) => png(canvas)));
+  const files = await Promise.all(layers.map(({ canvas }) => pngOf(canvas)));
   layers.forEach(({ name, canvas }, i) => {
     const src = `data/${String(i).padStart(2, '0')}.png`;
     parts[src] = [files[i]!, { level: 0 }];
@@ -27,5 +28,15 @@ export async function toOpenRaster(layers: readonly PaintedLayer[]): Promise<Uin
   const { widthPx, heightPx } = PAINTING;
   const stack = `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.5" w="${widthPx}" h="${heightPx}">\n  <stack>\n${lines.join('\n')}\n  </stack>\n</image>\n`;
   parts['stack.xml'] = strToU8(stack);
+  return zipSync(parts, { mtime: new Date('2024-06-01T19:00:00') });
+}
+
+/** A zip of numbered PNGs: the drawings of something that moves. */
+export async function zipOfDrawings(stem: string, drawings: readonly Canvas[]): Promise<Uint8Array> {
+  const files = await Promise.all(drawings.map(pngOf));
+  const parts: Zippable = {};
+  files.forEach((bytes, i) => {
+    parts[`${stem}_${String(i + 1).padStart(2, '0')}.png`] = [bytes, { level: 0 }];
+  });
   return zipSync(parts, { mtime: new Date('2024-06-01T19:00:00') });
 }

@@ -1,9 +1,11 @@
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { zipSync } from 'fflate';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openRasterOf, solidPng } from '../testing/art.ts';
+import { testPsd } from '../testing/paintings.ts';
 import { keen } from './keen.ts';
 import { UsageFault } from './usage-fault.ts';
 
@@ -90,6 +92,41 @@ describe('keen', () => {
     await run('pack', 'top.png', '-o', 'one.zip');
     await run('pack', 'top.png', '-o', 'two.zip');
     expect(readFileSync(join(folder, 'one.zip'))).toEqual(readFileSync(join(folder, 'two.zip')));
+  });
+
+  it('packs every format, folders and numbered pictures too, and renders what came', async () => {
+    const image = sharp(await solidPng(30, 20, { r: 90, g: 140, b: 40 }));
+    const write = (name: string, bytes: Uint8Array | string) => writeFileSync(join(folder, name), bytes);
+    write('a.jpg', await image.clone().jpeg().toBuffer());
+    write('b.webp', await image.clone().webp().toBuffer());
+    write('c.tif', await image.clone().tiff().toBuffer());
+    write(
+      'd.svg',
+      '<svg xmlns="http://www.w3.org/2000/svg" width="30" height="20"><circle cx="9" cy="9" r="8"/></svg>',
+    );
+    write('e.psd', testPsd());
+    write('f.psb', testPsd({}, { psb: true }));
+    const frames = Buffer.concat([0, 120, 240].map((v) => Buffer.alloc(8 * 8 * 4, v || 255)));
+    const raw = { width: 8, height: 24, channels: 4 as const, pageHeight: 8 };
+    write(
+      'g.gif',
+      await sharp(frames, { raw })
+        .gif({ delay: [40, 40, 40] })
+        .toBuffer(),
+    );
+    write('h.zip', zipSync({ 'in zip.png': await solidPng(5, 5, { r: 1, g: 2, b: 3 }) }));
+    mkdirSync(join(folder, 'wave'));
+    for (const i of [1, 2, 3]) write(`wave/w_0${i}.png`, await solidPng(6, 6, { r: i * 60, g: 0, b: 0 }));
+    const files = ['a.jpg', 'b.webp', 'c.tif', 'd.svg', 'e.psd', 'f.psb', 'g.gif', 'h.zip', 'wave'];
+    expect(await run('pack', ...files, '--frame', '64x48', '--length', '4', '-o', 'all.zip')).toBe(
+      'all.zip: 17 planes',
+    );
+    const plan = JSON.parse(await run('plan', 'all.zip', '--json'));
+    expect(plan.planes.map((plane: { name: string }) => plane.name)).toEqual(
+      expect.arrayContaining(['a', 'd', 'Himmel über See', 'g', 'in zip', 'w']),
+    );
+    expect(await run('render', 'all.zip', '--out', 'all')).toContain('4 frames');
+    expect(readdirSync(join(folder, 'all'))).toHaveLength(4);
   });
 
   it.each([

@@ -27,10 +27,13 @@ const LONGEST_TASK_MS = 10 * 60_000;
 export class ArtThread {
   private readonly levelsFolder: string;
   private worker: Worker | null = null;
+  private closed = false;
   private last: Promise<unknown> = Promise.resolve();
 
   constructor(levelsFolder: string) {
     this.levelsFolder = levelsFolder;
+    // Its modules take seconds to load: they must not be on the first import's time.
+    this.start();
   }
 
   run(task: ArtTask, hooks: ArtTaskHooks): Promise<Result<ArtTaskResult, ArtFault>> {
@@ -54,7 +57,7 @@ export class ArtThread {
       };
       const drop = (error: unknown) =>
         end(() => {
-          if (this.worker === worker) this.worker = null;
+          if (this.worker === worker) this.start();
           void worker.terminate();
           reject(error);
         });
@@ -80,6 +83,7 @@ export class ArtThread {
   }
 
   private start(): Worker {
+    if (this.closed) throw new Error('The thread for images is closed');
     const worker = new Worker(fileURLToPath(new URL('./art-worker-entry.mjs', import.meta.url)), {
       workerData: { levelsFolder: this.levelsFolder },
       execArgv: [],
@@ -90,6 +94,7 @@ export class ArtThread {
   }
 
   close(): void {
+    this.closed = true;
     void this.worker?.terminate();
     this.worker = null;
   }

@@ -1,37 +1,102 @@
-import { paintedLayers } from '@keen-ridge/core/contract';
-import { DEMO_PRODUCTION, DEMO_SHOT, demoScene, paintDemo } from '@keen-ridge/demo';
+import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/contract';
+import { type PaintedLayer, planeFromLayer, planeIdSchema, type Scene } from '@keen-ridge/core/document';
+import {
+  DEMO_PRODUCTION,
+  DEMO_SHOT,
+  type DemoFile,
+  demoScene,
+  LAMP_PLACE,
+  paintDemo,
+  paintRailwayFiles,
+  RAILWAY_SHOT,
+  railwayScene,
+} from '@keen-ridge/demo';
 import { eq } from 'drizzle-orm';
 import { collectImages } from '../art/collect.ts';
 import type { ImageSink } from '../art/keep-image.ts';
 import { readArtFile } from '../art/read-art.ts';
-import type { Database } from '../db/database.ts';
-import { facts, productions, shots } from '../db/schema.ts';
+import type { Database, Queryable } from '../db/database.ts';
+import { facts, productions, shelfPieces, shots } from '../db/schema.ts';
 import { keepArt } from '../storage/art-store.ts';
 import type { LevelsFiles } from '../storage/levels-file.ts';
 
+const RATE = { num: 24, den: 1 };
 const SEEDED = 'demo-seeded';
+/** The second shot came with a later version: a wall that was seeded before gets it too. */
+const SEEDED_RAILWAY = 'demo-railway-seeded';
 
-/** Puts the demo production on the wall, once: deleting it later does not bring it back. */
+/** Puts the demo production on the wall, each shot once: deleting it later does not bring it back. */
 export async function seedDemo(db: Database, levels: LevelsFiles): Promise<void> {
-  const [seeded] = await db.select().from(facts).where(eq(facts.key, SEEDED));
+  await seedOnce(db, SEEDED, () => readQuay(levels), DEMO_SHOT);
+  await seedOnce(db, SEEDED_RAILWAY, () => readRailway(levels), RAILWAY_SHOT);
+}
+
+interface DemoShot {
+  readonly scene: Scene;
+  readonly images: ReturnType<typeof collectImages>['images'];
+  readonly shelf?: PaintedLayer;
+}
+
+async function seedOnce(
+  db: Database,
+  key: string,
+  make: () => Promise<DemoShot>,
+  name: string,
+): Promise<void> {
+  const [seeded] = await db.select().from(facts).where(eq(facts.key, key));
   if (seeded) return;
-  const { fileName, bytes } = await paintDemo();
-  const { sink, images } = collectImages();
-  const withLevels: ImageSink = { ...sink, pixels: (artId, image) => levels.write(artId, image) };
-  const read = await readArtFile(fileName, bytes, { sink: withLevels });
-  if (!read.ok) throw new Error(`The demo painting cannot be read: ${read.error.detail}`);
-  const layers = read.value.flatMap((painting) => paintedLayers(painting, { num: 24, den: 1 }));
+  const { scene, images, shelf } = await make();
   await db.transaction(async (tx) => {
-    const first = await tx
-      .insert(facts)
-      .values({ key: SEEDED, value: 'yes' })
-      .onConflictDoNothing()
-      .returning();
+    const first = await tx.insert(facts).values({ key, value: 'yes' }).onConflictDoNothing().returning();
     if (first.length === 0) return;
     for (const { image, png } of images.values()) await keepArt(tx, image.art, image.look, png);
-    const [production] = await tx.insert(productions).values({ name: DEMO_PRODUCTION }).returning();
-    await tx
-      .insert(shots)
-      .values({ productionId: production!.id, name: DEMO_SHOT, scene: demoScene(layers) });
+    const productionId = await productionOf(tx);
+    if (!productionId) return;
+    await tx.insert(shots).values({ productionId, name, scene });
+    if (!shelf) return;
+    const { content } = planeFromLayer(planeIdSchema.parse('shelf'), shelf);
+    await tx.insert(shelfPieces).values({ productionId, name: shelf.name, content, from: name });
   });
+}
+
+/** The demo's production, made with the first shot; null when the artist has deleted it since. */
+async function productionOf(tx: Queryable): Promise<string | null> {
+  const [there] = await tx.select().from(productions).where(eq(productions.name, DEMO_PRODUCTION));
+  if (there) return there.deletedAt === null ? there.id : null;
+  const [made] = await tx.insert(productions).values({ name: DEMO_PRODUCTION }).returning();
+  return made!.id;
+}
+
+/** Reads demo files into `images`, with their levels made beside. */
+function reader(levels: LevelsFiles) {
+  const { sink, images } = collectImages();
+  const withLevels: ImageSink = { ...sink, pixels: (artId, image) => levels.write(artId, image) };
+  const read = async ({ fileName, bytes }: DemoFile): Promise<ImportedPainting[]> => {
+    const result = await readArtFile(fileName, bytes, { sink: withLevels });
+    if (!result.ok) throw new Error(`The demo file ${fileName} cannot be read: ${result.error.detail}`);
+    return joinSequences(result.value, RATE);
+  };
+  return { images, read };
+}
+
+const layersOf = (paintings: readonly ImportedPainting[]): PaintedLayer[] =>
+  paintings.flatMap((painting) => paintedLayers(painting, RATE));
+
+async function readQuay(levels: LevelsFiles): Promise<DemoShot> {
+  const { images, read } = reader(levels);
+  return { images, scene: demoScene(layersOf(await read(await paintDemo()))) };
+}
+
+async function readRailway(levels: LevelsFiles): Promise<DemoShot> {
+  const { images, read } = reader(levels);
+  const { psd, lamp, pine } = await paintRailwayFiles();
+  const layers = layersOf(await read(psd));
+  const [light] = layersOf(await read(lamp));
+  const [tree] = layersOf(await read(pine));
+  if (!light || !tree) throw new Error('The demo art of the railway is incomplete');
+  // A lamp flickers on threes; its drawings lie over the car in the painting.
+  const exposures = (light.moving?.exposures ?? []).map((exposure) => ({ ...exposure, hold: 3 }));
+  const flicker = { ...light, name: 'Lamp flicker', group: 'Railway', moving: { exposures }, ...LAMP_PLACE };
+  const shelf = { ...tree, name: 'Pine' };
+  return { images, scene: railwayScene({ layers, flicker, pine: shelf }), shelf };
 }

@@ -85,13 +85,20 @@ export function useShotKeys(onHelp: () => void): void {
 /** Space belongs to a control that was reached by keyboard. */
 const onControl = (event: KeyboardEvent): boolean =>
   event.target instanceof Element &&
+  event.target.closest('[data-row]') === null &&
   event.target.closest('button, a, select, [role=button], [role=radio]') !== null;
 
-/** A button that was clicked gives its focus back, so that Space plays and does not press it again. */
+/** A button that was clicked gives its focus back (rows keep it, for they have keys of their own), so that Space plays and does not press it again. */
 function dropFocusAfterMouse(): () => void {
   const onClick = (event: MouseEvent) => {
     const button = event.target instanceof Element ? event.target.closest('button') : null;
-    if (event.detail > 0 && button && !button.hasAttribute('aria-haspopup')) button.blur();
+    if (
+      event.detail > 0 &&
+      button &&
+      !button.hasAttribute('aria-haspopup') &&
+      !button.hasAttribute('data-row')
+    )
+      button.blur();
   };
   window.addEventListener('click', onClick);
   return () => window.removeEventListener('click', onClick);

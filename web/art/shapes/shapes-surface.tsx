@@ -130,7 +130,7 @@ export function ShapesSurface(props: ShapesSurfaceProps) {
       setDrag({ ...grip, id: chosen.id, outlines, smooth: n ? isSmooth(n) : false });
       return;
     }
-    const hit = shapeAt(at);
+    const hit = chosen && edgeAt(outlines, at, NEAR_PX / view.scale) ? chosen : shapeAt(at);
     onChoose(hit?.id ?? null);
     if (hit) setDrag({ kind: 'shape', id: hit.id, from: at, outlines: outlinesOf(hit) });
   };

@@ -59,13 +59,16 @@ export function PlaneRow({ plane, inGroup, selected, onSelect, onKeyDown }: Plan
         <button
           type="button"
           id={`row-${plane.id}`}
+          data-row=""
           aria-pressed={selected}
           title="Double-click to rename"
           className={classes('min-w-0 flex-1 cursor-default text-left', plane.hidden && 'opacity-50')}
           onClick={(event) => onSelect({ shift: event.shiftKey, add: event.ctrlKey || event.metaKey })}
           onDoubleClick={() => setRenaming(true)}
           onKeyDown={(event) => {
-            if (event.key === 'F2') setRenaming(true);
+            // Space plays, here as everywhere; it must not press the row.
+            if (event.key === ' ') event.preventDefault();
+            else if (event.key === 'F2') setRenaming(true);
             else onKeyDown(event);
           }}
         >
