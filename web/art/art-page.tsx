@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Picture } from '../picture/picture.tsx';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -14,6 +14,7 @@ export function ArtPage() {
   const empty = useSessionState((state) => state.scene.planes.length === 0);
   const choose = useChooseArt();
   const [shelfOpen, setShelfOpen] = useState(false);
+  useEffect(() => () => session.setOnion(null), [session]);
   const tools = (
     <>
       <Button onClick={() => newCard(session)}>New card</Button>

@@ -4,7 +4,8 @@ import { isInside, parsePath } from '@keen-ridge/core/shapes';
 import { framePlan } from '@keen-ridge/core/shot';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
-import { useSessionState, useShownScene } from '../state/use-session.ts';
+import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
 import { fitFrame, frameToDevice, type PictureFit } from './fit.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
 import { pictureScene } from './picture-scene.ts';
@@ -123,6 +124,20 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
       <canvas ref={canvas} data-testid="picture" className="absolute inset-0 h-full w-full" />
       {size.width > 0 && <FrameOverlay fit={fit} room={size} />}
       <PictureNotice state={state} empty={scene.planes.length === 0} fit={fit} />
+      {solo.length > 0 && <SoloNotice count={solo.length} />}
+    </div>
+  );
+}
+
+/** A picture that leaves planes out must say so, on every step. */
+function SoloNotice({ count }: { count: number }) {
+  const session = useSession();
+  return (
+    <div className="absolute left-3 top-3 flex items-center gap-2 border border-rule bg-raised py-1 pl-2 pr-1">
+      <span>Only {count === 1 ? 'one plane is' : `${count} planes are`} shown.</span>
+      <Button onPointerDown={(event) => event.stopPropagation()} onClick={() => session.setSolo([])}>
+        Show all
+      </Button>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import {
   type Plane,
   type Scene,
   setPlaneMount,
+  setPlanesLocked,
   setPlanesOpacity,
   setPlaneTransform,
   stageFrameOf,
@@ -11,6 +12,7 @@ import {
 import { depthAtSpeed, distanceSpx, homePose, speedAtDepth } from '@keen-ridge/core/stage';
 import { usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { subjectOf, withDepth } from './depth-edits.ts';
 import { PlaneSentence } from './plane-sentence.tsx';
@@ -35,6 +37,7 @@ export function PlanePanel() {
       </p>
     );
   }
+  const locked = planes.filter((plane) => plane.locked);
   return (
     <section
       aria-label="Plane"
@@ -43,9 +46,34 @@ export function PlanePanel() {
       <PlaneHeading planes={planes} />
       <div className="min-w-0">
         <PlaneFields planes={planes} scene={scene} />
-        {planes.length === 1 && planes[0] && <PlaneSentence plane={planes[0]} />}
+        {locked.length > 0 ? (
+          <LockedSentence locked={locked} all={planes.length} />
+        ) : (
+          planes.length === 1 && planes[0] && <PlaneSentence plane={planes[0]} />
+        )}
       </div>
     </section>
+  );
+}
+
+/** Why the numbers do nothing, and the way out. */
+function LockedSentence({ locked, all }: { locked: readonly Plane[]; all: number }) {
+  const session = useSession();
+  const ids = locked.map((plane) => plane.id);
+  return (
+    <p className="narrow mt-2 flex items-center gap-2 text-[12.5px]">
+      {all === 1
+        ? 'Locked: it stays where it is.'
+        : `${locked.length} of ${all} are locked and stay where they are.`}
+      <Button
+        onClick={() => {
+          const { scene } = session.state;
+          session.commit('unlock-planes', subjectOf(scene, ids), setPlanesLocked(scene, new Set(ids), false));
+        }}
+      >
+        Unlock
+      </Button>
+    </p>
   );
 }
 
