@@ -11,6 +11,7 @@ export {
   type ImportLine,
   imageManifestSchema,
   importedArtSchema,
+  importedPaintingSchema,
   importLineSchema,
   LARGEST_SVG_SCALE,
   LARGEST_UPLOAD_BYTES,

@@ -56,6 +56,7 @@ export {
 export { setFrameSize, setRate, setShotLength } from './edits/shot-settings.ts';
 export { sceneJsonSchema } from './json-schema.ts';
 export { MIGRATIONS, type Migration, migrate, migratePatch } from './migrations.ts';
+export { newPlane } from './new-plane.ts';
 export {
   applyScenePatch,
   changeBetween,

@@ -1,3 +1,4 @@
+import { newPlane } from './new-plane.ts';
 import type { ArtRef, Content, Exposure, Plane, PlaneId } from './scene.ts';
 
 /** A layer as the painting had it: its upper left corner in px of a painting of the given size. */
@@ -69,11 +70,10 @@ export function planeFromLayer(
   const { widthPx, heightPx } = layer.art;
   const painting = { widthPx: layer.paintingWidthPx, heightPx: layer.paintingHeightPx };
   const scale = frame ? fitScale(place.fit, painting, frame) : 1;
+  const plane = newPlane(id, layer.name, contentOf(layer));
   return {
-    id,
-    name: layer.name,
+    ...plane,
     group: layer.group,
-    content: contentOf(layer),
     origin: {
       file: layer.file,
       layer: layer.group === null ? layer.name : `${layer.group} / ${layer.name}`.slice(0, 200),
@@ -82,19 +82,14 @@ export function planeFromLayer(
       paintingWidthPx: painting.widthPx,
       paintingHeightPx: painting.heightPx,
     },
-    mount: 'stage',
-    depthSpx: 0,
     transform: {
+      ...plane.transform,
       xSpx: place.offsetXSpx + scale * (layer.xPx + widthPx / 2 - painting.widthPx / 2),
       ySpx: place.offsetYSpx + scale * (layer.yPx + heightPx / 2 - painting.heightPx / 2),
       scaleX: scale,
       scaleY: scale,
-      rotationDeg: 0,
-      anchorXArtPx: widthPx / 2,
-      anchorYArtPx: heightPx / 2,
     },
     opacity: layer.opacity,
     hidden: layer.hidden,
-    locked: false,
   };
 }

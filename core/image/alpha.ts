@@ -1,22 +1,27 @@
 import { type Raster, raster } from './raster.ts';
+import { wordsOf } from './words.ts';
 
 /** round(v/255) for v in [0, 65 025], exact. */
 const divideBy255 = (v: number): number => ((v + 128) * 257) >>> 16;
 
-/** Straight RGBA bytes to premultiplied, rounded to nearest. `from` and `to` may be the same array. */
-export function premultiplyBytes(from: ArrayLike<number>, to: Uint8Array | Uint8ClampedArray): void {
-  for (let i = 0; i < from.length; i += 4) {
-    const alpha = from[i + 3] as number;
-    to[i] = divideBy255((from[i] as number) * alpha);
-    to[i + 1] = divideBy255((from[i + 1] as number) * alpha);
-    to[i + 2] = divideBy255((from[i + 2] as number) * alpha);
-    to[i + 3] = alpha;
-  }
-}
-
+/** Straight pixels to premultiplied, rounded to nearest. */
 export function premultiply(image: Raster<'straight'>): Raster<'premultiplied'> {
   const out = raster(image.widthPx, image.heightPx, 'premultiplied');
-  premultiplyBytes(image.data, out.data);
+  const [from, to] = [wordsOf(image.data), wordsOf(out.data)];
+  for (let i = 0; i < from.length; i++) {
+    const word = from[i] as number;
+    const alpha = word >>> 24;
+    // Most of a painting is clear or opaque, and clear words are there already.
+    if (alpha === 0) continue;
+    to[i] =
+      alpha === 255
+        ? word
+        : (divideBy255((word & 255) * alpha) |
+            (divideBy255(((word >>> 8) & 255) * alpha) << 8) |
+            (divideBy255(((word >>> 16) & 255) * alpha) << 16) |
+            (alpha << 24)) >>>
+          0;
+  }
   return out;
 }
 

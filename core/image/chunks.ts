@@ -1,7 +1,7 @@
-import { premultiplyBytes } from './alpha.ts';
+import { premultiply } from './alpha.ts';
 import { halve, mipCount } from './mips.ts';
-import { type Raster, raster } from './raster.ts';
-import { buildTileMap } from './tile-map.ts';
+import type { Raster } from './raster.ts';
+import { buildTileMap, TILE_EMPTY, TILE_PX } from './tile-map.ts';
 
 /** Edge of the squares in which a level travels, px of the level; a multiple of the tile. */
 export const CHUNK_PX = 512;
@@ -37,10 +37,25 @@ export function cutChunk(level: Raster<'premultiplied'>, column: number, row: nu
 export function* levelsOf(
   image: Raster<'straight'>,
 ): Generator<{ level: Raster<'premultiplied'>; tiles: Uint8Array }> {
-  let level = raster(image.widthPx, image.heightPx, 'premultiplied');
-  premultiplyBytes(image.data, level.data);
+  let level = premultiply(image);
   for (let i = 0; i < mipCount(image.widthPx, image.heightPx); i++) {
     if (i > 0) level = halve(level);
     yield { level, tiles: buildTileMap(level).kinds };
   }
+}
+
+/** Whether a chunk of a level is clear all over, by the level's tile map. */
+export function isClearChunk(
+  { widthPx, heightPx }: Raster,
+  tiles: Uint8Array,
+  column: number,
+  row: number,
+): boolean {
+  const across = Math.ceil(widthPx / TILE_PX);
+  const size = chunkSize(widthPx, heightPx, column, row);
+  const perChunk = CHUNK_PX / TILE_PX;
+  for (let r = row * perChunk; r < row * perChunk + Math.ceil(size.heightPx / TILE_PX); r++)
+    for (let c = column * perChunk; c < column * perChunk + Math.ceil(size.widthPx / TILE_PX); c++)
+      if (tiles[r * across + c] !== TILE_EMPTY) return false;
+  return true;
 }

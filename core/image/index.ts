@@ -1,6 +1,14 @@
-export { premultiply, premultiplyBytes, unpremultiplyBytes } from './alpha.ts';
+export { premultiply, unpremultiplyBytes } from './alpha.ts';
 export { mayBePremultiplied, unpremultiplied } from './alpha-guess.ts';
-export { CHUNK_PX, type ChunkGrid, chunkGrid, chunkSize, cutChunk, levelsOf } from './chunks.ts';
+export {
+  CHUNK_PX,
+  type ChunkGrid,
+  chunkGrid,
+  chunkSize,
+  cutChunk,
+  isClearChunk,
+  levelsOf,
+} from './chunks.ts';
 export { cutEdges, SIDES, type Side } from './cut-edges.ts';
 export { lookOf } from './look.ts';
 export { mergeImages, type PlacedImage, unionBox } from './merge.ts';

@@ -1,4 +1,5 @@
 import type { Raster } from './raster.ts';
+import { wordsOf } from './words.ts';
 
 /** Edge of a tile in px of its own level. */
 export const TILE_PX = 32;
@@ -17,28 +18,30 @@ export function buildTileMap(image: Raster): TileMap {
   const columns = Math.ceil(image.widthPx / TILE_PX);
   const rows = Math.ceil(image.heightPx / TILE_PX);
   const kinds = new Uint8Array(columns * rows);
+  const words = wordsOf(image.data);
   for (let row = 0; row < rows; row++) {
     for (let column = 0; column < columns; column++) {
-      kinds[row * columns + column] = tileKind(image, column, row);
+      kinds[row * columns + column] = tileKind(image, words, column, row);
     }
   }
   return { columns, rows, kinds };
 }
 
 /** A tile that the art's border cuts is never opaque: past the border there is nothing. */
-function tileKind(image: Raster, column: number, row: number): number {
+function tileKind(image: Raster, words: Uint32Array, column: number, row: number): number {
   const x1 = Math.min(image.widthPx, (column + 1) * TILE_PX);
   const y1 = Math.min(image.heightPx, (row + 1) * TILE_PX);
-  let least = 255;
-  let most = 0;
+  // All words or-ed tell whether anything is there, all and-ed whether every alpha is 255.
+  let [any, all] = [0, 0xff000000];
   for (let y = row * TILE_PX; y < y1; y++) {
+    const line = y * image.widthPx;
     for (let x = column * TILE_PX; x < x1; x++) {
-      const alpha = image.data[(y * image.widthPx + x) * 4 + 3] as number;
-      if (alpha < least) least = alpha;
-      if (alpha > most) most = alpha;
+      const word = words[line + x] as number;
+      any |= word;
+      all &= word;
     }
-    if (least < 255 && most > 0) return TILE_MIXED;
+    if (any >>> 24 !== 0 && all >>> 24 !== 255) return TILE_MIXED;
   }
-  if (most === 0) return TILE_EMPTY;
-  return least === 255 ? TILE_OPAQUE : TILE_MIXED;
+  if (any >>> 24 === 0) return TILE_EMPTY;
+  return all >>> 24 === 255 ? TILE_OPAQUE : TILE_MIXED;
 }

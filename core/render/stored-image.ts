@@ -3,9 +3,8 @@ import {
   halve,
   mipCount,
   mipSizePx,
-  premultiplyBytes,
+  premultiply,
   type Raster,
-  raster,
   TILE_PX,
 } from '../image/index.ts';
 
@@ -60,8 +59,7 @@ export function buildLevels(finest: Raster<'premultiplied'>): Raster<'premultipl
 
 /** Fills `target` (`layout.bytes` long) with the levels, borders and tile maps of straight RGBA `image`. */
 export function storeImage(image: Raster<'straight'>, layout: ImageLayout, target: Uint8Array): void {
-  let level = raster(image.widthPx, image.heightPx, 'premultiplied');
-  premultiplyBytes(image.data, level.data);
+  let level = premultiply(image);
   layout.levels.forEach((place, i) => {
     if (i > 0) level = halve(level);
     target.fill(0, place.pixelsAt, place.tilesAt);

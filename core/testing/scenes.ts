@@ -1,6 +1,7 @@
 import {
   type ArtId,
   type ArtRef,
+  newPlane,
   newScene,
   type PaintedLayer,
   type Plane,
@@ -22,27 +23,8 @@ export const testArt = (n: number, widthPx = 400, heightPx = 300): ArtRef => ({
 });
 
 export function testPlane(part: Partial<Plane> & { id: PlaneId }, widthPx = 400, heightPx = 300): Plane {
-  return {
-    name: part.id,
-    group: null,
-    content: { kind: 'still', art: testArt(1, widthPx, heightPx), made: null },
-    origin: null,
-    mount: 'stage',
-    depthSpx: 0,
-    transform: {
-      xSpx: 0,
-      ySpx: 0,
-      scaleX: 1,
-      scaleY: 1,
-      rotationDeg: 0,
-      anchorXArtPx: widthPx / 2,
-      anchorYArtPx: heightPx / 2,
-    },
-    opacity: 1,
-    hidden: false,
-    locked: false,
-    ...part,
-  };
+  const content = { kind: 'still', art: testArt(1, widthPx, heightPx), made: null } as const;
+  return { ...newPlane(part.id, part.id, content), ...part };
 }
 
 /** A layer of a painting that it fills, with whatever else is said of it. */

@@ -4,7 +4,7 @@ import { promisify } from 'node:util';
 import { deflate } from 'node:zlib';
 import { type ImageManifest, imageManifestSchema } from '@keen-ridge/core/contract';
 import type { ArtId } from '@keen-ridge/core/document';
-import { chunkGrid, cutChunk, levelsOf, type Raster } from '@keen-ridge/core/image';
+import { chunkGrid, cutChunk, isClearChunk, levelsOf, type Raster } from '@keen-ridge/core/image';
 import { z } from 'zod';
 
 const deflated = promisify(deflate);
@@ -47,7 +47,7 @@ export class LevelsFiles {
         const { columns, rows } = chunkGrid(level.widthPx, level.heightPx);
         const packed = await Promise.all(
           Array.from({ length: columns * rows }, (_, i) =>
-            packChunk(level, i % columns, Math.floor(i / columns)),
+            packChunk(level, tiles, i % columns, Math.floor(i / columns)),
           ),
         );
         const places: [number, number][] = [];
@@ -135,8 +135,12 @@ export class LevelsFiles {
   }
 }
 
-async function packChunk(level: Raster<'premultiplied'>, column: number, row: number): Promise<Uint8Array> {
-  const pixels = cutChunk(level, column, row);
-  const words = new Uint32Array(pixels.buffer);
-  return words.some((word) => word !== 0) ? deflated(pixels, { level: 1 }) : new Uint8Array();
-}
+const packChunk = async (
+  level: Raster<'premultiplied'>,
+  tiles: Uint8Array,
+  column: number,
+  row: number,
+): Promise<Uint8Array> =>
+  isClearChunk(level, tiles, column, row)
+    ? new Uint8Array()
+    : deflated(cutChunk(level, column, row), { level: 1 });

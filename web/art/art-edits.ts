@@ -5,9 +5,9 @@ import {
   type CopyLook,
   copyOfPlane,
   deletePlanes,
-  factsOf,
   freeName,
   insertPlanes,
+  newPlane,
   type Plane,
   type PlaneId,
   planeIdSchema,
@@ -56,27 +56,7 @@ export function newShapes(session: Session): void {
   const id = newPlaneId();
   const name = freeName(scene, 'Shapes');
   const [widthPx, heightPx] = [scene.frame.widthPx * 2, scene.frame.heightPx * 1.5];
-  const plane: Plane = {
-    id,
-    name,
-    group: null,
-    content: { kind: 'shapes', widthPx, heightPx, shapes: [] },
-    origin: null,
-    mount: 'stage',
-    depthSpx: 0,
-    transform: {
-      xSpx: 0,
-      ySpx: 0,
-      scaleX: 1,
-      scaleY: 1,
-      rotationDeg: 0,
-      anchorXArtPx: widthPx / 2,
-      anchorYArtPx: heightPx / 2,
-    },
-    opacity: 1,
-    hidden: false,
-    locked: false,
-  };
+  const plane = newPlane(id, name, { kind: 'shapes', widthPx, heightPx, shapes: [] });
   session.commit('add-planes', name, addPlanes(scene, [plane]));
   session.select([id]);
 }
@@ -85,29 +65,8 @@ export function newShapes(session: Session): void {
 export function takeFromShelf(session: Session, name: string, content: Content): void {
   const { scene } = session.state;
   const id = newPlaneId();
-  const { widthPx, heightPx } = factsOf(content);
   const free = freeName(scene, name);
-  const plane: Plane = {
-    id,
-    name: free,
-    group: null,
-    content,
-    origin: null,
-    mount: 'stage',
-    depthSpx: 0,
-    transform: {
-      xSpx: 0,
-      ySpx: 0,
-      scaleX: 1,
-      scaleY: 1,
-      rotationDeg: 0,
-      anchorXArtPx: widthPx / 2,
-      anchorYArtPx: heightPx / 2,
-    },
-    opacity: 1,
-    hidden: false,
-    locked: false,
-  };
+  const plane = newPlane(id, free, content);
   session.commit('add-planes', free, addPlanes(scene, [plane]));
   session.select([id]);
 }

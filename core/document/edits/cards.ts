@@ -2,7 +2,8 @@ import { applyAffine, type Box, invertAffine, type Point } from '../../geometry/
 import type { Paint } from '../../look/index.ts';
 import { homePose, type Mount, placePlane } from '../../stage/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
-import type { Plane, PlaneId, Scene } from '../scene.ts';
+import { newPlane } from '../new-plane.ts';
+import type { PlaneId, Scene } from '../scene.ts';
 import { addPlanes, insertPlanes, setPlaneContent, setPlaneTransform } from './planes.ts';
 
 /** Spare paint beyond what the move shows, as a share of the size. */
@@ -63,24 +64,9 @@ export function addCard(
   scene: Scene,
   card: { id: PlaneId; name: string; paint: Paint; depthSpx: number; before?: PlaneId | null },
 ): Scene {
-  const plane: Plane = {
-    id: card.id,
-    name: card.name,
-    group: null,
-    content: {
-      kind: 'card',
-      widthPx: scene.frame.widthPx,
-      heightPx: scene.frame.heightPx,
-      paint: card.paint,
-    },
-    origin: null,
-    mount: 'stage',
-    depthSpx: card.depthSpx,
-    transform: { xSpx: 0, ySpx: 0, scaleX: 1, scaleY: 1, rotationDeg: 0, anchorXArtPx: 0, anchorYArtPx: 0 },
-    opacity: 1,
-    hidden: false,
-    locked: false,
-  };
+  const { widthPx, heightPx } = scene.frame;
+  const content = { kind: 'card', widthPx, heightPx, paint: card.paint } as const;
+  const plane = { ...newPlane(card.id, card.name, content), depthSpx: card.depthSpx };
   const added =
     card.before === undefined ? addPlanes(scene, [plane]) : insertPlanes(scene, [plane], card.before);
   return coverCard(added, card.id);

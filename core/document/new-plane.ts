@@ -1,0 +1,28 @@
+import { factsOf } from './content.ts';
+import type { Content, Plane, PlaneId } from './scene.ts';
+
+/** A plane on the datum with its middle on the axis of the home camera: one art px is one output px. */
+export function newPlane(id: PlaneId, name: string, content: Content): Plane {
+  const { widthPx, heightPx } = factsOf(content);
+  return {
+    id,
+    name,
+    group: null,
+    content,
+    origin: null,
+    mount: 'stage',
+    depthSpx: 0,
+    transform: {
+      xSpx: 0,
+      ySpx: 0,
+      scaleX: 1,
+      scaleY: 1,
+      rotationDeg: 0,
+      anchorXArtPx: widthPx / 2,
+      anchorYArtPx: heightPx / 2,
+    },
+    opacity: 1,
+    hidden: false,
+    locked: false,
+  };
+}

@@ -1,0 +1,48 @@
+import { setPlanesGroup } from '@keen-ridge/core/document';
+import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
+import { describe, expect, it } from 'vitest';
+import { selectionAfterClick, stackRows } from './stack-rows.ts';
+
+const ids = ['rail', 'wall', 'tower', 'sky'].map(testPlaneId);
+const scene = setPlanesGroup(
+  testScene(ids.map((id) => testPlane({ id }))),
+  new Set([ids[1]!, ids[2]!]),
+  'Quay',
+);
+const words = (closed: readonly string[] = [], find = '') =>
+  stackRows(scene.planes, new Set(closed), find).map((row) =>
+    row.kind === 'group' ? `[${row.name} ${row.planes.length}${row.open ? '' : ' closed'}]` : row.plane.name,
+  );
+
+describe('rows of the stack', () => {
+  it('put a heading over each group, and close it', () => {
+    expect(words()).toEqual(['rail', '[Quay 2]', 'wall', 'tower', 'sky']);
+    expect(words(['Quay'])).toEqual(['rail', '[Quay 2 closed]', 'sky']);
+  });
+
+  it('find planes by part of their name or group, whatever the case, in closed groups too', () => {
+    expect(words([], 'TOW')).toEqual(['[Quay 2]', 'tower']);
+    expect(words(['Quay'], 'tow')).toEqual(['[Quay 2 closed]', 'tower']);
+    expect(words([], 'quay')).toEqual(['[Quay 2]', 'wall', 'tower']);
+    expect(words([], 'nothing like it')).toEqual([]);
+  });
+});
+
+describe('a click on a row', () => {
+  const click = (selection: string[], clicked: string, keys: { shift?: boolean; add?: boolean } = {}) =>
+    selectionAfterClick(['a', 'b', 'c', 'd', 'e'], selection, clicked, { shift: false, add: false, ...keys });
+
+  it('chooses it, adds it, or takes it away', () => {
+    expect(click(['a', 'b'], 'd')).toEqual(['d']);
+    expect(click(['a'], 'c', { add: true })).toEqual(['a', 'c']);
+    expect(click(['a', 'c'], 'c', { add: true })).toEqual(['a']);
+  });
+
+  it('with Shift chooses everything between, either way, and can be moved on', () => {
+    expect(click(['b'], 'd', { shift: true }).sort()).toEqual(['b', 'c', 'd']);
+    expect(click(['d'], 'b', { shift: true }).sort()).toEqual(['b', 'c', 'd']);
+    const once = click(['b'], 'd', { shift: true });
+    expect(click(once, 'e', { shift: true }).sort()).toEqual(['b', 'c', 'd', 'e']);
+    expect(click([], 'c', { shift: true })).toEqual(['c']);
+  });
+});
