@@ -2,7 +2,7 @@ import { type Raster, raster } from './raster.ts';
 import { wordsOf } from './words.ts';
 
 /** round(v/255) for v in [0, 65 025], exact. */
-const divideBy255 = (v: number): number => ((v + 128) * 257) >>> 16;
+const divideBy255 = (v: number): number => (v + 128 + ((v + 128) >>> 8)) >>> 8;
 
 /** Straight pixels to premultiplied, rounded to nearest. */
 export function premultiply(image: Raster<'straight'>): Raster<'premultiplied'> {
@@ -13,14 +13,14 @@ export function premultiply(image: Raster<'straight'>): Raster<'premultiplied'> 
     const alpha = word >>> 24;
     // Most of a painting is clear or opaque, and clear words are there already.
     if (alpha === 0) continue;
-    to[i] =
-      alpha === 255
-        ? word
-        : (divideBy255((word & 255) * alpha) |
-            (divideBy255(((word >>> 8) & 255) * alpha) << 8) |
-            (divideBy255(((word >>> 16) & 255) * alpha) << 16) |
-            (alpha << 24)) >>>
-          0;
+    if (alpha === 255) {
+      to[i] = word;
+      continue;
+    }
+    // Red and blue at once: each product and its half fit into 16 bits.
+    const both = (Math.imul(word & 0x00ff00ff, alpha) + 0x00800080) | 0;
+    const redBlue = ((both + ((both >>> 8) & 0x00ff00ff)) >>> 8) & 0x00ff00ff;
+    to[i] = redBlue | (divideBy255(((word >>> 8) & 255) * alpha) << 8) | (alpha << 24);
   }
   return out;
 }

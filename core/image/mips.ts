@@ -46,7 +46,7 @@ export function halve(image: Raster<'premultiplied'>): Raster<'premultiplied'> {
         ((r >>> 8) & EVERY_OTHER) +
         ((s >>> 8) & EVERY_OTHER) +
         HALF;
-      to[y * out.widthPx + x] = (((even >>> 2) & EVERY_OTHER) | (((odd >>> 2) & EVERY_OTHER) << 8)) >>> 0;
+      to[y * out.widthPx + x] = ((even >>> 2) & EVERY_OTHER) | (((odd >>> 2) & EVERY_OTHER) << 8);
     }
   }
   return out;

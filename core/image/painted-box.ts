@@ -9,17 +9,16 @@ export const PAINTED_ALPHA = 8;
 export function paintedBox(image: Raster): Box | null {
   const { widthPx: width, heightPx: height } = image;
   const words = wordsOf(image.data);
-  const isPainted = (at: number): boolean => (words[at] as number) >>> 24 >= PAINTED_ALPHA;
   let [x0, y0, x1, y1] = [width, height, 0, 0];
   for (let y = 0; y < height; y++) {
     const row = y * width;
     // Only what lies beyond the box so far can widen it; within it one painted px is enough to go on.
     let left = 0;
-    while (left < x0 && !isPainted(row + left)) left += 1;
+    while (left < x0 && (words[row + left] as number) >>> 24 < PAINTED_ALPHA) left += 1;
     let right = width;
-    while (right > x1 && !isPainted(row + right - 1)) right -= 1;
+    while (right > x1 && (words[row + right - 1] as number) >>> 24 < PAINTED_ALPHA) right -= 1;
     let painted = left < x0 || right > x1;
-    for (let x = x0; x < x1 && !painted; x++) painted = isPainted(row + x);
+    for (let x = x0; x < x1 && !painted; x++) painted = (words[row + x] as number) >>> 24 >= PAINTED_ALPHA;
     if (!painted) continue;
     x0 = Math.min(x0, left);
     x1 = Math.max(x1, right);

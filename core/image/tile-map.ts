@@ -28,11 +28,11 @@ export function buildTileMap(image: Raster): TileMap {
 }
 
 /** A tile that the art's border cuts is never opaque: past the border there is nothing. */
-function tileKind(image: Raster, words: Uint32Array, column: number, row: number): number {
+function tileKind(image: Raster, words: Int32Array, column: number, row: number): number {
   const x1 = Math.min(image.widthPx, (column + 1) * TILE_PX);
   const y1 = Math.min(image.heightPx, (row + 1) * TILE_PX);
   // All words or-ed tell whether anything is there, all and-ed whether every alpha is 255.
-  let [any, all] = [0, 0xff000000];
+  let [any, all] = [0, ~0x00ffffff];
   for (let y = row * TILE_PX; y < y1; y++) {
     const line = y * image.widthPx;
     for (let x = column * TILE_PX; x < x1; x++) {

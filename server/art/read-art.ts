@@ -108,8 +108,8 @@ interface OpenImage {
   readonly notKept: readonly NotKept[];
 }
 
-/** How many layers are decoded at once: one is looked through while the next is unpacked. */
-const AT_ONCE = 2;
+/** How many layers are in hand at once: one is unpacked while two are looked through. */
+const AT_ONCE = 3;
 
 /** Keeps every layer of a document; empty ones are left out and reported. */
 async function readTree<I>(

@@ -1,0 +1,5 @@
+// A worker thread starts without the loader that the main thread registered, so it brings its own.
+import { register } from 'tsx/esm/api';
+
+register();
+await import('./levels-worker.ts');
