@@ -35,8 +35,10 @@ const step = (name) =>
   page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name, exact: true }).click();
 
 await page.goto(url);
-await page.waitForFunction(() =>
-  [...document.images].every((image) => image.complete && image.naturalWidth > 0),
+await page.waitForFunction(
+  () =>
+    document.images.length > 1 &&
+    [...document.images].every((image) => image.complete && image.naturalWidth > 0),
 );
 await take('wall');
 await page.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
@@ -76,7 +78,7 @@ await page.mouse.move(box.x + box.width * 0.2, box.y + box.height * 0.3);
 await page.mouse.down();
 for (let k = 0; k <= 60; k++) {
   const angle = (k / 60) * 2 * Math.PI;
-  const reach = 0.13 + 0.03 * Math.sin(5 * angle);
+  const reach = 0.12 + 0.012 * Math.sin(3 * angle) + 0.006 * Math.cos(7 * angle);
   await page.mouse.move(
     box.x + box.width * (0.34 + 1.6 * reach * Math.cos(angle + Math.PI)),
     box.y + box.height * (0.3 + reach * Math.sin(angle + Math.PI)),

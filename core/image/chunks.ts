@@ -1,4 +1,4 @@
-import { premultiply } from './alpha.ts';
+import { premultiplyInPlace } from './alpha.ts';
 import { halve, mipCount } from './mips.ts';
 import type { Raster } from './raster.ts';
 import { buildTileMap, TILE_EMPTY, TILE_PX } from './tile-map.ts';
@@ -33,11 +33,14 @@ export function cutChunk(level: Raster<'premultiplied'>, column: number, row: nu
   return out;
 }
 
-/** One level after the other, finest first, with the map of its tiles; the last one is a single pixel. */
+/**
+ * One level after the other, finest first, with the map of its tiles; the last one is a single pixel. Uses the image up: its
+ * pixels are premultiplied where they lie.
+ */
 export function* levelsOf(
   image: Raster<'straight'>,
 ): Generator<{ level: Raster<'premultiplied'>; tiles: Uint8Array }> {
-  let level = premultiply(image);
+  let level = premultiplyInPlace(image);
   for (let i = 0; i < mipCount(image.widthPx, image.heightPx); i++) {
     if (i > 0) level = halve(level);
     yield { level, tiles: buildTileMap(level).kinds };

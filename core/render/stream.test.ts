@@ -20,7 +20,7 @@ const image = randomImage(3, SIZE.widthPx, SIZE.heightPx);
 
 /** A source that counts what is asked of it, and answers when it is told to. */
 function sourceOf(picture: Raster<'straight'>) {
-  const levels = [...levelsOf(picture)];
+  const levels = [...levelsOf(copyOf(picture))];
   const asked: string[] = [];
   const open: (() => void)[] = [];
   let held = false;
@@ -78,6 +78,12 @@ const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
 });
 const VIEW = { widthPx: 240, heightPx: 150, frameToImage: scaling(1), background: CLEAR };
 const settled = () => new Promise((resolve) => setTimeout(resolve, 20));
+
+/** Making levels uses pixels up. */
+const copyOf = (picture: Raster<'straight'>): Raster<'straight'> => ({
+  ...picture,
+  data: picture.data.slice(),
+});
 
 describe('an image that is loaded as it comes into view', () => {
   it('is drawn coarsely at once, and bit for bit as a whole one when its chunks have come', async () => {

@@ -12,7 +12,7 @@ export interface KeptImage {
 export interface ImageSink {
   /** Called once for each image, with the PNG bytes that its id names. */
   keep(image: KeptImage, png: Uint8Array): Promise<void>;
-  /** Called beside it with the pixels, for whatever is made of them once and for all. */
+  /** Called after it with the pixels, for whatever is made of them once and for all; they may be used up by it. */
   pixels?(artId: ArtId, image: Raster<'straight'>): Promise<void>;
 }
 
@@ -27,6 +27,7 @@ export async function keepImage(
   const { widthPx, heightPx } = image;
   const art: ArtRef = { id: artIdOf(png), widthPx, heightPx, painted, cutEdges: cutEdges(image, painted) };
   const kept: KeptImage = { art, look: lookOf(image, painted) };
-  await Promise.all([sink.keep(kept, png), sink.pixels?.(art.id, image)]);
+  await sink.keep(kept, png);
+  await sink.pixels?.(art.id, image);
   return kept;
 }

@@ -34,7 +34,7 @@ export class LevelsFiles {
     return join(this.folder, `${artId}.levels`);
   }
 
-  /** Writes the file, whole or not at all. */
+  /** Writes the file, whole or not at all. Uses the image's pixels up. */
   async write(artId: ArtId, image: Raster<'straight'>): Promise<void> {
     await mkdir(this.folder, { recursive: true });
     const part = `${this.path(artId)}.${process.pid}.${Math.random().toString(36).slice(2)}.part`;

@@ -20,7 +20,8 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
   const session = useSession();
   const frame = useSessionState((state) => state.frame);
   const shotRate = useSessionState((state) => state.scene.rate);
-  const [all, setAll] = useState(2);
+  const [first, ...others] = content.exposures.map((exposure) => exposure.hold);
+  const common = first !== undefined && others.every((hold) => hold === first) ? first : null;
   const now = exposureIndexAt(content, frame, shotRate);
   const keep = (part: Partial<Moving>) => changeContent(session, plane.id, { ...content, ...part }, true);
   const hold = (index: number, frames: number) =>
@@ -58,10 +59,9 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
           unit="f"
           min={1}
           max={1000}
-          value={all}
+          value={common}
           onCommit={(v) => {
             const frames = Math.max(1, Math.round(v));
-            setAll(frames);
             keep({ exposures: content.exposures.map((e) => ({ ...e, hold: frames })) });
           }}
         />
