@@ -11,7 +11,7 @@ import omggif from 'omggif';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { openRasterOf, pngOfSamples, solidPng } from '../testing/art.ts';
-import { testPsd } from '../testing/paintings.ts';
+import { deepPsd, testPsd, withProfile } from '../testing/paintings.ts';
 import { collectImages } from './collect.ts';
 import { decodeStored } from './decode.ts';
 import { readArtFile } from './read-art.ts';
@@ -108,6 +108,39 @@ describe('layered PSD and PSB', () => {
       const at = (y * 20 + x) * 4 + 3;
       expect(clipped.data[at]).toBe(Math.round(((own.data[at] as number) * base) / 255));
     }
+  });
+
+  it('of 16 bit are rounded to 8, and that is said', async () => {
+    const samples = Array.from({ length: 3 * 2 * 4 }, (_, i) =>
+      i % 4 === 3 ? 65_535 - i * 900 : (i * 7919) % 65_536,
+    );
+    const { layers, paintings, pixels } = await read('deep.psd', deepPsd(samples, 3, 2));
+    expect(layers.map(({ name }) => name)).toEqual(['Deep']);
+    const { data } = await pixels(layers[0]!.art.id);
+    expect([...data]).toEqual(samples.map((v) => Math.round(v / 257)));
+    expect(paintings[0]?.notKept).toEqual(['“All layers” has 16 bit per channel; it is held in 8.']);
+  });
+
+  it('with a colour profile are converted to sRGB', async () => {
+    const wide = await sharp({
+      create: { width: 2, height: 2, channels: 3, background: { r: 200, g: 30, b: 30 } },
+    })
+      .withIccProfile('p3', { attach: true })
+      .png()
+      .toBuffer();
+    const { icc } = await sharp(wide).metadata();
+    const own = await sharp(wide, { ignoreIcc: true }).ensureAlpha().raw().toBuffer();
+    const plain = testPsd({
+      width: 2,
+      height: 2,
+      children: [{ name: 'A', imageData: { width: 2, height: 2, data: new Uint8ClampedArray(own) } }],
+    });
+    const { layers, pixels } = await read('p3.psd', withProfile(plain, icc ?? Buffer.alloc(0)));
+    const { data } = await pixels(layers[0]!.art.id);
+    [200, 30, 30, 255].forEach((value, c) => {
+      expect(Math.abs((data[c] as number) - value)).toBeLessThanOrEqual(3);
+    });
+    expect(own[0]).not.toBe(200);
   });
 
   it('of one flat picture come in as it', async () => {

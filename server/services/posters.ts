@@ -10,7 +10,7 @@ import { readShot } from './shots.ts';
 const POSTER_WIDTH_PX = 640;
 const THUMBNAIL_WIDTH_PX = 112;
 const PREVIEW_PX = 900;
-const KEPT = 500;
+const KEPT = 200;
 
 /** Small pictures of shots and planes, kept while the server runs. */
 export class Posters {
