@@ -26,6 +26,11 @@ export class AppServer {
   private readonly name = `e2e_${randomBytes(6).toString('hex')}`;
   private readonly folder = mkdtempSync(join(tmpdir(), 'keen-ridge-e2e-'));
   private port = 0;
+  private readonly demo: boolean;
+
+  constructor(demo: boolean) {
+    this.demo = demo;
+  }
 
   async create(): Promise<void> {
     await onServer(`create database ${this.name}`);
@@ -40,6 +45,7 @@ export class AppServer {
       DATABASE_URL: database.href,
       KEEN_RIDGE_DATA: this.folder,
       PORT: String(this.port),
+      KEEN_RIDGE_DEMO: this.demo ? 'on' : 'off',
     };
     const child = spawn(process.execPath, ['scripts/start.mjs'], {
       cwd: REPOSITORY,
@@ -77,11 +83,12 @@ export class AppServer {
 }
 
 /** Each spec file has a server of its own. */
-export const test = base.extend<object, { app: AppServer }>({
+export const test = base.extend<object, { app: AppServer; demo: boolean }>({
+  /** Whether the demo stands on the wall: only what is about it waits for its painting. */
+  demo: [false, { scope: 'worker', option: true }],
   app: [
-    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixtures from this pattern
-    async ({}, use) => {
-      const app = new AppServer();
+    async ({ demo }, use) => {
+      const app = new AppServer(demo);
       await app.create();
       await use(app);
       await app.destroy();

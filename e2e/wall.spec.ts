@@ -2,13 +2,16 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from './app-server.ts';
 import { goToStep, makeShot, picturePixels, standRow } from './steps.ts';
 
+test.use({ demo: true });
+
 test('the demo stands on the wall with its picture, and opens on a stage of ten planes', async ({
   page,
   app,
 }) => {
   await page.goto(app.url);
   const demo = page.getByRole('region', { name: 'Salt Lanterns' });
-  const picture = demo.locator('img');
+  await expect(demo.locator('img')).toHaveCount(2);
+  const picture = demo.locator('img').first();
   await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
   await demo.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
   await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(10);

@@ -34,7 +34,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   const renderer = new FrameRenderer(await threadPool(), storedPixels(db));
   const runner = new HandoffRunner(db, renderer, dataFolder);
   const desk = new ArtDesk(db, dataFolder);
-  await seedDemo(db, desk.levels);
+  if (process.env.KEEN_RIDGE_DEMO !== 'off') await seedDemo(db, desk.levels);
   const posters = new Posters(db, renderer);
   const instance = randomUUID();
   const server = createServer(buildApp({ db, posters, runner, desk, instance }));
