@@ -158,6 +158,11 @@ test('planes are found, grouped, locked, shown alone, reordered and renamed', as
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'By the water', exact: true }).click();
   await expect(page.getByText('2 chosen')).toBeVisible();
+  await goToStep(page, 'Stage');
+  await fillNumber(page.getByLabel('East by'), '40');
+  await standRow(page, 'Sheds').click();
+  await expect(page.getByLabel('East', { exact: true })).toHaveValue('40');
+  await goToStep(page, 'Art');
   await page.getByRole('button', { name: 'Lock group By the water' }).click();
   await goToStep(page, 'Stage');
   await standRow(page, 'Sheds').click();

@@ -1,5 +1,6 @@
 import { type Raster, raster } from '../image/index.ts';
-import { fillRandom, type Matches, newMatches, refineMatches, searchOnce, vote } from './patch-match.ts';
+import { seededRandom } from '../units/index.ts';
+import { type Matches, newMatches, refineMatches, searchOnce, vote } from './patch-match.ts';
 import { coarser, type FillLevel, fillSmoothly } from './pyramid.ts';
 
 /** How much of the surroundings is looked at, as a multiple of the hole's size and at least so many px. */
@@ -30,7 +31,7 @@ export function fillHole(
   let matches = newMatches(coarsest);
   if (matches.sources.length === 0) return image;
   fillSmoothly(coarsest);
-  const random = fillRandom(1);
+  const random = seededRandom(1);
   const work = levels.map((level) => level.hole.reduce((sum, v) => sum + v, 0) + 1);
   const total = work.reduce((sum, v) => sum + v, 0);
   let done = 0;

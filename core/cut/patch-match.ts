@@ -17,17 +17,6 @@ export interface Matches {
   readonly deep: Float32Array;
 }
 
-/** Numbers in [0, 1), the same for the same seed (mulberry32). */
-export function fillRandom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), state | 1);
-    t = (t + Math.imul(t ^ (t >>> 7), t | 61)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 /** Targets and sources of a level, not matched yet. */
 export function newMatches({ width, height, known, hole }: FillLevel): Matches {
   const near = new Uint8Array(width * height);

@@ -18,6 +18,7 @@ import {
   type LayerLook,
   matchLayers,
   migratePatch,
+  nudgePlanes,
   type Plane,
   planeFromLayer,
   readScene,
@@ -65,6 +66,19 @@ describe('order, groups and locks', () => {
     const locked = setPlanesLocked(four, new Set([A]), true);
     expect(setPlaneDepth(locked, A, { depthSpx: 500, atFrame: 1, holdPicture: true })).toEqual(locked);
     expect(setPlaneTransform(locked, A, { xSpx: 9 })).toEqual(locked);
+  });
+});
+
+describe('planes that are moved together', () => {
+  it('slide by the same way on their planes, the locked ones not at all', () => {
+    const locked = setPlanesLocked(setPlaneTransform(four, B, { xSpx: 7, ySpx: 1 }), new Set([C]), true);
+    const moved = nudgePlanes(locked, new Set([A, B, C]), 30, -4.5);
+    expect(moved.planes.map(({ transform }) => [transform.xSpx, transform.ySpx])).toEqual([
+      [30, -4.5],
+      [37, -3.5],
+      [0, 0],
+      [0, 0],
+    ]);
   });
 });
 

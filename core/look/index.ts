@@ -4,7 +4,6 @@ export {
   colourSchema,
   type Gradient,
   type GradientStop,
-  isOpaquePaint,
   MIX_SPACES,
   type MixSpace,
   type Paint,

@@ -1,7 +1,7 @@
 import { converter, interpolate, type Rgb } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../geometry/index.ts';
-import { seededRandom } from '../testing/random.ts';
+import { seededRandom } from '../units/index.ts';
 import {
   boxToGradient,
   colourAt,

@@ -40,7 +40,3 @@ export type Paint = z.infer<typeof paintSchema>;
 export type Gradient = Exclude<Paint, { kind: 'solid' }>;
 export type GradientStop = Gradient['stops'][number];
 export type MixSpace = (typeof MIX_SPACES)[number];
-
-/** Whether every point of the paint hides what lies behind. */
-export const isOpaquePaint = (paint: Paint): boolean =>
-  paint.kind === 'solid' ? paint.opacity === 1 : paint.stops.every(({ opacity }) => opacity === 1);

@@ -4,8 +4,8 @@ import { premultiply, type Raster, raster } from '../image/index.ts';
 import { framePlan } from '../shot/index.ts';
 import { randomImage } from '../testing/images.ts';
 import { testRenderer } from '../testing/kernel.ts';
-import { seededRandom } from '../testing/random.ts';
 import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { seededRandom } from '../units/index.ts';
 import {
   BLACK,
   buildLevels,

@@ -1,8 +1,16 @@
-import type { ArtId, Shown } from '../document/index.ts';
-import { type Affine, compose, IDENTITY, invertAffine, leastScale, scaling } from '../geometry/index.ts';
+import type { ArtId, PaintedPath, Shown } from '../document/index.ts';
+import {
+  type Affine,
+  type Box,
+  compose,
+  IDENTITY,
+  invertAffine,
+  leastScale,
+  scaling,
+} from '../geometry/index.ts';
 import { mipCount, mipLevelFor } from '../image/index.ts';
 import { boxToGradient, type Paint } from '../look/index.ts';
-import { outlinesBox, parsePath } from '../shapes/index.ts';
+import { type Outline, outlinesBox, parsePath } from '../shapes/index.ts';
 import type { FramePlan } from '../shot/index.ts';
 import { type PathEdges, pathEdges } from './path-edges.ts';
 
@@ -73,6 +81,23 @@ function imageLayer(art: Art, artToImage: Affine, imageToArt: Affine, opacity: n
   return { kind: 'image', artId, widthPx, heightPx, level, imageToLevel, opacity };
 }
 
+interface ReadPath {
+  readonly outlines: readonly Outline[];
+  readonly box: Box | null;
+}
+const readPaths = new WeakMap<PaintedPath, ReadPath>();
+
+/** The outlines of a path and their bounds, read once: the same path is drawn frame after frame. */
+function readOutlines(painted: PaintedPath): ReadPath {
+  const known = readPaths.get(painted);
+  if (known) return known;
+  const parsed = parsePath(painted.path);
+  const outlines = parsed.ok ? parsed.value : [];
+  const read = { outlines, box: outlinesBox(outlines) };
+  readPaths.set(painted, read);
+  return read;
+}
+
 /** Far to near: the list of paths has the nearest first. */
 function pathLayers(
   shown: Extract<Shown, { kind: 'paths' }>,
@@ -81,11 +106,11 @@ function pathLayers(
   opacity: number,
   view: RenderView,
 ): PathLayer[] {
-  return shown.paths.toReversed().flatMap(({ path, paint }): PathLayer[] => {
-    const outlines = parsePath(path);
-    const box = outlines.ok ? outlinesBox(outlines.value) : null;
-    if (!outlines.ok || !box) return [];
-    const edges = pathEdges(outlines.value, artToImage, view.widthPx, view.heightPx);
+  return shown.paths.toReversed().flatMap((painted): PathLayer[] => {
+    const { paint } = painted;
+    const { outlines, box } = readOutlines(painted);
+    if (!box) return [];
+    const edges = pathEdges(outlines, artToImage, view.widthPx, view.heightPx);
     if (edges.length === 0) return [];
     const { x0: x, y0: y, x1, y1 } = box;
     const imageToGradient =

@@ -4,7 +4,7 @@ import type { Raster } from '../image/index.ts';
 import { type Paint, rampOf } from '../look/index.ts';
 import { ellipseOutline, type Outline, rectangleOutline } from '../shapes/index.ts';
 import { testRenderer } from '../testing/kernel.ts';
-import { seededRandom } from '../testing/random.ts';
+import { seededRandom } from '../units/index.ts';
 import { BLACK, CLEAR, type PathLayer, renderOracle } from './index.ts';
 import { pathEdges } from './path-edges.ts';
 

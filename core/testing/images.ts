@@ -1,5 +1,5 @@
 import { type Raster, raster } from '../image/index.ts';
-import { seededRandom } from './random.ts';
+import { seededRandom } from '../units/index.ts';
 
 /** Soft blobs of paint with opaque, clear and misty parts: what the renderer has to get right. */
 export function randomImage(seed: number, widthPx: number, heightPx: number): Raster<'straight'> {

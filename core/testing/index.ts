@@ -1,6 +1,6 @@
+export { seededRandom } from '../units/index.ts';
 export { randomImage } from './images.ts';
 export { openRasterZip, stackXml } from './openraster.ts';
-export { seededRandom } from './random.ts';
 export {
   paintedLayer,
   testArt,

@@ -1,6 +1,7 @@
 import {
   cameraPoseAt,
   nearestDepthSpx,
+  nudgePlanes,
   type Plane,
   type Scene,
   setPlaneMount,
@@ -160,6 +161,19 @@ function PlaneFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene
         step={10}
         {...depthField((v) => v + cameraZ)}
       />
+      {planes.length > 1 &&
+        (['East', 'South'] as const).map((way) => (
+          <NumberField
+            key={way}
+            label={`${way} by`}
+            unit="px"
+            decimals={1}
+            value={0}
+            {...placeField((v) =>
+              nudgePlanes(session.state.scene, new Set(ids), way === 'East' ? v : 0, way === 'South' ? v : 0),
+            )}
+          />
+        ))}
       {only && planes.length === 1 && (
         <>
           <NumberField
