@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../geometry/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { artToStage } from '../stage/index.ts';
+import { artToCarrier } from '../stage/index.ts';
 import { edgeGaps } from '../survey/index.ts';
 import { paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import {
@@ -166,7 +166,7 @@ describe('the next version of a painting', () => {
   const planeLooks = new Map([A, B, C].map((id, i) => [id, looks([10, 90, 170])[i] as LayerLook]));
   /** Where px (x, y) of the painting lands on the stage. */
   const onStage = (plane: Plane, x: number, y: number, finer = 1) =>
-    applyAffine(artToStage(plane.transform), {
+    applyAffine(artToCarrier(plane.transform), {
       x: x * finer - (plane.origin?.xPx ?? 0),
       y: y * finer - (plane.origin?.yPx ?? 0),
     });
@@ -250,7 +250,7 @@ describe('a cut', () => {
     const cut = cutPlane(turned, B, D, 'Rock', result);
     const place = (scene: typeof cut, name: string, x: number, y: number) => {
       const plane = scene.planes.find((p) => p.name === name) as Plane;
-      return applyAffine(artToStage(plane.transform), { x, y });
+      return applyAffine(artToCarrier(plane.transform), { x, y });
     };
     const near = (u: { x: number; y: number }, v: { x: number; y: number }) =>
       Math.hypot(u.x - v.x, u.y - v.y);
@@ -262,10 +262,42 @@ describe('a cut', () => {
   });
 });
 
+describe('scenes of version 2', () => {
+  const oldPlane = () => {
+    const { repeat: _r, run: _u, transform, ...rest } = testPlane({ id: A });
+    const { skew: _s, ...upright } = transform;
+    return { ...rest, transform: upright, mount: 'camera' };
+  };
+
+  it('open as they were', () => {
+    const read = readScene({ ...testScene(), version: 2, planes: [oldPlane()] });
+    expect(read.ok && read.value.planes[0]).toEqual(testPlane({ id: A, mount: { on: 'camera' } }));
+  });
+
+  it('can still be undone into: mounts and planes of old patches mean what they meant', () => {
+    const patch = [
+      { op: 'add' as const, path: '/planes/0', value: oldPlane() as never },
+      { op: 'replace' as const, path: '/planes/0/mount', value: 'stage' },
+      { op: 'replace' as const, path: '/planes/0/transform', value: oldPlane().transform as never },
+    ];
+    const after = applyScenePatch(testScene(), patch);
+    expect(after.ok && after.value.planes[0]).toEqual(testPlane({ id: A }));
+    expect(migratePatch(migratePatch(patch))).toEqual(migratePatch(patch));
+  });
+});
+
 describe('scenes of version 1', () => {
   const old = () => {
-    const { group: _g, content: _c, origin: _o, locked: _l, ...rest } = testPlane({ id: A });
-    return { ...testScene(), version: 1, planes: [{ ...rest, art: testArt(1) }] };
+    const {
+      group: _g,
+      content: _c,
+      origin: _o,
+      locked: _l,
+      repeat: _r,
+      run: _u,
+      ...rest
+    } = testPlane({ id: A });
+    return { ...testScene(), version: 1, planes: [{ ...rest, mount: 'stage', art: testArt(1) }] };
   };
 
   it('open as they were', () => {

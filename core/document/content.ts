@@ -87,7 +87,7 @@ export function exposureIndexAt(content: Moving, frame: number, shotRate: Scene[
     ((Math.floor(frame) - startFrame) * own.num * shotRate.den) / (own.den * shotRate.num) + 1e-9,
   );
   const order = turnOf(exposures.length, cycle);
-  const length = order.reduce((sum, i) => sum + (exposures[i] as Exposure).hold, 0);
+  const length = turnTicks(content);
   let left = tick < 0 ? 0 : cycle === 'once' ? Math.min(tick, length - 1) : tick % length;
   for (const index of order) {
     left -= (exposures[index] as Exposure).hold;
@@ -95,6 +95,10 @@ export function exposureIndexAt(content: Moving, frame: number, shotRate: Scene[
   }
   return order.at(-1) ?? 0;
 }
+
+/** How long one turn of the exposures takes, in frames of the plane's own rate. */
+export const turnTicks = ({ exposures, cycle }: Moving): number =>
+  turnOf(exposures.length, cycle).reduce((sum, i) => sum + (exposures[i] as Exposure).hold, 0);
 
 function turnOf(count: number, cycle: Moving['cycle']): number[] {
   const there = Array.from({ length: count }, (_, i) => i);

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { framePlan } from '../shot/index.ts';
-import { paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { mountedOn, paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
 import {
   addPlanes,
@@ -27,7 +27,6 @@ import {
   setCameraEase,
   setFrameSize,
   setPlaneDepth,
-  setPlaneMount,
   setPlanesHidden,
   setPlanesOpacity,
   setPlaneTransform,
@@ -124,7 +123,7 @@ describe('edits', () => {
     ['setPlanesOpacity', scene, (s) => setPlanesOpacity(s, new Set([A]), 0.5)],
     ['setPlaneDepth', scene, (s) => setPlaneDepth(s, A, { depthSpx: 500, atFrame: 1, holdPicture: true })],
     ['setPlaneTransform', scene, (s) => setPlaneTransform(s, A, { rotationDeg: 12 })],
-    ['setPlaneMount', scene, (s) => setPlaneMount(s, B, 'camera', 1)],
+    ['setPlaneMount', scene, (s) => mountedOn(s, B, { on: 'camera' })],
     ['reorderPlanes', scene, (s) => reorderPlanes(s, new Set([A]), null)],
     ['setCamera', scene, (s) => setCamera(s, { zoom: 2, roll: 4 }, { frame: 9, keying: true })],
     ['moveCameraKeys', keyed, (s) => moveCameraKeys(s, at(25), 5)],

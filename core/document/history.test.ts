@@ -19,6 +19,7 @@ import {
   setPlaneDepth,
   setPlaneMount,
   setPlanesHidden,
+  stageFault,
 } from './index.ts';
 
 const IDS = ['a', 'b', 'c', 'd'].map(testPlaneId);
@@ -62,11 +63,22 @@ const steps: fc.Arbitrary<Step> = fc.oneof(
       (s) =>
         setPlanesHidden(s, new Set([p]), hidden),
   ),
-  fc.tuple(id, fc.constantFrom('stage' as const, 'camera' as const)).map(
-    ([p, mount]): Step =>
-      (s) =>
-        setPlaneMount(s, p, mount, 9),
-  ),
+  fc
+    .tuple(
+      id,
+      fc.oneof(
+        fc.constantFrom('stage' as const, 'camera' as const).map((on) => ({ on })),
+        id,
+      ),
+    )
+    .map(
+      ([p, on]): Step =>
+        (s) => {
+          const goal = typeof on === 'string' ? { on: 'plane' as const, plane: on } : on;
+          const mounted = setPlaneMount(s, p, goal, 9);
+          return mounted.ok && !stageFault(mounted.value) ? mounted.value : s;
+        },
+    ),
   fc.tuple(id, fc.option(id)).map(
     ([p, before]): Step =>
       (s) =>

@@ -12,7 +12,9 @@ export {
   sceneArts,
   shownArts,
   shownAt,
+  turnTicks,
 } from './content.ts';
+export { ALIGNMENTS, type Alignment, alignPlanes, distributePlanes } from './edits/arrange.ts';
 export {
   type CameraChange,
   deleteCameraKeys,
@@ -23,6 +25,17 @@ export {
 } from './edits/camera.ts';
 export { addCard, coverCard, seenBox } from './edits/cards.ts';
 export { type CutResult, changeCut, cutPlane } from './edits/cut-plane.ts';
+export {
+  type DepthMode,
+  flattenDepths,
+  nearestDepthSpx,
+  reverseDepths,
+  scaleDepths,
+  setPlaneDepth,
+  setPlanesDepth,
+  spreadPlanes,
+} from './edits/depths.ts';
+export { addCarrier, setPlaneMount } from './edits/mounts.ts';
 export { tidyName, tidyNames, uniqueTidyNames } from './edits/names.ts';
 export {
   applyNewVersion,
@@ -32,29 +45,57 @@ export {
   type NewVersion,
 } from './edits/new-version.ts';
 export {
+  fillFrame,
+  flipPlanes,
+  movePlanesOnFrame,
+  paintOnFrame,
+  setPlaneAnchor,
+  stepOnCarrier,
+  withoutRiders,
+} from './edits/place.ts';
+export {
   addPlanes,
   type CopyLook,
   copyOfPlane,
-  type DepthChange,
   deletePlanes,
   freeName,
   insertPlanes,
-  nearestDepthSpx,
   nudgePlanes,
   renameGroup,
   renamePlane,
   reorderPlanes,
   setPlaneContent,
-  setPlaneDepth,
-  setPlaneMount,
   setPlanesGroup,
   setPlanesHidden,
   setPlanesLocked,
   setPlanesOpacity,
   setPlaneTransform,
 } from './edits/planes.ts';
+export {
+  type RunSpeed,
+  type RunUnit,
+  repeatPeriodSpx,
+  runBetween,
+  runSpeedAt,
+  runWorld,
+  setPlanesRepeat,
+  setRunSpeed,
+  setRunUnit,
+  stopRuns,
+  worldPlanes,
+} from './edits/runs.ts';
 export { setFrameSize, setRate, setShotLength } from './edits/shot-settings.ts';
 export { sceneJsonSchema } from './json-schema.ts';
+export {
+  canClose,
+  closeLoop,
+  closingLengths,
+  LOOP_WAYS,
+  type LoopItem,
+  type LoopWay,
+  loopReport,
+  worstLoopError,
+} from './loop.ts';
 export { MIGRATIONS, type Migration, migrate, migratePatch } from './migrations.ts';
 export { newPlane } from './new-plane.ts';
 export {
@@ -94,12 +135,16 @@ export {
   frameSizeSchema,
   LIMITS,
   type Made,
+  type Mount,
   type NewScene,
   newScene,
   type Origin,
   type Plane,
   type PlaneId,
   planeIdSchema,
+  REPEATS,
+  type Repeat,
+  type Run,
   rateSchema,
   SCENE_VERSION,
   type Scene,
@@ -108,3 +153,12 @@ export {
   type Shape,
   sceneSchema,
 } from './scene.ts';
+export {
+  carrierOf,
+  mountFault,
+  repeatsAcross,
+  repeatsDown,
+  stageFault,
+  standingAt,
+  standingsAt,
+} from './standings.ts';

@@ -20,6 +20,21 @@ function planeFrom1(plane: unknown): unknown {
   return { ...rest, group: null, content: { kind: 'still', art, made: null }, origin: null, locked: false };
 }
 
+/** Since version 3 a plane may ride on another one, run, repeat and be skewed by what it rides on. */
+function planeFrom2(plane: unknown): unknown {
+  if (!isData(plane)) return plane;
+  return {
+    ...plane,
+    mount: mountFrom2(plane.mount),
+    transform: transformFrom2(plane.transform),
+    repeat: plane.repeat ?? 'none',
+    run: plane.run ?? null,
+  };
+}
+const mountFrom2 = (mount: unknown): unknown => (typeof mount === 'string' ? { on: mount } : mount);
+const transformFrom2 = (transform: unknown): unknown =>
+  isData(transform) && !('skew' in transform) ? { ...transform, skew: 0 } : transform;
+
 /** In order, without gaps, ending at the current version. */
 export const MIGRATIONS: readonly Migration[] = [
   {
@@ -30,20 +45,35 @@ export const MIGRATIONS: readonly Migration[] = [
       planes: Array.isArray(scene.planes) ? scene.planes.map(planeFrom1) : scene.planes,
     }),
   },
+  {
+    from: 2,
+    name: 'planes ride, run and repeat',
+    up: (scene) => ({
+      ...scene,
+      planes: Array.isArray(scene.planes) ? scene.planes.map(planeFrom2) : scene.planes,
+    }),
+  },
 ];
 
 /**
- * A patch as the newest version means it: patches of the history were made on older scenes. A plane's image lies at
- * /planes/N/content/art since version 2; nothing else in a scene has /planes/N/art, so newer patches stay as they are.
+ * A patch as the newest version means it: patches of the history were made on older scenes. What they say of planes is
+ * told apart by its shape, so newer patches stay as they are.
  */
 export const migratePatch = <P extends readonly { readonly op: string; readonly path: string }[]>(
   patch: P,
 ): P =>
   patch.map((step) => {
     const path = step.path.replace(/^(\/planes\/\d+)\/art(\/|$)/, '$1/content/art$2');
-    const isPlane = /^\/planes\/(\d+|-)$/.test(path);
-    return 'value' in step && isPlane ? { ...step, path, value: planeFrom1(step.value) } : { ...step, path };
+    const value = 'value' in step ? valueAt(path) : undefined;
+    return value && 'value' in step ? { ...step, path, value: value(step.value) } : { ...step, path };
   }) as unknown as P;
+
+/** How a value that is put at `path` of a scene has changed since version 1. */
+function valueAt(path: string): ((value: unknown) => unknown) | undefined {
+  if (/^\/planes\/(\d+|-)$/.test(path)) return (plane) => planeFrom2(planeFrom1(plane));
+  if (/^\/planes\/\d+\/mount$/.test(path)) return mountFrom2;
+  return /^\/planes\/\d+\/transform$/.test(path) ? transformFrom2 : undefined;
+}
 
 /** Brings a scene of any known version to the newest one that `migrations` lead to. */
 export function migrate(

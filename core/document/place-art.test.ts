@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../geometry/index.ts';
-import { artToStage } from '../stage/index.ts';
+import { artToCarrier } from '../stage/index.ts';
 import { paintedLayer, testArt, testPlaneId } from '../testing/scenes.ts';
 import { AS_PAINTED, FITS, fitScale, newPlane, planeFromLayer } from './index.ts';
 
@@ -39,7 +39,7 @@ describe('how a painting is put on the datum', () => {
           const [p, q] = [first, second].map(([xPx, yPx], i) => {
             const layer = paintedLayer({ art: testArt(i + 1, 300 + 90 * i, 200), xPx, yPx, ...size });
             const plane = planeFromLayer(ID, layer, FRAME, place);
-            return applyAffine(artToStage(plane.transform), { x: 777 - xPx, y: 333 - yPx });
+            return applyAffine(artToCarrier(plane.transform), { x: 777 - xPx, y: 333 - yPx });
           });
           expect(Math.hypot(p!.x - q!.x, p!.y - q!.y)).toBeLessThan(1e-8);
           const scale = fitScale(fit, { widthPx: 3100, heightPx: 1300 }, FRAME);

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { paintSchema } from '../look/index.ts';
 import { PATH_LIMITS, parsePath } from '../shapes/index.ts';
-import { MOUNTS } from '../stage/index.ts';
+import { stageFault } from './standings.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
-export const SCENE_VERSION = 2;
+export const SCENE_VERSION = 3;
 
 export const LIMITS = {
   framePx: { min: 16, max: 16384 },
@@ -19,6 +19,8 @@ export const LIMITS = {
   exposures: { max: 5000 },
   holdFrames: { min: 1, max: 100_000 },
   shapes: { max: 200 },
+  runSpeedPx: { min: -1e6, max: 1e6 },
+  runTimes: { min: -10_000, max: 10_000 },
 } as const;
 
 const coordinate = z.number().min(LIMITS.coordinateSpx.min).max(LIMITS.coordinateSpx.max);
@@ -96,6 +98,8 @@ export const transformSchema = z.strictObject({
   scaleX: nonZeroScale,
   scaleY: nonZeroScale,
   rotationDeg: z.number().min(-36_000).max(36_000),
+  /** Slide across for one px down, before the turn. */
+  skew: z.number().min(-1e6).max(1e6),
   anchorXArtPx: coordinate,
   anchorYArtPx: coordinate,
 });
@@ -216,6 +220,40 @@ export const originSchema = z.strictObject({
 });
 export type Origin = z.infer<typeof originSchema>;
 
+export const mountSchema = z.discriminatedUnion('on', [
+  z.strictObject({ on: z.literal('stage') }),
+  z.strictObject({ on: z.literal('camera') }),
+  /** Depth and place count from that plane's, in its own px. */
+  z.strictObject({ on: z.literal('plane'), plane: planeIdSchema }),
+]);
+export type Mount = z.infer<typeof mountSchema>;
+
+export const REPEATS = ['none', 'across', 'down', 'both'] as const;
+/** Along which of its own axes a plane is tiled without end. */
+export type Repeat = (typeof REPEATS)[number];
+
+const runChannel = channelOf(z.number().min(LIMITS.runSpeedPx.min).max(LIMITS.runSpeedPx.max));
+const runTimes = z.int().min(LIMITS.runTimes.min).max(LIMITS.runTimes.max);
+
+/** How a plane slides by itself, along its own axes: east and south positive. */
+export const runSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('speed'),
+    /** Px a frame as a plane on the datum would slide, so that depth scales it; or its own on the home frame. */
+    unit: z.enum(['datum', 'own']),
+    x: runChannel,
+    y: runChannel,
+  }),
+  /** Closes exactly: so many of its own widths and heights in so many frames. */
+  z.strictObject({
+    kind: z.literal('cycle'),
+    timesX: runTimes,
+    timesY: runTimes,
+    frames: z.int().min(LIMITS.lengthFrames.min).max(LIMITS.lengthFrames.max),
+  }),
+]);
+export type Run = z.infer<typeof runSchema>;
+
 export const planeSchema = z.strictObject({
   id: planeIdSchema,
   name: z.string().min(1).max(LIMITS.nameLength.max),
@@ -223,9 +261,11 @@ export const planeSchema = z.strictObject({
   group: z.string().min(1).max(LIMITS.nameLength.max).nullable(),
   content: contentSchema,
   origin: originSchema.nullable(),
-  mount: z.enum(MOUNTS),
+  mount: mountSchema,
   depthSpx: coordinate,
   transform: transformSchema,
+  repeat: z.enum(REPEATS),
+  run: runSchema.nullable(),
   opacity: unitInterval,
   hidden: z.boolean(),
   locked: z.boolean(),
@@ -252,9 +292,9 @@ export const sceneSchema = z
     message: 'two planes share an id',
     path: ['planes'],
   })
-  .refine((scene) => scene.planes.every((plane) => plane.depthSpx > -scene.homeDistanceSpx), {
-    message: 'a plane stands at or behind the home camera',
-    path: ['planes'],
+  .superRefine((scene, context) => {
+    const fault = stageFault(scene);
+    if (fault) context.addIssue({ code: 'custom', message: fault, path: ['planes'] });
   });
 export type Scene = z.infer<typeof sceneSchema>;
 

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { REPEATS, type Repeat } from '../document/index.ts';
 import { type Affine, compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { premultiply, type Raster, raster } from '../image/index.ts';
 import { framePlan } from '../shot/index.ts';
@@ -19,10 +20,16 @@ import {
 const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, background: CLEAR };
 
 /** A layer through the same resolution of maps and levels that plans go through. */
-function layer(image: Raster, id: number, artToFrame: Affine, opacity: number): RenderLayer[] {
+function layer(
+  image: Raster,
+  id: number,
+  artToFrame: Affine,
+  opacity: number,
+  repeat: Repeat = 'none',
+): RenderLayer[] {
   const plane = testPlane({ id: testPlaneId(`p${id}`) }, image.widthPx, image.heightPx);
   const shown = { kind: 'image' as const, art: testArt(id, image.widthPx, image.heightPx) };
-  const facts = { planeId: plane.id, shown, distanceSpx: 1, speed: 1, opacity };
+  const facts = { planeId: plane.id, shown, distanceSpx: 1, speed: 1, opacity, repeat };
   const { pose } = framePlan(testScene(), 1);
   const planes = [{ ...facts, state: 'drawn' as const, artToFrame }];
   return renderLayers({ frame: 1, widthPx: VIEW.widthPx, heightPx: VIEW.heightPx, pose, planes }, VIEW);
@@ -36,7 +43,12 @@ function worstDifference(pixels: Raster, oracle: Float64Array): number {
   return worst;
 }
 
-async function kernelAgainstOracle(seed: number, turned: boolean, background = CLEAR): Promise<number> {
+async function kernelAgainstOracle(
+  seed: number,
+  turned: boolean,
+  background = CLEAR,
+  tiled = false,
+): Promise<number> {
   const random = seededRandom(seed);
   const renderer = await testRenderer();
   const images = new Map<string, Raster<'premultiplied'>[]>();
@@ -55,7 +67,8 @@ async function kernelAgainstOracle(seed: number, turned: boolean, background = C
       translation(random() * VIEW.widthPx, random() * VIEW.heightPx),
       compose(turnedBy, about),
     );
-    return layer(image, i, map, random() < 0.5 ? 1 : random());
+    const repeat = tiled ? REPEATS[Math.floor(random() * REPEATS.length)] : 'none';
+    return layer(image, i, map, random() < 0.5 ? 1 : random(), repeat);
   }).flat();
   const view = { ...VIEW, background };
   return worstDifference(
@@ -78,6 +91,56 @@ describe('the kernel against the float renderer', () => {
       expect(await kernelAgainstOracle(seed, true, BLACK)).toBeLessThanOrEqual(1);
     },
   );
+
+  it.each(Array.from({ length: 40 }, (_, i) => i + 201))(
+    'stays within 1/255 tiled, scene %i',
+    async (seed) => {
+      expect(await kernelAgainstOracle(seed, seed % 2 === 0, CLEAR, true)).toBeLessThanOrEqual(1);
+    },
+  );
+
+  it('tiles as copies side by side would lie, to the bit, wherever the frame cuts them', async () => {
+    const renderer = await testRenderer();
+    const image = randomImage(9, 64, 48);
+    renderer.addImage(testArtId(1), image);
+    const tiled = renderer.render(layer(image, 1, translation(-1000 * 64 + 13, 7 - 48 * 3), 1, 'both'), VIEW);
+    const copies = [-1, 0, 1, 2, 3].flatMap((row) =>
+      [-1, 0, 1, 2, 3, 4].flatMap((column) =>
+        layer(image, 1, translation(13 + column * 64, 7 + row * 48), 1, 'none'),
+      ),
+    );
+    const apart = renderer.render(copies, VIEW).data;
+    expect(tiled.data.every((value, i) => value === apart[i])).toBe(true);
+  });
+
+  it('closes the seam: a tiled gradient that meets itself has no step at any size or turn', async () => {
+    const renderer = await testRenderer();
+    const wave = raster(96, 40, 'straight');
+    for (let i = 0; i < 96 * 40; i++) {
+      const value = Math.round(128 + 100 * Math.sin(((i % 96) / 96) * 2 * Math.PI));
+      wave.data.set([value, value, value, 255], i * 4);
+    }
+    renderer.addImage(testArtId(1), wave);
+    for (const [grow, turn] of [
+      [1.37, 0],
+      [0.61, 0],
+      [0.23, 0],
+      [0.9, 17],
+    ] as const) {
+      const map = compose(rotation(turn), scaling(grow));
+      const drawn = renderer.render(layer(wave, 1, map, 1, 'both'), VIEW);
+      // The steepest the wave may be: 100·2π/96 a texel, rounded values on both sides.
+      const most = (100 * 2 * Math.PI) / 96 / grow + 3;
+      for (let y = 5; y < VIEW.heightPx; y += 9) {
+        for (let x = 1; x < VIEW.widthPx; x++) {
+          const at = (y * VIEW.widthPx + x) * 4;
+          const step = Math.abs((drawn.data[at] as number) - (drawn.data[at - 4] as number));
+          expect(step).toBeLessThanOrEqual(most);
+          expect(drawn.data[at + 3]).toBe(255);
+        }
+      }
+    }
+  });
 
   it('notices a layer that is drawn one pixel off', async () => {
     const renderer = await testRenderer();

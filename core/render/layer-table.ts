@@ -1,3 +1,4 @@
+import { repeatsAcross, repeatsDown } from '../document/index.ts';
 import type { Affine } from '../geometry/index.ts';
 import { rampOf } from '../look/index.ts';
 import { type Background, type ImageLayer, needsDither, type PathLayer, type RenderLayer } from './layers.ts';
@@ -68,10 +69,20 @@ function writeEntry(table: DataView, at: number, map: readonly number[], words: 
 }
 
 const opacityQ15 = (opacity: number): number => Math.round(Math.min(1, opacity) * 32768);
-const KIND = { unrolled: 0, rolled: 1, paths: 2 } as const;
+const KIND = { unrolled: 0, rolled: 1, paths: 2, scattered: 3 } as const;
+/** Texels an output px past which a row of a tiled image is read one by one: the row in between would not fit. */
+const GATHERED_TEXELS = 2;
 
 function writeImage(table: DataView, at: number, layer: ImageLayer, level: StoredLevel): void {
-  const { b, c } = layer.imageToLevel;
+  const { a, b, c } = layer.imageToLevel;
+  const turned = b !== 0 || c !== 0;
+  const tiled = layer.repeat !== 'none';
+  const kind =
+    tiled && (turned || Math.abs(a) > GATHERED_TEXELS)
+      ? KIND.scattered
+      : turned
+        ? KIND.rolled
+        : KIND.unrolled;
   writeEntry(table, at, atPixelCentres(layer.imageToLevel, 0.5), [
     level.pixelsAt,
     level.strideBytes,
@@ -80,8 +91,10 @@ function writeImage(table: DataView, at: number, layer: ImageLayer, level: Store
     level.tilesAt,
     level.tileColumns,
     opacityQ15(layer.opacity),
-    b !== 0 || c !== 0 ? KIND.rolled : KIND.unrolled,
+    kind,
   ]);
+  const bits = (repeatsAcross(layer.repeat) ? 1 : 0) | (repeatsDown(layer.repeat) ? 2 : 0);
+  table.setInt32(at + 116, bits, true);
 }
 
 /** Edges, then the ramp as four 16-bit lanes an entry; a multiple of 16. */

@@ -1,3 +1,4 @@
+import { type Repeat, repeatsAcross, repeatsDown } from '../document/index.ts';
 import { applyAffine } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
 import { colourAt, srgbOfHex } from '../look/index.ts';
@@ -33,7 +34,7 @@ export function renderOracle(
     for (let y = 0; y < heightPx; y++) {
       for (let x = 0; x < widthPx; x++) {
         const [px, py] = [x + 0.5, y + 0.5];
-        readBilinear(level, a * px + c * py + e - 0.5, b * px + d * py + f - 0.5, sample);
+        readBilinear(level, layer.repeat, a * px + c * py + e - 0.5, b * px + d * py + f - 0.5, sample);
         sourceOver(out, (y * widthPx + x) * 4, sample, layer.opacity);
       }
     }
@@ -41,22 +42,38 @@ export function renderOracle(
   return out;
 }
 
-function readBilinear(image: Raster<'premultiplied'>, u: number, v: number, out: Float64Array): void {
+function readBilinear(
+  image: Raster<'premultiplied'>,
+  repeat: Repeat,
+  u: number,
+  v: number,
+  out: Float64Array,
+): void {
   out.fill(0);
   const [column, row] = [Math.floor(u), Math.floor(v)];
-  if (column < -1 || row < -1 || column >= image.widthPx || row >= image.heightPx) return;
   const [right, down] = [u - column, v - row];
-  addTexel(image, column, row, (1 - right) * (1 - down), out);
-  addTexel(image, column + 1, row, right * (1 - down), out);
-  addTexel(image, column, row + 1, (1 - right) * down, out);
-  addTexel(image, column + 1, row + 1, right * down, out);
+  addTexel(image, repeat, column, row, (1 - right) * (1 - down), out);
+  addTexel(image, repeat, column + 1, row, right * (1 - down), out);
+  addTexel(image, repeat, column, row + 1, (1 - right) * down, out);
+  addTexel(image, repeat, column + 1, row + 1, right * down, out);
 }
 
-function addTexel(image: Raster, x: number, y: number, weight: number, out: Float64Array): void {
+function addTexel(
+  image: Raster,
+  repeat: Repeat,
+  column: number,
+  row: number,
+  weight: number,
+  out: Float64Array,
+): void {
+  const x = repeatsAcross(repeat) ? within(column, image.widthPx) : column;
+  const y = repeatsDown(repeat) ? within(row, image.heightPx) : row;
   if (x < 0 || y < 0 || x >= image.widthPx || y >= image.heightPx) return;
   const at = (y * image.widthPx + x) * 4;
   for (let c = 0; c < 4; c++) out[c] = (out[c] as number) + weight * (image.data[at + c] as number);
 }
+
+const within = (index: number, size: number): number => ((index % size) + size) % size;
 
 function sourceOver(out: Float64Array, at: number, source: Float64Array, opacity: number): void {
   const rest = 1 - ((source[3] as number) * opacity) / 255;

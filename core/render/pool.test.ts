@@ -60,6 +60,7 @@ const LAYERS: readonly RenderLayer[] = [
     level: 1,
     imageToLevel: compose(translation(-4.5, 3), IDENTITY),
     opacity: 1,
+    repeat: 'none',
   },
 ];
 

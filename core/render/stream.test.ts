@@ -75,6 +75,7 @@ const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
   level,
   imageToLevel: compose(scaling(1 / 2 ** level), compose(rotation(8), translation(400, 120))),
   opacity: 1,
+  repeat: 'none',
 });
 const VIEW = { widthPx: 240, heightPx: 150, frameToImage: scaling(1), background: CLEAR };
 const settled = () => new Promise((resolve) => setTimeout(resolve, 20));

@@ -1,3 +1,4 @@
+import { type Repeat, repeatsAcross, repeatsDown } from '../document/index.ts';
 import { type Affine, type Box, compose, mapBox, scaling } from '../geometry/index.ts';
 import { CHUNK_PX, chunkGrid } from '../image/index.ts';
 import type { Arena } from './arena.ts';
@@ -102,7 +103,7 @@ export class StreamedImage {
     for (let index = layer.level; index < this.levels.length; index++) {
       const level = this.levels[index] as Level;
       const imageToLevel = compose(scaling(1 / 2 ** (index - layer.level)), layer.imageToLevel);
-      const rect = seenChunks(level, imageToLevel, view);
+      const rect = seenChunks(level, imageToLevel, view, layer.repeat);
       if (!rect) return { layer: null, missing: null };
       level.usedAt = tick;
       if (level.place && everyChunk(level, rect, (state) => state === HERE))
@@ -181,16 +182,31 @@ function seenChunks(
   level: Level,
   imageToLevel: Affine,
   view: { widthPx: number; heightPx: number },
+  repeat: Repeat,
 ): ChunkRect | null {
   const box: Box = mapBox(imageToLevel, { x0: 0, y0: 0, x1: view.widthPx, y1: view.heightPx });
-  const [x0, y0] = [Math.max(0, Math.floor(box.x0) - 2), Math.max(0, Math.floor(box.y0) - 2)];
-  const [x1, y1] = [
-    Math.min(level.widthPx - 1, Math.ceil(box.x1) + 2),
-    Math.min(level.heightPx - 1, Math.ceil(box.y1) + 2),
-  ];
-  if (x0 > x1 || y0 > y1) return null;
+  const across = seenTexels(box.x0, box.x1, level.widthPx, repeatsAcross(repeat));
+  const down = seenTexels(box.y0, box.y1, level.heightPx, repeatsDown(repeat));
+  if (!across || !down) return null;
   const chunk = (v: number) => Math.floor(v / CHUNK_PX);
-  return { c0: chunk(x0), r0: chunk(y0), c1: chunk(x1), r1: chunk(y1) };
+  return { c0: chunk(across.from), r0: chunk(down.from), c1: chunk(across.to), r1: chunk(down.to) };
+}
+
+/** Texels [from, to] that are read between two coordinates; all of a tiled axis where the seam is in view. */
+function seenTexels(
+  low: number,
+  high: number,
+  size: number,
+  tiled: boolean,
+): { readonly from: number; readonly to: number } | null {
+  const [first, last] = [Math.floor(low) - 2, Math.ceil(high) + 2];
+  if (tiled) {
+    const from = ((first % size) + size) % size;
+    const to = from + last - first;
+    return to < size ? { from, to } : { from: 0, to: size - 1 };
+  }
+  const [from, to] = [Math.max(0, first), Math.min(size - 1, last)];
+  return from > to ? null : { from, to };
 }
 
 function everyChunk(level: Level, { c0, r0, c1, r1 }: ChunkRect, holds: (state: number) => boolean): boolean {

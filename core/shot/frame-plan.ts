@@ -1,10 +1,12 @@
 import {
   cameraPoseAt,
   type PlaneId,
+  type Repeat,
   type Scene,
   type Shown,
   shownAt,
   stageFrameOf,
+  standingsAt,
 } from '../document/index.ts';
 import type { Affine } from '../geometry/index.ts';
 import { type CameraPose, drawingOrder, placePlane } from '../stage/index.ts';
@@ -19,6 +21,8 @@ interface PlaneFacts {
   readonly distanceSpx: number;
   readonly speed: number;
   readonly opacity: number;
+  /** Along which of its own axes its art is tiled. */
+  readonly repeat: Repeat;
 }
 
 export type PlanePlan =
@@ -36,17 +40,21 @@ export interface FramePlan {
   readonly planes: readonly PlanePlan[];
 }
 
-/** Resolves a scene at `frame` (from 1; fractions allowed for sub-frame sampling). */
-export function framePlan(scene: Scene, frame: number): FramePlan {
+/**
+ * Resolves a scene at `frame` (from 1; fractions allowed for sub-frame sampling), through the shot's own camera or
+ * another `pose` that looks at it.
+ */
+export function framePlan(scene: Scene, frame: number, pose = cameraPoseAt(scene, frame)): FramePlan {
   const stage = stageFrameOf(scene);
-  const pose = cameraPoseAt(scene, frame);
-  const placements = scene.planes.map((plane) => placePlane(stage, pose, plane));
+  const standings = standingsAt(scene, frame);
+  const placements = scene.planes.map((plane) => placePlane(stage, pose, standings.get(plane.id)!));
   const order = drawingOrder(placements.map((placement) => placement.distanceSpx));
   const planes = order.map((index): PlanePlan => {
     const plane = scene.planes[index]!;
     const { artToFrame, distanceSpx, speed } = placements[index]!;
     const shown = shownAt(plane.content, frame, scene.rate);
-    const facts = { planeId: plane.id, shown, distanceSpx, speed, opacity: plane.opacity };
+    const { opacity, repeat } = plane;
+    const facts = { planeId: plane.id, shown, distanceSpx, speed, opacity, repeat };
     if (plane.hidden) return { ...facts, state: 'hidden', artToFrame };
     return artToFrame
       ? { ...facts, state: 'drawn', artToFrame }

@@ -11,16 +11,29 @@ export {
 } from './camera.ts';
 export { cameraAfterDrag } from './drag-camera.ts';
 export { holdPicture } from './hold-picture.ts';
+export { depthForSlide, type Sighting } from './measure.ts';
 export {
-  artToStage,
   depthAtSpeed,
   drawingOrder,
-  MOUNTS,
-  type Mount,
   type Placement,
-  type PlaneTransform,
   placePlane,
-  type StagedPlane,
+  poseFor,
   speedAtDepth,
 } from './placement.ts';
-export { remount } from './remount.ts';
+export { remount, transformOf } from './remount.ts';
+export { ROCK_WAYS, type Rock, type RockWay, rockedPose } from './rock.ts';
+export { SPREAD_STEPS, type Spread, type SpreadStep, scaledDepth, spreadDepths } from './spread.ts';
+export {
+  artToCarrier,
+  type CarriedPlane,
+  type Carrier,
+  carrierFor,
+  depthOnCarrier,
+  ON_CAMERA,
+  ON_STAGE,
+  type PlaneTransform,
+  ROOTS,
+  type Root,
+  type Standing,
+  standPlane,
+} from './standing.ts';

@@ -1,4 +1,4 @@
-import { type Affine, compose, rotation, scaling, translation } from '../geometry/index.ts';
+import { type Affine, compose } from '../geometry/index.ts';
 import {
   type CameraPose,
   distanceSpx,
@@ -7,27 +7,7 @@ import {
   type StageFrame,
   stageToFrame,
 } from './camera.ts';
-
-export const MOUNTS = ['stage', 'camera'] as const;
-/** What a plane rides on. On the camera it keeps its place and size on screen through any move. */
-export type Mount = (typeof MOUNTS)[number];
-
-/** Where a plane's art stands on its plane: P = pos + R(rot)·diag(sx, sy)·(a − anchor). */
-export interface PlaneTransform {
-  readonly xSpx: number;
-  readonly ySpx: number;
-  readonly scaleX: number;
-  readonly scaleY: number;
-  readonly rotationDeg: number;
-  readonly anchorXArtPx: number;
-  readonly anchorYArtPx: number;
-}
-
-export interface StagedPlane {
-  readonly mount: Mount;
-  readonly depthSpx: number;
-  readonly transform: PlaneTransform;
-}
+import type { Root, Standing } from './standing.ts';
 
 export interface Placement {
   /** Art px to output px; null when the camera has passed the plane. */
@@ -38,20 +18,23 @@ export interface Placement {
   readonly speed: number;
 }
 
-export function artToStage(t: PlaneTransform): Affine {
-  const turned = compose(rotation(t.rotationDeg), scaling(t.scaleX, t.scaleY));
-  return compose(translation(t.xSpx, t.ySpx), compose(turned, translation(-t.anchorXArtPx, -t.anchorYArtPx)));
-}
+/** The camera as what rides on `root` sees it: always at home for what rides on the camera. */
+export const poseFor = (frame: StageFrame, pose: CameraPose, root: Root): CameraPose =>
+  root === 'camera' ? homePose(frame) : pose;
 
-/** Where the art of `plane` lands on the frame for this camera. */
-export function placePlane(frame: StageFrame, pose: CameraPose, plane: StagedPlane): Placement {
-  const from = plane.mount === 'camera' ? homePose(frame) : pose;
-  const distance = distanceSpx(from, plane.depthSpx);
+/** Where the art of a plane lands on the frame for this camera. */
+export function placePlane(
+  frame: StageFrame,
+  pose: CameraPose,
+  { root, depthSpx, artToStage }: Pick<Standing, 'root' | 'depthSpx' | 'artToStage'>,
+): Placement {
+  const from = poseFor(frame, pose, root);
+  const distance = distanceSpx(from, depthSpx);
   const passed = distance <= nearLimitSpx(frame);
   return {
-    artToFrame: passed ? null : compose(stageToFrame(frame, from, distance), artToStage(plane.transform)),
+    artToFrame: passed ? null : compose(stageToFrame(frame, from, distance), artToStage),
     distanceSpx: distance,
-    speed: plane.mount === 'camera' ? 0 : speedAtDepth(plane.depthSpx, frame.homeDistanceSpx),
+    speed: root === 'camera' ? 0 : speedAtDepth(depthSpx, frame.homeDistanceSpx),
   };
 }
 

@@ -5,17 +5,21 @@ import { applyAffine } from '../geometry/index.ts';
 import {
   angleOfViewDeg,
   type CameraPose,
+  type CarriedPlane,
   cameraAfterDrag,
   depthAtSpeed,
   drawingOrder,
   gate36FocalMm,
   holdPicture,
   homePose,
+  ON_CAMERA,
+  ON_STAGE,
   type PlaneTransform,
   placePlane,
+  type Root,
   remount,
-  type StagedPlane,
   speedAtDepth,
+  standPlane,
 } from './index.ts';
 
 const FRAME = { widthPx: 1920, heightPx: 1080, homeDistanceSpx: 1920 };
@@ -25,20 +29,28 @@ const UNTURNED: PlaneTransform = {
   scaleX: 1,
   scaleY: 1,
   rotationDeg: 0,
+  skew: 0,
   anchorXArtPx: 0,
   anchorYArtPx: 0,
 };
 const plane = (
   depthSpx: number,
   transform: Partial<PlaneTransform> = {},
-  mount: 'stage' | 'camera' = 'stage',
-): StagedPlane => ({
-  mount,
+  root: Root = 'stage',
+): CarriedPlane & { root: Root } => ({
+  root,
   depthSpx,
   transform: { ...UNTURNED, ...transform },
 });
-const landsAt = (p: StagedPlane, x: number, y: number, pose: CameraPose = homePose(FRAME)) => {
-  const { artToFrame } = placePlane(FRAME, pose, p);
+const standing = ({ root, ...p }: CarriedPlane & { root: Root }) =>
+  standPlane(root === 'stage' ? ON_STAGE : ON_CAMERA, p);
+const landsAt = (
+  p: CarriedPlane & { root: Root },
+  x: number,
+  y: number,
+  pose: CameraPose = homePose(FRAME),
+) => {
+  const { artToFrame } = placePlane(FRAME, pose, standing(p));
   if (!artToFrame) throw new Error('the camera has passed the plane');
   return applyAffine(artToFrame, { x, y });
 };
@@ -57,6 +69,7 @@ const transforms: fc.Arbitrary<PlaneTransform> = fc.record({
   scaleX: range(0.2, 5),
   scaleY: range(-5, -0.2),
   rotationDeg: range(-360, 360),
+  skew: fc.constantFrom(0, 0, 0.4),
   anchorXArtPx: range(0, 3000),
   anchorYArtPx: range(0, 3000),
 });
@@ -119,10 +132,10 @@ describe('projection', () => {
   });
 
   it('does not draw a plane at or behind the near limit of D/100', () => {
-    const near = (depth: number) => placePlane(FRAME, homePose(FRAME), plane(depth)).artToFrame;
+    const near = (depth: number) => placePlane(FRAME, homePose(FRAME), standing(plane(depth))).artToFrame;
     expect(near(-1920 + 19.1)).toBeNull();
     expect(near(-1920 + 19.3)).not.toBeNull();
-    expect(placePlane(FRAME, { ...homePose(FRAME), zSpx: 500 }, plane(0)).artToFrame).toBeNull();
+    expect(placePlane(FRAME, { ...homePose(FRAME), zSpx: 500 }, standing(plane(0))).artToFrame).toBeNull();
   });
 });
 
@@ -169,7 +182,7 @@ describe('hold picture', () => {
         const before = landsAt(start, 700, 300, pose);
         let moved = start;
         for (const stop of [...stops, depth]) {
-          const held = holdPicture(FRAME, pose, moved, stop);
+          const held = holdPicture(FRAME, pose, ON_STAGE, moved, stop);
           if (!held) throw new Error('both depths lie in front of the camera');
           moved = held;
           const after = landsAt(moved, 700, 300, pose);
@@ -187,10 +200,12 @@ describe('hold picture', () => {
 
   it('gives null where there is no picture to hold', () => {
     const past: CameraPose = { ...homePose(FRAME), zSpx: 100 };
-    expect(holdPicture(FRAME, past, plane(0), 2000)).toBeNull();
-    expect(holdPicture(FRAME, past, plane(2000), 0)).toBeNull();
+    expect(holdPicture(FRAME, past, ON_STAGE, plane(0), 2000)).toBeNull();
+    expect(holdPicture(FRAME, past, ON_STAGE, plane(2000), 0)).toBeNull();
   });
 });
+
+const rooted = (p: CarriedPlane | null, root: Root) => p && { ...p, root };
 
 describe('mounts', () => {
   it('keeps a camera-mounted plane where it is through any move', () => {
@@ -205,11 +220,11 @@ describe('mounts', () => {
   it('keeps the picture when a plane is remounted, both ways', () => {
     fc.assert(
       fc.property(poses, transforms, range(-900, 9000), (pose, transform, depth) => {
-        const onStage = plane(depth, { ...transform, scaleY: transform.scaleX });
+        const onStage = plane(depth, transform);
         const before = landsAt(onStage, 300, 200, pose);
         const size = 1 + Math.hypot(before.x, before.y);
-        const onCamera = remount(FRAME, pose, onStage, 'camera');
-        const back = onCamera && remount(FRAME, pose, onCamera, 'stage');
+        const onCamera = rooted(remount(FRAME, pose, onStage, ON_STAGE, ON_CAMERA), 'camera');
+        const back = onCamera && rooted(remount(FRAME, pose, onCamera, ON_CAMERA, ON_STAGE), 'stage');
         if (!onCamera || !back) throw new Error('the plane stands in front of both cameras');
         for (const p of [onCamera, back]) {
           const after = landsAt(p, 300, 200, pose);

@@ -1,4 +1,12 @@
-import { cameraPoseAt, factsOf, type Plane, type Scene, seenBox, stageFrameOf } from '../document/index.ts';
+import {
+  cameraPoseAt,
+  factsOf,
+  type Plane,
+  type Scene,
+  seenBox,
+  stageFrameOf,
+  standingAt,
+} from '../document/index.ts';
 import { placePlane } from '../stage/index.ts';
 
 /** How a painting's size stands to what the shot shows of it. */
@@ -27,7 +35,7 @@ export function paintingNeeds(
   painting: { widthPx: number; heightPx: number },
   scale: number,
 ): PaintingNeeds {
-  const seen = seenBox(scene, 'stage', 0) ?? {
+  const seen = seenBox(scene, 0) ?? {
     x0: 0,
     y0: 0,
     x1: scene.frame.widthPx,
@@ -55,7 +63,7 @@ export function largestScale(scene: Scene, plane: Plane): number {
   const frame = stageFrameOf(scene);
   let largest = 0;
   for (let at = 1; at <= scene.lengthFrames; at++) {
-    const { artToFrame: m } = placePlane(frame, cameraPoseAt(scene, at), plane);
+    const { artToFrame: m } = placePlane(frame, cameraPoseAt(scene, at), standingAt(scene, plane, at));
     if (m) largest = Math.max(largest, Math.hypot(m.a, m.b), Math.hypot(m.c, m.d));
   }
   return factsOf(plane.content).painted ? largest : 0;

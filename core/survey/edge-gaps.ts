@@ -1,4 +1,13 @@
-import { cameraPoseAt, factsOf, type Plane, type Scene, stageFrameOf } from '../document/index.ts';
+import {
+  cameraPoseAt,
+  factsOf,
+  type Plane,
+  repeatsAcross,
+  repeatsDown,
+  type Scene,
+  stageFrameOf,
+  standingAt,
+} from '../document/index.ts';
 import { mapBox } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
 import { placePlane } from '../stage/index.ts';
@@ -20,7 +29,11 @@ const SMALLEST_GAP_PX = 0.5;
 /** How far each side of the painted art stands inside the frame at `frame`, output px; negative is spare art. */
 export function edgesInsideFramePx(scene: Scene, plane: Plane, frame: number): Record<Side, number> | null {
   const { painted } = factsOf(plane.content);
-  const { artToFrame } = placePlane(stageFrameOf(scene), cameraPoseAt(scene, frame), plane);
+  const { artToFrame } = placePlane(
+    stageFrameOf(scene),
+    cameraPoseAt(scene, frame),
+    standingAt(scene, plane, frame),
+  );
   if (!painted || !artToFrame) return null;
   const box = mapBox(artToFrame, painted);
   const { widthPx, heightPx } = scene.frame;
@@ -38,7 +51,7 @@ export function edgeGaps(scene: Scene, plane: Plane): EdgeGap[] {
     if (!inside) continue;
     const scale = outPxPerArtPx(scene, plane, frame);
     for (const side of SIDES) {
-      if (!factsOf(plane.content).cutEdges[artSide(plane, side)] || inside[side] < SMALLEST_GAP_PX) continue;
+      if (!endsAt(plane, side) || inside[side] < SMALLEST_GAP_PX) continue;
       const known = gaps.get(side);
       const worse = !known || inside[side] > known.worstPx;
       gaps.set(side, {
@@ -55,8 +68,19 @@ export function edgeGaps(scene: Scene, plane: Plane): EdgeGap[] {
 }
 
 function outPxPerArtPx(scene: Scene, plane: Plane, frame: number): number {
-  const { artToFrame } = placePlane(stageFrameOf(scene), cameraPoseAt(scene, frame), plane);
+  const { artToFrame } = placePlane(
+    stageFrameOf(scene),
+    cameraPoseAt(scene, frame),
+    standingAt(scene, plane, frame),
+  );
   return artToFrame ? Math.hypot(artToFrame.a, artToFrame.b) : 1;
+}
+
+/** Whether the paint is cut off where it is seen at `side` of the frame: a plane that is tiled that way never ends. */
+export function endsAt(plane: Plane, side: Side): boolean {
+  const across = side === 'left' || side === 'right';
+  const endless = across ? repeatsAcross(plane.repeat) : repeatsDown(plane.repeat);
+  return !endless && factsOf(plane.content).cutEdges[artSide(plane, side)];
 }
 
 /** The side of the art that is seen at `side` of the frame. */

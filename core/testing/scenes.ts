@@ -1,12 +1,14 @@
 import {
   type ArtId,
   type ArtRef,
+  type Mount,
   newPlane,
   newScene,
   type PaintedLayer,
   type Plane,
   type PlaneId,
   type Scene,
+  setPlaneMount,
 } from '../document/index.ts';
 
 /** A made-up art id: 64 hex digits that end in `n`. */
@@ -57,3 +59,10 @@ export const testScene = (planes: readonly Plane[] = [], part: Partial<Scene> = 
   planes: [...planes],
   ...part,
 });
+
+/** The scene with a plane remounted at frame 1; throws where that is refused. */
+export function mountedOn(scene: Scene, id: PlaneId, mount: Mount): Scene {
+  const mounted = setPlaneMount(scene, id, mount, 1);
+  if (!mounted.ok) throw new Error(mounted.error);
+  return mounted.value;
+}

@@ -16,3 +16,4 @@ export {
 } from './ease.ts';
 export { deleteKeys, moveKeys, putKey, setEase, shiftChannel } from './key-edits.ts';
 export { COMMON_RATES, framesOfSeconds, secondsAtFrame, secondsOfFrames } from './rate.ts';
+export { cyclePhase, runDistance } from './run.ts';

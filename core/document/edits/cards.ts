@@ -1,20 +1,25 @@
 import { applyAffine, type Box, invertAffine, type Point } from '../../geometry/index.ts';
 import type { Paint } from '../../look/index.ts';
-import { homePose, type Mount, placePlane } from '../../stage/index.ts';
+import { type Carrier, homePose, ON_STAGE, placePlane } from '../../stage/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { newPlane } from '../new-plane.ts';
 import type { PlaneId, Scene } from '../scene.ts';
+import { carrierOf } from '../standings.ts';
 import { addPlanes, insertPlanes, setPlaneContent, setPlaneTransform } from './planes.ts';
 
 /** Spare paint beyond what the move shows, as a share of the size. */
 const SPARE = 0.02;
 
 /**
- * The smallest upright box of stage px, on a plane at `depthSpx`, that every frame of the shot sees; null when the
- * camera is past the plane all through.
+ * The smallest upright box, in px of the carrier, that every frame of the shot sees on a plane at `depthSpx` from it;
+ * null when the camera is past the plane all through.
  */
-export function seenBox(scene: Scene, mount: Mount, depthSpx: number): Box | null {
-  const still = { xSpx: 0, ySpx: 0, scaleX: 1, scaleY: 1, rotationDeg: 0, anchorXArtPx: 0, anchorYArtPx: 0 };
+export function seenBox(scene: Scene, depthSpx: number, carrier: Carrier = ON_STAGE): Box | null {
+  const standing = {
+    root: carrier.root,
+    depthSpx: carrier.depthSpx + carrier.depthScale * depthSpx,
+    artToStage: carrier.toStage,
+  };
   const { widthPx, heightPx } = scene.frame;
   const corners = [
     { x: 0, y: 0 },
@@ -29,7 +34,7 @@ export function seenBox(scene: Scene, mount: Mount, depthSpx: number): Box | nul
     ...Array.from({ length: scene.lengthFrames }, (_, i) => cameraPoseAt(scene, i + 1)),
   ];
   for (const pose of poses) {
-    const { artToFrame } = placePlane(frame, pose, { mount, depthSpx, transform: still });
+    const { artToFrame } = placePlane(frame, pose, standing);
     const back = artToFrame && invertAffine(artToFrame);
     if (back) points.push(...corners.map((corner) => applyAffine(back, corner)));
   }
@@ -42,7 +47,7 @@ export function seenBox(scene: Scene, mount: Mount, depthSpx: number): Box | nul
 export function coverCard(scene: Scene, id: PlaneId): Scene {
   const plane = scene.planes.find((p) => p.id === id);
   if (plane?.content.kind !== 'card') return scene;
-  const box = seenBox(scene, plane.mount, plane.depthSpx);
+  const box = seenBox(scene, plane.depthSpx, carrierOf(scene, plane, 1));
   if (!box) return scene;
   const [wide, high] = [box.x1 - box.x0, box.y1 - box.y0];
   const widthPx = Math.ceil(wide * (1 + 2 * SPARE));
@@ -54,6 +59,7 @@ export function coverCard(scene: Scene, id: PlaneId): Scene {
     scaleX: 1,
     scaleY: 1,
     rotationDeg: 0,
+    skew: 0,
     anchorXArtPx: widthPx / 2,
     anchorYArtPx: heightPx / 2,
   });

@@ -1,6 +1,7 @@
 import { factsOf } from '../content.ts';
 import { type PaintedLayer, planeFromLayer } from '../place-art.ts';
 import type { Origin, Plane, PlaneId, Scene } from '../scene.ts';
+import { remountOrphans } from './mounts.ts';
 import { tidyName } from './names.ts';
 
 /** Small pictures of art, for finding a layer whose name has changed: 8 × 8 RGBA, premultiplied, 0 to 255. */
@@ -94,8 +95,9 @@ export function applyNewVersion(scene: Scene, version: NewVersion): Scene {
     if (match.kind === 'lost') lost.add(match.planeId);
     else if (match.kind !== 'added') layerOf.set(match.planeId, match.layerIndex);
   }
-  const kept = scene.planes
-    .filter((plane) => !(removeLost && lost.has(plane.id)))
+  const gone = removeLost ? lost : new Set<PlaneId>();
+  const kept = remountOrphans(scene, gone)
+    .planes.filter((plane) => !gone.has(plane.id))
     .map((plane) => {
       const index = layerOf.get(plane.id);
       return index === undefined ? plane : withLayer(plane, layers[index] as PaintedLayer);

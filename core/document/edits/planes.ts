@@ -1,23 +1,8 @@
-import { holdPicture, type Mount, type PlaneTransform, remount } from '../../stage/index.ts';
-import { NEAREST_DEPTH_FRACTION } from '../../units/index.ts';
-import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
+import type { PlaneTransform } from '../../stage/index.ts';
 import { factsOf } from '../content.ts';
 import type { Content, Plane, PlaneId, Scene } from '../scene.ts';
-
-const withPlanes = (scene: Scene, ids: ReadonlySet<PlaneId>, change: (plane: Plane) => Plane): Scene => ({
-  ...scene,
-  planes: scene.planes.map((plane) => (ids.has(plane.id) ? change(plane) : plane)),
-});
-
-/** A locked plane stays where it is, whoever asks. */
-const withFreePlanes = (scene: Scene, ids: ReadonlySet<PlaneId>, change: (plane: Plane) => Plane): Scene =>
-  withPlanes(scene, ids, (plane) => (plane.locked ? plane : change(plane)));
-
-const withFreePlane = (scene: Scene, id: PlaneId, change: (plane: Plane) => Plane): Scene =>
-  withFreePlanes(scene, new Set([id]), change);
-
-const withPlane = (scene: Scene, id: PlaneId, change: (plane: Plane) => Plane): Scene =>
-  withPlanes(scene, new Set([id]), change);
+import { remountOrphans } from './mounts.ts';
+import { withFreePlane, withFreePlanes, withPlane, withPlanes } from './with-planes.ts';
 
 /** Puts new planes on top of the list, in the order given (first on top). */
 export const addPlanes = (scene: Scene, planes: readonly Plane[]): Scene => ({
@@ -25,9 +10,10 @@ export const addPlanes = (scene: Scene, planes: readonly Plane[]): Scene => ({
   planes: [...planes, ...scene.planes],
 });
 
+/** Deletes planes; what rode on them stays where it is, on what they rode on. */
 export const deletePlanes = (scene: Scene, ids: ReadonlySet<PlaneId>): Scene => ({
   ...scene,
-  planes: scene.planes.filter((plane) => !ids.has(plane.id)),
+  planes: remountOrphans(scene, ids).planes.filter((plane) => !ids.has(plane.id)),
 });
 
 /** Renames a plane; white space at the ends goes, and an empty name changes nothing. */
@@ -43,38 +29,8 @@ export const setPlanesHidden = (scene: Scene, ids: ReadonlySet<PlaneId>, hidden:
 export const setPlanesOpacity = (scene: Scene, ids: ReadonlySet<PlaneId>, opacity: number): Scene =>
   withPlanes(scene, ids, (plane) => ({ ...plane, opacity: Math.min(1, Math.max(0, opacity)) }));
 
-export interface DepthChange {
-  readonly depthSpx: number;
-  /** The frame the artist stands at: the picture is held as that frame's camera sees it. */
-  readonly atFrame: number;
-  readonly holdPicture: boolean;
-}
-
-/** The nearest depth that a plane may take: just in front of the home camera. */
-export const nearestDepthSpx = (scene: Scene): number => -NEAREST_DEPTH_FRACTION * scene.homeDistanceSpx;
-
-/** Moves a plane in depth. Where no picture can be held (plane or goal behind the camera) only the depth changes. */
-export function setPlaneDepth(scene: Scene, id: PlaneId, change: DepthChange): Scene {
-  const depthSpx = Math.max(nearestDepthSpx(scene), change.depthSpx);
-  const pose = cameraPoseAt(scene, change.atFrame);
-  return withFreePlane(scene, id, (plane) => {
-    const held = change.holdPicture ? holdPicture(stageFrameOf(scene), pose, plane, depthSpx) : null;
-    return held ?? { ...plane, depthSpx };
-  });
-}
-
 export const setPlaneTransform = (scene: Scene, id: PlaneId, part: Partial<PlaneTransform>): Scene =>
   withFreePlane(scene, id, (plane) => ({ ...plane, transform: { ...plane.transform, ...part } }));
-
-/** Remounts a plane, keeping the picture at `atFrame` where the camera sees it. */
-export function setPlaneMount(scene: Scene, id: PlaneId, mount: Mount, atFrame: number): Scene {
-  const pose = cameraPoseAt(scene, atFrame);
-  return withFreePlane(
-    scene,
-    id,
-    (plane) => remount(stageFrameOf(scene), pose, plane, mount) ?? { ...plane, mount },
-  );
-}
 
 /**
  * Moves planes, in the order that they have, to stand before the plane `before` (null: at the end of the list). The

@@ -28,6 +28,7 @@ export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
   const bottom = floor(v + max(vx, 0) + max(vy, 0) + 1e-6);
   const width = <f64>L.widthPx(layer);
   const height = <f64>L.heightPx(layer);
+  if (L.repeatsX(layer) || L.repeatsY(layer)) return tiledKind(layer, left, right, top, bottom);
   if (right < 0 || bottom < 0 || left >= width || top >= height) return EMPTY;
   const within = left >= 0 && top >= 0 && right < width && bottom < height;
   return mapKind(
@@ -38,6 +39,63 @@ export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
     <i32>min(bottom, height - 1) >> 5,
     within && L.opacityQ15(layer) >= 32768,
   );
+}
+
+/** As tileKind for a tiled layer: the texels seen are looked up in the one copy that is stored. */
+function tiledKind(layer: usize, left: f64, right: f64, top: f64, bottom: f64): u8 {
+  const width = <f64>L.widthPx(layer);
+  const height = <f64>L.heightPx(layer);
+  if (!L.repeatsX(layer) && (right < 0 || left >= width)) return EMPTY;
+  if (!L.repeatsY(layer) && (bottom < 0 || top >= height)) return EMPTY;
+  const whole = L.opacityQ15(layer) >= 32768;
+  const within = whole && (L.repeatsX(layer) || (left >= 0 && right < width)) && (L.repeatsY(layer) || (top >= 0 && bottom < height));
+  let c0 = <i32>max(left, 0);
+  let c1 = <i32>min(right, width - 1);
+  let r0 = <i32>max(top, 0);
+  let r1 = <i32>min(bottom, height - 1);
+  let acrossSeam = false;
+  let downSeam = false;
+  if (L.repeatsX(layer)) {
+    const from = left - Math.floor(left / width) * width;
+    const to = from + right - left;
+    acrossSeam = to >= width && to - width < from;
+    c0 = to - width >= from ? 0 : <i32>from;
+    c1 = to - width >= from ? L.widthPx(layer) - 1 : acrossSeam ? <i32>(to - width) : <i32>min(to, width - 1);
+  }
+  if (L.repeatsY(layer)) {
+    const from = top - Math.floor(top / height) * height;
+    const to = from + bottom - top;
+    downSeam = to >= height && to - height < from;
+    r0 = to - height >= from ? 0 : <i32>from;
+    r1 = to - height >= from ? L.heightPx(layer) - 1 : downSeam ? <i32>(to - height) : <i32>min(to, height - 1);
+  }
+  const lastC = (L.widthPx(layer) - 1) >> 5;
+  const lastR = (L.heightPx(layer) - 1) >> 5;
+  c0 = min(c0 >> 5, lastC);
+  r0 = min(r0 >> 5, lastR);
+  c1 = c1 >> 5;
+  r1 = r1 >> 5;
+  if (acrossSeam && c1 >= c0) {
+    c0 = 0;
+    c1 = lastC;
+    acrossSeam = false;
+  }
+  if (downSeam && r1 >= r0) {
+    r0 = 0;
+    r1 = lastR;
+    downSeam = false;
+  }
+  if (!acrossSeam && !downSeam) return mapKind(layer, c0, r0, c1, r1, within);
+  if (!downSeam) return joinKinds(mapKind(layer, c0, r0, lastC, r1, within), mapKind(layer, 0, r0, c1, r1, within));
+  if (!acrossSeam) return joinKinds(mapKind(layer, c0, r0, c1, lastR, within), mapKind(layer, c0, 0, c1, r1, within));
+  return joinKinds(
+    joinKinds(mapKind(layer, c0, r0, lastC, lastR, within), mapKind(layer, 0, r0, c1, lastR, within)),
+    joinKinds(mapKind(layer, c0, 0, lastC, r1, within), mapKind(layer, 0, 0, c1, r1, within)),
+  );
+}
+
+@inline function joinKinds(p: u8, q: u8): u8 {
+  return p == q ? p : MIXED;
 }
 
 /** Tile map cells [c0, c1] × [r0, r1]: EMPTY if all are, OPAQUE if all are and `mayHide`, else MIXED. */

@@ -3,6 +3,7 @@ import * as L from './layer';
 import { fillRow, packRow, packRowDithered } from './lanes';
 import { coverRow, drawPaths, sumRow } from './paths';
 import { drawRolled } from './rolled';
+import { drawScattered } from './scattered';
 import { buildGather, drawUnrolled } from './unrolled';
 
 /**
@@ -107,6 +108,7 @@ function joinSpans(layer: usize, kinds: usize, width: i32, columns: i32): void {
     const to = load<i32>(span, 4);
     if (kind == L.PATHS) drawPaths(layer, table, lanes, texels, from, to, y);
     else if (kind == L.ROLLED) drawRolled(layer, lanes, from, to, y);
+    else if (kind == L.SCATTERED) drawScattered(layer, lanes, from, to, y);
     else drawUnrolled(layer, lanes, texels, from, to, y);
   }
 }

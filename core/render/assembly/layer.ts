@@ -18,6 +18,16 @@
 export const UNROLLED: i32 = 0;
 export const ROLLED: i32 = 1;
 export const PATHS: i32 = 2;
+/** Tiled and turned or much reduced: read texel by texel. */
+export const SCATTERED: i32 = 3;
+@inline export function repeatsX(l: usize): bool { return (load<i32>(l, 116) & 1) != 0; }
+@inline export function repeatsY(l: usize): bool { return (load<i32>(l, 116) & 2) != 0; }
+/** Coordinate `at` of the bordered level brought into [1, size + 1): the copy that is stored. */
+@inline export function comeRound(at: f64, size: i32): f64 {
+  const period = <f64>size;
+  const round = at - 1 - Math.floor((at - 1) / period) * period;
+  return round < period ? round + 1 : 1;
+}
 // Filled in by the kernel.
 @inline export function gatherOffsets(l: usize): usize { return <usize>load<u32>(l, 80); }
 @inline export function gatherWeights(l: usize): usize { return <usize>load<u32>(l, 84); }

@@ -8,8 +8,10 @@ export function buildGather(layer: usize, at: usize, width: i32): usize {
   const limit = <f64>(L.widthPx(layer) + 1);
   let first = width;
   let end = 0;
+  const tiled = L.repeatsX(layer);
   for (let x = 0; x < width; x++) {
-    const u = L.uPerX(layer) * <f64>x + L.uAtOrigin(layer);
+    let u = L.uPerX(layer) * <f64>x + L.uAtOrigin(layer);
+    if (tiled) u = L.comeRound(u, L.widthPx(layer));
     if (!(u >= 0 && u < limit)) continue;
     if (x < first) first = x;
     end = x + 1;
@@ -25,27 +27,74 @@ export function buildGather(layer: usize, at: usize, width: i32): usize {
 
 /** Columns [x0, x1) of output row y: two texel rows mixed into `scratch`, then gathered across. */
 export function drawUnrolled(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, y: i32): void {
-  const v = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
+  let v = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
+  if (L.repeatsY(layer)) v = L.comeRound(v, L.heightPx(layer));
   if (!(v >= 0 && v < <f64>(L.heightPx(layer) + 1))) return;
   x0 = max(x0, L.firstX(layer));
   x1 = min(x1, L.endX(layer));
   if (x0 >= x1) return;
   const row = <i32>v;
   const downQ15 = i16x8.splat(<i16>((v - <f64>row) * 32768));
+  if (L.repeatsX(layer)) drawCopies(layer, lanes, scratch, x0, x1, row, downQ15);
+  else drawRun(layer, lanes, scratch, x0, x1, row, downQ15);
+}
+
+/** Columns [x0, x1), all of one copy of the image: their texels follow one another. */
+function drawRun(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, row: i32, downQ15: v128): void {
   const offsets = L.gatherOffsets(layer);
   const left = load<i32>(offsets + (<usize>x0 << 2));
   const right = load<i32>(offsets + (<usize>(x1 - 1) << 2));
   const base = min(left, right);
-  mixRows(layer, row, base, max(left, right) + 2 - base, downQ15, scratch);
-  gather(layer, lanes, scratch - (<usize>base << 3), x0, x1);
+  const last = max(left, right) + 1;
+  mixRows(layer, row, base, last + 1 - base, downQ15, scratch);
+  const texels = scratch - (<usize>base << 3);
+  // Past the last texel of a tiled row comes the first one again.
+  if (L.repeatsX(layer) && last > L.widthPx(layer)) {
+    const first = mixRow(layer, row, 1, downQ15);
+    store<i64>(texels + (<usize>last << 3), i64x2.extract_lane(first, 0));
+  }
+  gather(layer, lanes, texels, x0, x1);
+}
+
+/** Columns [x0, x1) of a tiled image, copy by copy. */
+function drawCopies(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, row: i32, downQ15: v128): void {
+  const offsets = L.gatherOffsets(layer);
+  const forward = L.uPerX(layer) >= 0;
+  let from = x0;
+  let before = load<i32>(offsets + (<usize>x0 << 2));
+  for (let x = x0 + 1; x < x1; x++) {
+    const column = load<i32>(offsets + (<usize>x << 2));
+    if (forward ? column < before : column > before) {
+      drawRun(layer, lanes, scratch, from, x, row, downQ15);
+      from = x;
+    }
+    before = column;
+  }
+  drawRun(layer, lanes, scratch, from, x1, row, downQ15);
+}
+
+/** The row under `row`, which of a tiled image may be its first again. */
+@inline function rowBelow(layer: usize, row: i32): i32 {
+  return L.repeatsY(layer) && row >= L.heightPx(layer) ? 1 : row + 1;
+}
+
+@inline function mixRow(layer: usize, row: i32, column: i32, downQ15: v128): v128 {
+  const stride = <usize>L.strideBytes(layer);
+  const from = L.pixels(layer) + (<usize>column << 2);
+  return mix(
+    loadPixels(from + <usize>row * stride),
+    loadPixels(from + <usize>rowBelow(layer, row) * stride),
+    downQ15,
+  );
 }
 
 function mixRows(layer: usize, row: i32, column: i32, texels: i32, downQ15: v128, to: usize): void {
   const stride = <usize>L.strideBytes(layer);
   let from = L.pixels(layer) + <usize>row * stride + (<usize>column << 2);
+  const below = <usize>(rowBelow(layer, row) - row) * stride;
   const end = to + (<usize>texels << 3);
   do {
-    v128.store(to, mix(loadPixels(from), loadPixels(from + stride), downQ15));
+    v128.store(to, mix(loadPixels(from), loadPixels(from + below), downQ15));
     from += 8;
     to += 16;
   } while (to < end);

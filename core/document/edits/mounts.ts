@@ -1,0 +1,101 @@
+import { remount } from '../../stage/index.ts';
+import { fail, ok, type Result } from '../../units/index.ts';
+import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
+import { newPlane } from '../new-plane.ts';
+import type { Mount, PlaneId, Scene } from '../scene.ts';
+import { carrierOf, mountFault } from '../standings.ts';
+import { insertPlanes } from './planes.ts';
+import { withFreePlane, withPlane } from './with-planes.ts';
+
+/**
+ * Remounts a plane, keeping the picture at `atFrame` where the camera sees it. Fails with a sentence where planes
+ * would ride round in a ring; a locked plane stays as it is.
+ */
+export function setPlaneMount(
+  scene: Scene,
+  id: PlaneId,
+  mount: Mount,
+  atFrame: number,
+): Result<Scene, string> {
+  if (!scene.planes.some((plane) => plane.id === id)) return ok(scene);
+  const ridden = withPlane(scene, id, (plane) => ({ ...plane, mount }));
+  const fault = mountFault(ridden.planes);
+  if (fault) return fail(`${fault}.`);
+  const pose = cameraPoseAt(scene, atFrame);
+  const goal = carrierOf(scene, { mount }, atFrame);
+  const mounted = withFreePlane(scene, id, (plane) => {
+    const held = remount(stageFrameOf(scene), pose, plane, carrierOf(scene, plane, atFrame), goal);
+    return { ...(held ?? plane), mount };
+  });
+  return ok(withRidersHeld(scene, mounted, id, atFrame));
+}
+
+/**
+ * What rides on `id` keeps its picture too. On the same root it does so by itself; between stage and camera the plane
+ * takes another size, and with it the depths of what rides on it.
+ */
+function withRidersHeld(before: Scene, after: Scene, id: PlaneId, atFrame: number): Scene {
+  const mount = { on: 'plane', plane: id } as const;
+  const [from, to] = [carrierOf(before, { mount }, atFrame), carrierOf(after, { mount }, atFrame)];
+  if (from.root === to.root) return after;
+  const pose = cameraPoseAt(before, atFrame);
+  return before.planes
+    .filter((plane) => plane.mount.on === 'plane' && plane.mount.plane === id)
+    .reduce((changed, rider) => {
+      const held = remount(stageFrameOf(before), pose, rider, from, to) ?? rider;
+      return withRidersHeld(
+        before,
+        withPlane(changed, rider.id, () => held),
+        rider.id,
+        atFrame,
+      );
+    }, after);
+}
+
+/** What rides on the planes of `going` takes the mount that is left under them; the picture stays on every frame. */
+export function remountOrphans(scene: Scene, going: ReadonlySet<PlaneId>): Scene {
+  const orphans = scene.planes.filter(
+    ({ id, mount }) => !going.has(id) && mount.on === 'plane' && going.has(mount.plane),
+  );
+  return orphans.reduce((changed, orphan) => {
+    let { mount } = orphan;
+    while (mount.on === 'plane' && going.has(mount.plane)) {
+      const under: PlaneId = mount.plane;
+      mount = scene.planes.find((plane) => plane.id === under)?.mount ?? { on: 'stage' };
+    }
+    const [from, to] = [carrierOf(scene, orphan, 1), carrierOf(scene, { mount }, 1)];
+    const pose = cameraPoseAt(scene, 1);
+    return withPlane(changed, orphan.id, (plane) => ({
+      ...(remount(stageFrameOf(scene), pose, plane, from, to) ?? plane),
+      mount,
+    }));
+  }, scene);
+}
+
+/**
+ * Puts an empty carrier under `ids`, at the depth of the nearest of them and with its anchor on the axis of home, so
+ * that they move as one. Planes that ride on others of `ids` already stay on those.
+ */
+export function addCarrier(
+  scene: Scene,
+  ids: ReadonlySet<PlaneId>,
+  carrier: { id: PlaneId; name: string },
+  atFrame: number,
+): Scene {
+  const riders = scene.planes.filter(
+    ({ id, mount }) => ids.has(id) && !(mount.on === 'plane' && ids.has(mount.plane)),
+  );
+  const [first] = riders;
+  if (!first) return scene;
+  const { widthPx, heightPx } = scene.frame;
+  const plane = {
+    ...newPlane(carrier.id, carrier.name, { kind: 'shapes', widthPx, heightPx, shapes: [] }),
+    mount: first.mount,
+    depthSpx: Math.min(...riders.map((rider) => rider.depthSpx)),
+  };
+  const added = insertPlanes(scene, [plane], first.id);
+  return riders.reduce((changed, { id }) => {
+    const mounted = setPlaneMount(changed, id, { on: 'plane', plane: carrier.id }, atFrame);
+    return mounted.ok ? mounted.value : changed;
+  }, added);
+}

@@ -1,0 +1,161 @@
+import { speedAtDepth } from '../../stage/index.ts';
+import { type Channel, channelValueAt, EASE_PRESETS, putKey, shiftChannel } from '../../timing/index.ts';
+import { factsOf } from '../content.ts';
+import type { Plane, PlaneId, Repeat, Run, Scene } from '../scene.ts';
+import { carrierOf, standingAt } from '../standings.ts';
+import type { CameraChange } from './camera.ts';
+import { withFreePlanes, withPlanes } from './with-planes.ts';
+
+type SpeedRun = Extract<Run, { kind: 'speed' }>;
+export type RunUnit = SpeedRun['unit'];
+
+const RESTING: Channel = { value: 0, keys: [] };
+const resting = (value: number): SpeedRun['x'] => ({ value, keys: [] });
+
+export const setPlanesRepeat = (scene: Scene, ids: ReadonlySet<PlaneId>, repeat: Repeat): Scene =>
+  withFreePlanes(scene, ids, (plane) => ({ ...plane, repeat }));
+
+/**
+ * How fast a plane runs at `frame`, px a frame, east and south positive: `datum` as a plane on the datum would slide,
+ * `own` as it is seen through the home camera.
+ */
+export function runSpeedAt(
+  scene: Scene,
+  plane: Plane,
+  frame: number,
+): { readonly datum: { x: number; y: number }; readonly own: { x: number; y: number } } {
+  const { carrier, depthSpx } = standingAt(scene, plane, frame);
+  const { run, transform, content } = plane;
+  const speed = speedAtDepth(depthSpx, scene.homeDistanceSpx);
+  const both = (x: number, y: number, unit: RunUnit) =>
+    unit === 'datum'
+      ? { datum: { x, y }, own: { x: x * speed, y: y * speed } }
+      : { datum: { x: x / speed, y: y / speed }, own: { x, y } };
+  if (!run) return both(0, 0, 'datum');
+  if (run.kind === 'speed')
+    return both(channelValueAt(run.x, frame, 'linear'), channelValueAt(run.y, frame, 'linear'), run.unit);
+  const { widthPx, heightPx } = factsOf(content);
+  const period = (sizePx: number, scale: number) => sizePx * Math.abs(scale) * carrier.depthScale;
+  return both(
+    (run.timesX * period(widthPx, transform.scaleX)) / run.frames,
+    (run.timesY * period(heightPx, transform.scaleY)) / run.frames,
+    'datum',
+  );
+}
+
+/** The run as speeds: what runs in whole cycles takes the speed that this comes to. */
+function asSpeed(scene: Scene, plane: Plane, unit: RunUnit): SpeedRun {
+  const { run } = plane;
+  if (run?.kind === 'speed' && run.unit === unit) return run;
+  const now = runSpeedAt(scene, plane, 1)[unit];
+  if (run?.kind !== 'speed') return { kind: 'speed', unit, x: resting(now.x), y: resting(now.y) };
+  const { depthSpx } = standingAt(scene, plane, 1);
+  const speed = speedAtDepth(depthSpx, scene.homeDistanceSpx);
+  const factor = unit === 'own' ? speed : 1 / speed;
+  return { kind: 'speed', unit, x: timesFactor(run.x, factor), y: timesFactor(run.y, factor) };
+}
+
+export const timesFactor = (channel: SpeedRun['x'], factor: number): SpeedRun['x'] => ({
+  value: channel.value * factor,
+  keys: channel.keys.map((key) => ({ ...key, value: key.value * factor })),
+});
+
+export interface RunSpeed {
+  readonly x?: number;
+  readonly y?: number;
+  readonly unit: RunUnit;
+}
+
+/** Gives planes a run speed at a frame: keyed there, or shifting the whole run, as Keying says. */
+export function setRunSpeed(
+  scene: Scene,
+  ids: ReadonlySet<PlaneId>,
+  { x, y, unit }: RunSpeed,
+  { frame, keying }: CameraChange,
+): Scene {
+  const put = (channel: SpeedRun['x'], value: number | undefined): SpeedRun['x'] => {
+    if (value === undefined) return channel;
+    const changed = keying ? putKey(channel, frame, value) : shiftChannel(channel, frame, value, 'linear');
+    return { value: changed.value, keys: [...changed.keys] };
+  };
+  return withFreePlanes(scene, ids, (plane) => {
+    const run = asSpeed(scene, plane, unit);
+    return { ...plane, run: { ...run, x: put(run.x, x), y: put(run.y, y) } };
+  });
+}
+
+/** Planes run in the other unit at the same speed. */
+export const setRunUnit = (scene: Scene, ids: ReadonlySet<PlaneId>, unit: RunUnit): Scene =>
+  withFreePlanes(scene, ids, (plane) => (plane.run ? { ...plane, run: asSpeed(scene, plane, unit) } : plane));
+
+export const stopRuns = (scene: Scene, ids: ReadonlySet<PlaneId>): Scene =>
+  withFreePlanes(scene, ids, (plane) => ({ ...plane, run: null }));
+
+/**
+ * Lets a run start and stop: still before `start`, at speed from `start + ramp` to `stop − ramp`, still from `stop` on.
+ * With a ramp it gathers and loses speed evenly. Whatever keys there were are replaced.
+ */
+export function runBetween(
+  scene: Scene,
+  ids: ReadonlySet<PlaneId>,
+  { start, stop, ramp }: { readonly start: number; readonly stop: number; readonly ramp: number },
+): Scene {
+  const between = (channel: SpeedRun['x']): SpeedRun['x'] => {
+    const top = [channel.value, ...channel.keys.map((key) => key.value)].reduce((p, q) =>
+      Math.abs(q) > Math.abs(p) ? q : p,
+    );
+    if (top === 0) return { ...RESTING, keys: [] };
+    const [ease, hold] = [EASE_PRESETS.linear, EASE_PRESETS.hold];
+    const up = Math.min(ramp, Math.floor((stop - start) / 2));
+    const keys =
+      up > 0
+        ? [
+            { frame: start, value: 0, ease },
+            { frame: start + up, value: top, ease },
+            { frame: stop - up, value: top, ease },
+            { frame: stop, value: 0, ease },
+          ]
+        : [
+            { frame: start - 1, value: 0, ease: hold },
+            { frame: start, value: top, ease: hold },
+            { frame: stop, value: 0, ease: hold },
+          ];
+    return { value: top, keys: keys.filter((key, i) => key.frame !== keys[i - 1]?.frame) };
+  };
+  return withFreePlanes(scene, ids, (plane) => {
+    if (!plane.run) return plane;
+    const run = asSpeed(scene, plane, plane.run.kind === 'speed' ? plane.run.unit : 'datum');
+    return { ...plane, run: { ...run, x: between(run.x), y: between(run.y) } };
+  });
+}
+
+/**
+ * Runs the world past what stands still: every plane that runs or is tiled across takes one speed at the datum, px a
+ * frame, east positive, and slides on screen by its depth. Planes on the camera or on other planes stay as they are.
+ */
+export function runWorld(scene: Scene, pxAFrame: number): Scene {
+  const world = new Set(worldPlanes(scene).map(({ id }) => id));
+  return withPlanes(scene, world, (plane) => ({
+    ...plane,
+    run: { kind: 'speed', unit: 'datum', x: resting(pxAFrame), y: resting(0) },
+  }));
+}
+
+/** What `runWorld` drives. */
+export const worldPlanes = (scene: Scene): Plane[] =>
+  scene.planes.filter(
+    (plane) =>
+      plane.mount.on === 'stage' &&
+      !plane.locked &&
+      (plane.run !== null || plane.repeat === 'across' || plane.repeat === 'both'),
+  );
+
+/** Stage px between two copies of a repeated plane on its carrier, along its own axes. */
+export function repeatPeriodSpx(scene: Scene, plane: Plane): { readonly x: number; readonly y: number } {
+  const { widthPx, heightPx } = factsOf(plane.content);
+  const { depthScale } = carrierOf(scene, plane, 1);
+  return {
+    x: widthPx * Math.abs(plane.transform.scaleX) * depthScale,
+    y: heightPx * Math.abs(plane.transform.scaleY) * depthScale,
+  };
+}

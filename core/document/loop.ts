@@ -1,0 +1,196 @@
+import { speedAtDepth } from '../stage/index.ts';
+import { runDistance } from '../timing/index.ts';
+import { type Rational, rational } from '../units/index.ts';
+import { cameraPoseAt } from './camera-at.ts';
+import { turnTicks } from './content.ts';
+import { repeatPeriodSpx, timesFactor } from './edits/runs.ts';
+import { withPlanes } from './edits/with-planes.ts';
+import type { Plane, PlaneId, Scene } from './scene.ts';
+import { repeatsAcross, repeatsDown, standingAt } from './standings.ts';
+
+/** Turns closer to a whole number than this close: what float speeds lose to rounding. */
+const CLOSED = 1e-9;
+
+/** How one thing that moves by itself stands to closing over the shot. */
+export type LoopItem =
+  | {
+      readonly kind: 'run';
+      readonly planeId: PlaneId;
+      readonly axis: 'x' | 'y';
+      /** How often it passes its own width or height over the shot; signed. */
+      readonly turns: number;
+      readonly nearest: number;
+      /** What the nearest whole number of turns changes, as a share of the speed. */
+      readonly error: number;
+      readonly closed: boolean;
+    }
+  | {
+      readonly kind: 'moving';
+      readonly planeId: PlaneId;
+      readonly turns: number;
+      readonly nearest: number;
+      readonly error: number;
+      readonly closed: boolean;
+    }
+  /** Cannot close as it is set up: it slides away, plays once, or rides on something that runs; or the camera moves. */
+  | { readonly kind: 'slides' | 'once' | 'rides'; readonly planeId: PlaneId }
+  | { readonly kind: 'camera' };
+
+type Closing = Extract<LoopItem, { kind: 'run' | 'moving' }>;
+export const canClose = (item: LoopItem): item is Closing => item.kind === 'run' || item.kind === 'moving';
+
+/** Everything that decides whether frame `lengthFrames` + 1 is frame 1 again. */
+export function loopReport(scene: Scene, lengthFrames = scene.lengthFrames): LoopItem[] {
+  const shot = { ...scene, lengthFrames };
+  const [first, after] = [cameraPoseAt(shot, 1), cameraPoseAt(shot, lengthFrames + 1)];
+  const cameraMoves = JSON.stringify(first) !== JSON.stringify(after);
+  return [
+    ...(cameraMoves ? [{ kind: 'camera' } as const] : []),
+    ...shot.planes.filter((plane) => !plane.hidden).flatMap((plane) => itemsOf(shot, plane)),
+  ];
+}
+
+function itemsOf(scene: Scene, plane: Plane): LoopItem[] {
+  const items: LoopItem[] = [...runItems(scene, plane), ...movingItems(scene, plane)];
+  return ridesOnRun(scene, plane) ? [...items, { kind: 'rides', planeId: plane.id }] : items;
+}
+
+function ridesOnRun(scene: Scene, { mount }: Plane): boolean {
+  if (mount.on !== 'plane') return false;
+  const under = scene.planes.find((plane) => plane.id === mount.plane);
+  return under !== undefined && (under.run !== null || ridesOnRun(scene, under));
+}
+
+const AXES = ['x', 'y'] as const;
+
+function runItems(scene: Scene, plane: Plane): LoopItem[] {
+  return AXES.flatMap((axis): LoopItem[] => {
+    const turns = runTurns(scene, plane, axis);
+    if (turns.value === 0) return [];
+    const repeats = axis === 'x' ? repeatsAcross(plane.repeat) : repeatsDown(plane.repeat);
+    if (!repeats) return [{ kind: 'slides', planeId: plane.id }];
+    return [{ kind: 'run', planeId: plane.id, axis, ...toNearest(turns.value, turns.closed) }];
+  });
+}
+
+function toNearest(turns: number, closed: boolean) {
+  const nearest = Math.round(turns) || Math.sign(turns);
+  return { turns, nearest, error: nearest / turns - 1, closed };
+}
+
+/** Turns over the shot. Of a cycle by whole numbers: it closes when frames divides times · length. */
+function runTurns(scene: Scene, plane: Plane, axis: 'x' | 'y'): { value: number; closed: boolean } {
+  const { run } = plane;
+  const { lengthFrames } = scene;
+  if (!run) return { value: 0, closed: true };
+  if (run.kind === 'cycle') {
+    const steps = (axis === 'x' ? run.timesX : run.timesY) * lengthFrames;
+    return { value: steps / run.frames, closed: steps % run.frames === 0 };
+  }
+  const { depthSpx } = standingAt(scene, plane, 1);
+  const spx = run.unit === 'own' ? 1 / speedAtDepth(depthSpx, scene.homeDistanceSpx) : 1;
+  const value = (runDistance(run[axis], lengthFrames + 1) * spx) / repeatPeriodSpx(scene, plane)[axis];
+  return { value, closed: Math.abs(value - Math.round(value)) < CLOSED };
+}
+
+/** Ticks of the plane's own rate over the shot, against those of one turn: ratios of whole numbers. */
+function movingItems(scene: Scene, plane: Plane): LoopItem[] {
+  const { content } = plane;
+  if (content.kind !== 'moving' || content.exposures.length === 1) return [];
+  if (content.cycle === 'once') return [{ kind: 'once', planeId: plane.id }];
+  const own = content.rate ?? scene.rate;
+  const ticks = scene.lengthFrames * own.num * scene.rate.den;
+  const turn = turnTicks(content) * own.den * scene.rate.num;
+  return [{ kind: 'moving', planeId: plane.id, ...toNearest(ticks / turn, ticks % turn === 0) }];
+}
+
+/** The rate at which a moving plane turns `times` times over the shot. */
+function closingRate(scene: Scene, turn: number, times: number): Rational {
+  return rational(times * turn * scene.rate.num, scene.lengthFrames * scene.rate.den);
+}
+
+/** `speeds` changes how fast strips run, `lengths` how long they are, by their size along the run. */
+export const LOOP_WAYS = ['speeds', 'lengths'] as const;
+export type LoopWay = (typeof LOOP_WAYS)[number];
+
+/** Closes everything that can close at the nearest whole number of turns over the shot. */
+export function closeLoop(scene: Scene, way: LoopWay): Scene {
+  return loopReport(scene)
+    .filter(canClose)
+    .reduce((changed, item) => {
+      const change = (plane: Plane) =>
+        item.kind === 'moving'
+          ? closedMoving(scene, plane, item.nearest)
+          : closedRun(scene, plane, item, way);
+      return item.closed && item.kind === 'moving'
+        ? changed
+        : withPlanes(changed, new Set([item.planeId]), change);
+    }, scene);
+}
+
+function closedMoving(scene: Scene, plane: Plane, times: number): Plane {
+  const { content } = plane;
+  if (content.kind !== 'moving') return plane;
+  return { ...plane, content: { ...content, rate: closingRate(scene, turnTicks(content), times) } };
+}
+
+function closedRun(
+  scene: Scene,
+  plane: Plane,
+  item: Extract<LoopItem, { kind: 'run' }>,
+  way: LoopWay,
+): Plane {
+  const { run } = plane;
+  if (!run) return plane;
+  const { axis, nearest, turns } = item;
+  const sized = way === 'lengths' ? lengthened(plane, axis, turns / nearest) : plane;
+  const keyed = run.kind === 'speed' && (run.x.keys.length > 0 || run.y.keys.length > 0);
+  if (keyed) {
+    if (way === 'lengths') return sized;
+    return { ...sized, run: { ...run, [axis]: timesFactor(run[axis], nearest / turns) } };
+  }
+  const { lengthFrames: frames } = scene;
+  const cycle = run.kind === 'cycle' && run.frames === frames ? run : { timesX: 0, timesY: 0 };
+  const rest = otherAxis(scene, plane, axis);
+  const [timesX, timesY] = axis === 'x' ? [nearest, rest ?? cycle.timesY] : [rest ?? cycle.timesX, nearest];
+  return { ...sized, run: { kind: 'cycle', timesX, timesY, frames } };
+}
+
+/** Whole turns along the axis that is not being closed just now. */
+function otherAxis(scene: Scene, plane: Plane, axis: 'x' | 'y'): number | null {
+  const { value } = runTurns(scene, plane, axis === 'x' ? 'y' : 'x');
+  return value === 0 ? null : Math.round(value) || Math.sign(value);
+}
+
+const lengthened = (plane: Plane, axis: 'x' | 'y', factor: number): Plane => ({
+  ...plane,
+  transform:
+    axis === 'x'
+      ? { ...plane.transform, scaleX: plane.transform.scaleX * factor }
+      : { ...plane.transform, scaleY: plane.transform.scaleY * factor },
+});
+
+/** The largest share that anything must change for all to close; 0 when all closes already. */
+export const worstLoopError = (items: readonly LoopItem[]): number =>
+  Math.max(0, ...items.filter(canClose).map((item) => (item.closed ? 0 : Math.abs(item.error))));
+
+/**
+ * The lengths near the shot's own, within `within` frames, at which everything closes with the smallest changes: best
+ * first, at most `count`. Errors smaller than a thousandth of a percent count as none, and the nearer length wins.
+ */
+export function closingLengths(
+  scene: Scene,
+  within: number,
+  count: number,
+): { readonly lengthFrames: number; readonly worstError: number }[] {
+  const first = Math.max(2, scene.lengthFrames - within);
+  const lengths = Array.from({ length: scene.lengthFrames + within - first + 1 }, (_, i) => first + i);
+  return lengths
+    .map((lengthFrames) => ({ lengthFrames, worstError: worstLoopError(loopReport(scene, lengthFrames)) }))
+    .sort(
+      (p, q) =>
+        Math.round(p.worstError * 1e5) - Math.round(q.worstError * 1e5) ||
+        Math.abs(p.lengthFrames - scene.lengthFrames) - Math.abs(q.lengthFrames - scene.lengthFrames),
+    )
+    .slice(0, count);
+}
