@@ -2,12 +2,15 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { pngOf, zipOfDrawings } from './paint/openraster.ts';
+import { CART, cart, PONY, ponyDrawings, WHEEL, wheelDrawings } from './cart/pony.ts';
+import { paintStrips } from './cart/strips.ts';
+import { pngOf, toOpenRaster, zipOfDrawings } from './paint/openraster.ts';
 import { paintLayers } from './paint-demo.ts';
 import { FLICKER, flicker } from './railway/car.ts';
 import { pine } from './railway/pine.ts';
 import { paintRailway, RAILWAY } from './railway/psd.ts';
 
+export { CART_SHOT, type CartArt, cartScene } from './cart/stage.ts';
 export { RAILWAY_SHOT, type RailwayArt, railwayScene } from './railway/stage.ts';
 export { DEMO_PRODUCTION, DEMO_SHOT, demoScene } from './stage-demo.ts';
 
@@ -28,7 +31,7 @@ export const DEMO_FILE = 'quay-at-lamp-lighting.ora';
 /** Changes with every line of the painting's script, so that a repainted demo is never served from the cache. */
 function fingerprint(): string {
   const hash = createHash('sha256');
-  for (const folder of ['.', 'paint', 'layers', 'railway']) {
+  for (const folder of ['.', 'paint', 'layers', 'railway', 'cart']) {
     for (const name of readdirSync(join(HERE, folder)).sort()) {
       if (name.endsWith('.ts') && !UNPAINTED.has(name)) hash.update(readFileSync(join(HERE, folder, name)));
     }
@@ -71,5 +74,34 @@ export async function paintRailwayFiles(): Promise<{ psd: DemoFile; lamp: DemoFi
     psd: { fileName: 'cliff-railway.psd', bytes: psd },
     lamp: { fileName: 'car-lamp.zip', bytes: lamp },
     pine: { fileName: 'pine.png', bytes: pinePng },
+  };
+}
+
+/** Where the drawings of 030 lie in its painting, which is as large as the frame, px. */
+const inFrame = ({ x, y }: { readonly x: number; readonly y: number }) => ({
+  xPx: x,
+  yPx: y,
+  paintingWidthPx: 1920,
+  paintingHeightPx: 1080,
+});
+export const CART_PLACES = { cart: inFrame(CART), pony: inFrame(PONY), wheels: inFrame(WHEEL) };
+
+/** The art of 030: strips that meet themselves, a cart, and zips of the drawings of the walk and the wheels. */
+export async function paintCartFiles(): Promise<{
+  strips: DemoFile;
+  cart: DemoFile;
+  pony: DemoFile;
+  wheels: DemoFile;
+}> {
+  const size = { widthPx: 1920, heightPx: 1080 };
+  const strips = await painted('strips.ora', async () => toOpenRaster(await paintStrips(), size));
+  const cartPng = await painted('cart.png', async () => pngOf(await cart()));
+  const pony = await painted('pony.zip', async () => zipOfDrawings('pony', await ponyDrawings()));
+  const wheels = await painted('wheels.zip', async () => zipOfDrawings('wheels', await wheelDrawings()));
+  return {
+    strips: { fileName: 'sea-wall-strips.ora', bytes: strips },
+    cart: { fileName: 'mail-cart.png', bytes: cartPng },
+    pony: { fileName: 'pony.zip', bytes: pony },
+    wheels: { fileName: 'wheels.zip', bytes: wheels },
   };
 }

@@ -36,6 +36,7 @@ function job() {
     level,
     imageToLevel: map,
     opacity,
+    repeat: 'none' as const,
   });
   const layers = [
     layer(compose(scaling(0.83), translation(-20.3, 4.7)), 0, 1),

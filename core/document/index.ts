@@ -47,6 +47,7 @@ export {
 export {
   fillFrame,
   flipPlanes,
+  frameToCarrier,
   movePlanesOnFrame,
   paintOnFrame,
   setPlaneAnchor,
@@ -78,6 +79,7 @@ export {
   runBetween,
   runSpeedAt,
   runWorld,
+  setClosedSeam,
   setPlanesRepeat,
   setRunSpeed,
   setRunUnit,
@@ -96,6 +98,7 @@ export {
   loopReport,
   worstLoopError,
 } from './loop.ts';
+export { crossingPx, depthToCross, type PointedAt, runBetweenSpots } from './measure.ts';
 export { MIGRATIONS, type Migration, migrate, migratePatch } from './migrations.ts';
 export { newPlane } from './new-plane.ts';
 export {

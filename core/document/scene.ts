@@ -178,6 +178,13 @@ export const madeSchema = z.discriminatedUnion('kind', [
     saturation: z.number().min(0).max(4),
     brightness: z.number().min(0).max(4),
   }),
+  /** Shortened so that it meets itself when it is tiled. */
+  z.strictObject({
+    kind: z.literal('seam-closed'),
+    from: artRefSchema,
+    axis: z.enum(['across', 'down']),
+    fadePx: z.int().min(1).max(LIMITS.artPx.max),
+  }),
 ]);
 export type Made = z.infer<typeof madeSchema>;
 

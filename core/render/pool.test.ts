@@ -52,6 +52,7 @@ const LAYERS: readonly RenderLayer[] = [
     level: 0,
     imageToLevel: compose(rotation(12), translation(-20, -9)),
     opacity: 0.8,
+    repeat: 'none',
   },
   {
     kind: 'image',

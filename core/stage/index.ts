@@ -10,6 +10,8 @@ export {
   stageToFrame,
 } from './camera.ts';
 export { cameraAfterDrag } from './drag-camera.ts';
+export { frameOnPlane } from './frame-on-plane.ts';
+export { type HandleScale, scaledByHandle, turnedByHandle } from './handles.ts';
 export { holdPicture } from './hold-picture.ts';
 export { depthForSlide, type Sighting } from './measure.ts';
 export {

@@ -14,7 +14,10 @@ export const pngOf = (canvas: Canvas): Promise<Uint8Array> =>
     .toBuffer();
 
 /** An OpenRaster file (version 0.0.5) of the layers, given on top first. */
-export async function toOpenRaster(layers: readonly PaintedLayer[]): Promise<Uint8Array> {
+export async function toOpenRaster(
+  layers: readonly PaintedLayer[],
+  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number } = PAINTING,
+): Promise<Uint8Array> {
   const parts: Zippable = { mimetype: [strToU8('image/openraster'), { level: 0 }] };
   const lines: string[] = [];
   const files = await Promise.all(layers.map(({ canvas }) => pngOf(canvas)));
@@ -25,7 +28,6 @@ export async function toOpenRaster(layers: readonly PaintedLayer[]): Promise<Uin
       `    <layer name="${name}" src="${src}" x="${canvas.x}" y="${canvas.y}" opacity="1.0" visibility="visible" composite-op="svg:src-over"/>`,
     );
   });
-  const { widthPx, heightPx } = PAINTING;
   const stack = `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.5" w="${widthPx}" h="${heightPx}">\n  <stack>\n${lines.join('\n')}\n  </stack>\n</image>\n`;
   parts['stack.xml'] = strToU8(stack);
   return zipSync(parts, { mtime: new Date('2024-06-01T19:00:00') });

@@ -1,11 +1,16 @@
 import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/contract';
 import { type PaintedLayer, planeFromLayer, planeIdSchema, type Scene } from '@keen-ridge/core/document';
 import {
+  CART_PLACES,
+  CART_SHOT,
+  type CartArt,
+  cartScene,
   DEMO_PRODUCTION,
   DEMO_SHOT,
   type DemoFile,
   demoScene,
   LAMP_PLACE,
+  paintCartFiles,
   paintDemo,
   paintRailwayFiles,
   RAILWAY_SHOT,
@@ -22,13 +27,16 @@ import type { LevelsFiles } from '../storage/levels-file.ts';
 
 const RATE = { num: 24, den: 1 };
 const SEEDED = 'demo-seeded';
-/** The second shot came with a later version: a wall that was seeded before gets it too. */
+/** The other shots came with later versions: a wall that was seeded before gets them too. */
 const SEEDED_RAILWAY = 'demo-railway-seeded';
+
+const SEEDED_CART = 'demo-cart-seeded';
 
 /** Puts the demo production on the wall, each shot once: deleting it later does not bring it back. */
 export async function seedDemo(db: Database, levels: LevelsFiles): Promise<void> {
   await seedOnce(db, SEEDED, () => readQuay(levels), DEMO_SHOT);
   await seedOnce(db, SEEDED_RAILWAY, () => readRailway(levels), RAILWAY_SHOT);
+  await seedOnce(db, SEEDED_CART, () => readCart(levels), CART_SHOT);
 }
 
 interface DemoShot {
@@ -99,4 +107,29 @@ async function readRailway(levels: LevelsFiles): Promise<DemoShot> {
   const flicker = { ...light, name: 'Lamp flicker', group: 'Railway', moving: { exposures }, ...LAMP_PLACE };
   const shelf = { ...tree, name: 'Pine' };
   return { images, scene: railwayScene({ layers, flicker, pine: shelf }), shelf };
+}
+
+async function readCart(levels: LevelsFiles): Promise<DemoShot> {
+  const { images, read } = reader(levels);
+  const files = await paintCartFiles();
+  const strips = layersOf(await read(files.strips));
+  const [cart] = layersOf(await read(files.cart));
+  const [pony] = layersOf(await read(files.pony));
+  const [wheels] = layersOf(await read(files.wheels));
+  if (!cart || !pony || !wheels) throw new Error('The demo art of the mail cart is incomplete');
+  return { images, scene: cartScene(cartArt(strips, { cart, pony, wheels })) };
+}
+
+/** The pieces in their places; the pony walks on twos. */
+function cartArt(
+  strips: readonly PaintedLayer[],
+  { cart, pony, wheels }: Pick<CartArt, 'cart' | 'pony' | 'wheels'>,
+): CartArt {
+  const steps = (pony.moving?.exposures ?? []).map((exposure) => ({ ...exposure, hold: 2 }));
+  return {
+    strips,
+    cart: { ...cart, name: 'Mail cart', ...CART_PLACES.cart },
+    pony: { ...pony, name: 'Pony', moving: { exposures: steps }, ...CART_PLACES.pony },
+    wheels: { ...wheels, name: 'Wheels', ...CART_PLACES.wheels },
+  };
 }

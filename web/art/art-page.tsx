@@ -43,8 +43,8 @@ export function ArtPage() {
           margin={0.06}
           label="Picture through the camera. Click a plane to choose it."
           cursor="default"
-          onDown={({ event, planeUnder }) => {
-            const plane = planeUnder();
+          onDown={({ event, planesUnder }) => {
+            const [plane] = planesUnder();
             if (!plane) session.select([]);
             else if (event.shiftKey || event.ctrlKey || event.metaKey)
               session.select([...session.state.selection.filter((id) => id !== plane.id), plane.id]);

@@ -4,7 +4,7 @@ import type { Content } from '@keen-ridge/core/document';
 export function contentWords(content: Content): string {
   switch (content.kind) {
     case 'still':
-      return content.made === null ? 'art' : content.made.kind === 'cut' ? 'cut' : 'recoloured';
+      return content.made === null ? 'art' : MADE_WORDS[content.made.kind];
     case 'moving':
       return `moving, ${content.exposures.length}`;
     case 'card':
@@ -13,3 +13,5 @@ export function contentWords(content: Content): string {
       return content.shapes.length === 1 ? '1 shape' : `${content.shapes.length} shapes`;
   }
 }
+
+const MADE_WORDS = { cut: 'cut', recoloured: 'recoloured', 'seam-closed': 'seam closed' } as const;

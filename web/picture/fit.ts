@@ -1,5 +1,5 @@
-import type { Scene } from '@keen-ridge/core/document';
-import { type Affine, compose, scaling, translation } from '@keen-ridge/core/geometry';
+import { type Affine, type Box, compose, type Point, scaling, translation } from '@keen-ridge/core/geometry';
+import type { ElementSize } from './use-element-size.ts';
 
 /** How the frame lies in the picture, CSS px. */
 export interface PictureFit {
@@ -11,19 +11,45 @@ export interface PictureFit {
   readonly scale: number;
 }
 
-/** The frame centred with `margin` of the room left round it, where off-frame art shows. */
-export function fitFrame(
-  frame: Scene['frame'],
-  roomWidth: number,
-  roomHeight: number,
-  margin: number,
-): PictureFit {
+/** Where a view stands: CSS px per output px, and the output px in the middle of the room. */
+export interface ViewPlace {
+  readonly scale: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** The place from which all of `content` (output px) is seen, with `margin` of the room left round it. */
+export function fittedPlace(room: ElementSize, content: Box, margin: number): ViewPlace {
   const share = 1 - 2 * margin;
-  const scale = Math.min((roomWidth * share) / frame.widthPx, (roomHeight * share) / frame.heightPx);
-  const [width, height] = [frame.widthPx * scale, frame.heightPx * scale];
-  return { left: (roomWidth - width) / 2, top: (roomHeight - height) / 2, width, height, scale };
+  const scale = Math.min(
+    (room.width * share) / (content.x1 - content.x0),
+    (room.height * share) / (content.y1 - content.y0),
+  );
+  return { scale, x: (content.x0 + content.x1) / 2, y: (content.y0 + content.y1) / 2 };
+}
+
+export const fitAt = (
+  { scale, x, y }: ViewPlace,
+  room: ElementSize,
+  frame: { readonly widthPx: number; readonly heightPx: number },
+): PictureFit => ({
+  left: room.width / 2 - x * scale,
+  top: room.height / 2 - y * scale,
+  width: frame.widthPx * scale,
+  height: frame.heightPx * scale,
+  scale,
+});
+
+/** The place after zooming to `scale` about a point of the room (CSS px), which stays where it is. */
+export function zoomedPlace(from: ViewPlace, room: ElementSize, scale: number, about: Point): ViewPlace {
+  const [dx, dy] = [about.x - room.width / 2, about.y - room.height / 2];
+  return {
+    scale,
+    x: from.x + dx / from.scale - dx / scale,
+    y: from.y + dy / from.scale - dy / scale,
+  };
 }
 
 /** Frame px to device px of the picture. */
-export const frameToDevice = (fit: PictureFit, pixelRatio: number): Affine =>
+export const frameToDevice = (fit: Pick<PictureFit, 'left' | 'top' | 'scale'>, pixelRatio: number): Affine =>
   compose(scaling(pixelRatio), compose(translation(fit.left, fit.top), scaling(fit.scale)));

@@ -1,16 +1,35 @@
-import type { Affine, Box } from '@keen-ridge/core/geometry';
-import { applyAffine } from '@keen-ridge/core/geometry';
+import { cameraPoseAt } from '@keen-ridge/core/document';
+import { type Affine, applyAffine, type Box } from '@keen-ridge/core/geometry';
 import { framePlan } from '@keen-ridge/core/shot';
+import type { CameraPose } from '@keen-ridge/core/stage';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
 import { useSessionState, useShownScene } from '../state/use-session.ts';
 import type { PictureFit } from './fit.ts';
+import { Guides } from './guides.tsx';
 import type { ElementSize } from './use-element-size.ts';
 
 const CORNER_PX = 22;
 
-/** Dims what lies outside the frame, marks its corners and outlines the selected planes' paint. */
-export function FrameOverlay({ fit, room }: { fit: PictureFit; room: ElementSize }) {
-  const scene = useShownScene();
+interface OverlayProps {
+  fit: PictureFit;
+  room: ElementSize;
+  look: 'camera' | 'fielding';
+  pose: CameraPose | undefined;
+}
+
+/** Dims what lies outside the frame, marks its corners, lays the guides over it and outlines the selected planes. */
+export function FrameOverlay({ fit, room, look, pose }: OverlayProps) {
+  return (
+    <svg aria-hidden="true" className="pointer-events-none absolute inset-0 h-full w-full">
+      {look === 'camera' && <FrameMask fit={fit} room={room} />}
+      {look === 'camera' && <Guides fit={fit} />}
+      <SelectionOutlines fit={fit} pose={pose} />
+    </svg>
+  );
+}
+
+function FrameMask({ fit, room }: { fit: PictureFit; room: ElementSize }) {
+  const { widthPx, heightPx } = useShownScene().frame;
   const { maskStrength, surround } = usePreferences();
   const grey = SURROUND_GREY[surround];
   const { left, top, width, height } = fit;
@@ -25,28 +44,28 @@ export function FrameOverlay({ fit, room }: { fit: PictureFit; room: ElementSize
     corner(right, bottom, -1, -1),
   ];
   return (
-    <svg aria-hidden="true" className="pointer-events-none absolute inset-0 h-full w-full">
-      <path d={outside} fill={`rgb(${grey} ${grey} ${grey})`} fillOpacity={maskStrength} />
+    <>
+      <path d={outside} fill={`rgb(${grey} ${grey} ${grey})`} fillOpacity={maskStrength} fillRule="evenodd" />
       <path d={corners.join(' ')} fill="none" stroke="#000" strokeOpacity={0.45} strokeWidth={4} />
       <path d={corners.join(' ')} fill="none" stroke="#fff" strokeWidth={2} />
-      <SelectionOutlines fit={fit} />
       <g transform={`translate(${left + 6},${top + 6})`}>
         <rect width={96} height={20} rx={2} fill="#1a1a1a" fillOpacity={0.85} />
         <text x={48} y={14} fill="#fff" textAnchor="middle" className="num">
-          {scene.frame.widthPx} × {scene.frame.heightPx}
+          {widthPx} × {heightPx}
         </text>
       </g>
-    </svg>
+    </>
   );
 }
 
-function SelectionOutlines({ fit }: { fit: PictureFit }) {
+function SelectionOutlines({ fit, pose }: { fit: PictureFit; pose: CameraPose | undefined }) {
   const scene = useShownScene();
   const frame = useSessionState((state) => state.frame);
   const selection = useSessionState((state) => state.selection);
   const playing = useSessionState((state) => state.playing);
-  if (playing || selection.length === 0) return null;
-  return framePlan(scene, frame)
+  const rocking = useSessionState((state) => state.rock !== null);
+  if (playing || (rocking && !pose) || selection.length === 0) return null;
+  return framePlan(scene, frame, pose ?? cameraPoseAt(scene, frame))
     .planes.filter((plane) => selection.includes(plane.planeId))
     .map((plane) => {
       const facts = plane.shown.kind === 'image' ? plane.shown.art : plane.shown.facts;

@@ -1,36 +1,46 @@
-import { Slider, ToggleGroup } from 'radix-ui';
-import { SURROUNDS, type Surround, setPreferences, usePreferences } from '../state/preferences.ts';
+import { Slider } from 'radix-ui';
+import {
+  ASPECTS,
+  type Aspect,
+  SAFE_SETS,
+  SURROUNDS,
+  type Surround,
+  setPreferences,
+  usePreferences,
+} from '../state/preferences.ts';
+import { Choice } from '../ui/choice.tsx';
+import { NumberField } from '../ui/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 
-const WORDS: Readonly<Record<Surround, string>> = { dark: 'Dark', mid: 'Mid', light: 'Light' };
+const SURROUND_WORDS: Readonly<Record<Surround, string>> = { dark: 'Dark', mid: 'Mid', light: 'Light' };
+const SAFE_WORDS = { off: 'Off', modern: '93/90', older: '90/80', custom: 'Own' } as const;
+const ASPECT_WORDS: Readonly<Record<Aspect, string>> = {
+  none: 'Off',
+  '2.39': '2.39',
+  '1.85': '1.85',
+  '4:3': '4:3',
+  '9:16': '9:16',
+};
+const GUIDES = [
+  ['fieldChart', 'Field chart'],
+  ['thirds', 'Thirds'],
+  ['centre', 'Centre'],
+] as const;
 
-/** How the picture is shown; kept for this browser. */
+/** How the picture is shown, and what is laid over it; kept for this browser. */
 export function PictureSettings() {
-  const { surround, maskStrength } = usePreferences();
+  const preferences = usePreferences();
+  const { surround, maskStrength, safeAreas, customSafe, aspect } = preferences;
   return (
     <Popover label="View">
-      <p className="mb-1 text-[11px] text-ink-2">Surround</p>
-      <ToggleGroup.Root
-        type="single"
+      <Choice
+        label="Surround"
+        options={SURROUNDS}
+        words={SURROUND_WORDS}
         value={surround}
-        aria-label="Surround"
-        className="flex gap-1"
-        onValueChange={(value) => {
-          const chosen = SURROUNDS.find((name) => name === value);
-          if (chosen) setPreferences({ surround: chosen });
-        }}
-      >
-        {SURROUNDS.map((name) => (
-          <ToggleGroup.Item
-            key={name}
-            value={name}
-            className="h-[26px] flex-1 cursor-pointer rounded-[3px] border border-rule data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-white"
-          >
-            {WORDS[name]}
-          </ToggleGroup.Item>
-        ))}
-      </ToggleGroup.Root>
-      <p className="mb-1 mt-4 flex justify-between text-[11px] text-ink-2">
+        onChange={(value) => setPreferences({ surround: value })}
+      />
+      <p className="mb-1 mt-3 flex justify-between text-[11px] text-ink-2">
         Frame mask <span className="num">{Math.round(maskStrength * 100)} %</span>
       </p>
       <Slider.Root
@@ -49,6 +59,53 @@ export function PictureSettings() {
           className="block h-4 w-4 rounded-full border border-ink bg-raised"
         />
       </Slider.Root>
+      <fieldset className="mt-3 flex flex-wrap gap-x-3 gap-y-1">
+        <legend className="mb-1 text-[11px] text-ink-2">Guides</legend>
+        {GUIDES.map(([name, word]) => (
+          <label key={name} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              checked={preferences[name]}
+              onChange={(event) => setPreferences({ [name]: event.target.checked })}
+            />
+            {word}
+          </label>
+        ))}
+      </fieldset>
+      <div className="mt-3">
+        <Choice
+          label="Safe areas, action and title %"
+          options={SAFE_SETS}
+          words={SAFE_WORDS}
+          value={safeAreas}
+          onChange={(value) => setPreferences({ safeAreas: value })}
+        />
+      </div>
+      {safeAreas === 'custom' && (
+        <div className="mt-2 grid grid-cols-2 gap-2">
+          {(['action', 'title'] as const).map((area) => (
+            <NumberField
+              key={area}
+              label={area === 'action' ? 'Action' : 'Title'}
+              unit="%"
+              decimals={1}
+              min={10}
+              max={100}
+              value={customSafe[area] * 100}
+              onCommit={(value) => setPreferences({ customSafe: { ...customSafe, [area]: value / 100 } })}
+            />
+          ))}
+        </div>
+      )}
+      <div className="mt-3">
+        <Choice
+          label="Aspect mask"
+          options={ASPECTS}
+          words={ASPECT_WORDS}
+          value={aspect}
+          onChange={(value) => setPreferences({ aspect: value })}
+        />
+      </div>
     </Popover>
   );
 }

@@ -1,23 +1,34 @@
-import { type PaintedPath, type Plane, shownArts } from '@keen-ridge/core/document';
-import { applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
-import { isInside, parsePath } from '@keen-ridge/core/shapes';
-import { framePlan } from '@keen-ridge/core/shot';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { cameraPoseAt, type Plane, shownArts, stageFrameOf } from '@keen-ridge/core/document';
+import type { Point } from '@keen-ridge/core/geometry';
+import { type CameraPose, homePose } from '@keen-ridge/core/stage';
+import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { fitFrame, frameToDevice, type PictureFit } from './fit.ts';
+import { fieldingBox } from './fielding-box.ts';
+import { frameToDevice, type PictureFit } from './fit.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
 import { pictureScene } from './picture-scene.ts';
-import { PictureRenderer, type PictureState } from './renderer.ts';
-import { useElementSize } from './use-element-size.ts';
+import { planesAt } from './planes-at.ts';
+import { PictureRenderer, type PictureRequest, type PictureState } from './renderer.ts';
+import { type ElementSize, useElementSize } from './use-element-size.ts';
+import { type PictureView, usePictureView } from './use-picture-view.ts';
 
 export interface PicturePointer {
   /** Output px of the frame. */
   readonly at: Point;
   readonly event: PointerEvent<HTMLDivElement>;
-  /** The nearest plane with paint at the pointer. */
-  readonly planeUnder: () => Plane | null;
+  /** Planes with paint at the pointer, nearest first. */
+  readonly planesUnder: () => readonly Plane[];
+}
+
+/** What a layer over the picture is drawn with. */
+export interface PictureRoom {
+  readonly view: PictureView;
+  readonly fit: PictureFit;
+  readonly room: ElementSize;
+  /** The camera that the picture is seen through, where it is not the shot's own. */
+  readonly pose: CameraPose | undefined;
 }
 
 interface PictureProps {
@@ -25,34 +36,58 @@ interface PictureProps {
   margin: number;
   label: string;
   cursor: string;
+  /** `fielding`: the whole painting from home. */
+  look?: 'camera' | 'fielding';
   onDown?: (pointer: PicturePointer) => void;
   onMove?: (pointer: PicturePointer) => void;
   onUp?: (pointer: PicturePointer) => void;
+  /** Drawn over the picture: handles and marks. */
+  over?: (room: PictureRoom) => ReactNode;
 }
 
-/** Alpha under which a click goes through the paint. */
-const CLICKABLE_ALPHA = 40;
-
-const hitsPaths = (paths: readonly PaintedPath[], at: Point): boolean =>
-  paths.some(({ path }) => {
-    const outlines = parsePath(path);
-    return outlines.ok && isInside(outlines.value, at);
-  });
-
-/** The shot through the camera, rendered live by the kernel, with what lies outside the frame dimmed. */
-export function Picture({ margin, label, cursor, onDown, onMove, onUp }: PictureProps) {
+/** The shot, rendered live by the kernel: through its camera with what lies outside the frame dimmed, or fielded. */
+export function Picture({
+  margin,
+  label,
+  cursor,
+  look = 'camera',
+  onDown,
+  onMove,
+  onUp,
+  over,
+}: PictureProps) {
+  const session = useSession();
   const whole = useShownScene();
+  const kept = useSessionState((state) => state.scene);
   const solo = useSessionState((state) => state.solo);
   const onion = useSessionState((state) => state.onion);
+  const figure = useSessionState((state) => state.figure);
   const frame = useSessionState((state) => state.frame);
-  const scene = useMemo(() => pictureScene(whole, frame, { solo, onion }), [whole, frame, solo, onion]);
+  const figureSize = usePreferences((state) => state.figure);
+  const scene = useMemo(
+    () => pictureScene(whole, frame, { solo, onion, figure, figureSize }),
+    [whole, frame, solo, onion, figure, figureSize],
+  );
   const surround = usePreferences((state) => state.surround);
   const room = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const renderer = useRef<PictureRenderer | null>(null);
   const [state, setState] = useState<PictureState>({ kind: 'loading', done: 0, total: 0 });
   const size = useElementSize(room);
-  const fit = fitFrame(scene.frame, size.width, size.height, margin);
+  // Measured on what is kept, so that the view rests while something is dragged.
+  const content = useMemo(
+    () =>
+      look === 'fielding'
+        ? fieldingBox(kept)
+        : { x0: 0, y0: 0, x1: kept.frame.widthPx, y1: kept.frame.heightPx },
+    [look, kept],
+  );
+  const view = usePictureView(room, size, scene.frame, content, margin);
+  const { left, top, scale } = view.fit;
+  const fixedPose = useMemo(
+    () => (look === 'fielding' ? homePose(stageFrameOf(kept)) : undefined),
+    [look, kept],
+  );
   const grey = SURROUND_GREY[surround];
 
   useEffect(() => {
@@ -62,47 +97,63 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
     return () => made.close();
   }, []);
 
-  const artShown = scene.planes
-    .filter((plane) => !plane.hidden)
-    .flatMap((plane) => shownArts(plane.content))
-    .map((art) => art.id)
-    .join();
+  const artShown = useMemo(
+    () =>
+      scene.planes
+        .filter((plane) => !plane.hidden)
+        .flatMap((plane) => shownArts(plane.content))
+        .map((art) => art.id)
+        .join(),
+    [scene.planes],
+  );
   // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
   useEffect(() => {
     void renderer.current?.load(scene);
   }, [artShown]);
 
+  const base = useRef<PictureRequest | null>(null);
   useEffect(() => {
     if (size.width === 0) return;
     const ratio = window.devicePixelRatio;
-    const placed = fitFrame(scene.frame, size.width, size.height, margin);
-    renderer.current?.request({
+    base.current = {
       scene,
       frame,
+      pose: fixedPose,
       widthPx: Math.round(size.width * ratio),
       heightPx: Math.round(size.height * ratio),
-      frameToImage: frameToDevice(placed, ratio),
+      frameToImage: frameToDevice({ left, top, scale }, ratio),
       grey,
+    };
+    const swayed = fixedPose ? null : session.swayed.getState().pose;
+    renderer.current?.request(swayed ? { ...base.current, pose: swayed } : base.current);
+  }, [scene, frame, size.width, size.height, left, top, scale, grey, fixedPose, session]);
+  // The sway changes with every frame of the display: it goes to the renderer without drawing the page anew.
+  useEffect(() => {
+    if (fixedPose) return;
+    return session.swayed.subscribe(({ pose }) => {
+      if (base.current) renderer.current?.request(pose ? { ...base.current, pose } : base.current);
     });
-  }, [scene, frame, size.width, size.height, margin, grey]);
+  }, [session, fixedPose]);
 
   const pointer = (event: PointerEvent<HTMLDivElement>): PicturePointer => {
     const box = event.currentTarget.getBoundingClientRect();
     const at = {
-      x: (event.clientX - box.left - fit.left) / fit.scale,
-      y: (event.clientY - box.top - fit.top) / fit.scale,
+      x: (event.clientX - box.left - left) / scale,
+      y: (event.clientY - box.top - top) / scale,
     };
-    return { at, event, planeUnder: () => planeAt(at) };
+    const pose = fixedPose ?? session.swayed.getState().pose ?? cameraPoseAt(scene, frame);
+    return {
+      at,
+      event,
+      planesUnder: () =>
+        planesAt(scene, frame, pose, at, (artId, x, y) => renderer.current?.alphaAt(artId, x, y) ?? 0),
+    };
   };
-  const planeAt = (at: Point): Plane | null => {
-    const hit = framePlan(scene, frame).planes.findLast((plane) => {
-      const back = plane.state === 'drawn' ? invertAffine(plane.artToFrame) : null;
-      const on = back && applyAffine(back, at);
-      if (!on) return false;
-      if (plane.shown.kind === 'paths') return hitsPaths(plane.shown.paths, on);
-      return (renderer.current?.alphaAt(plane.shown.art.id, on.x, on.y) ?? 0) >= CLICKABLE_ALPHA;
-    });
-    return scene.planes.find((plane) => plane.id === hit?.planeId) ?? null;
+  const pressed = useRef(false);
+  const end = (event: PointerEvent<HTMLDivElement>) => {
+    if (view.endPan() || !pressed.current) return;
+    pressed.current = false;
+    onUp?.(pointer(event));
   };
 
   return (
@@ -110,21 +161,56 @@ export function Picture({ margin, label, cursor, onDown, onMove, onUp }: Picture
       ref={room}
       role="application"
       aria-label={label}
+      data-scale={scale}
       className="relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden"
       style={{ background: `rgb(${grey} ${grey} ${grey})`, cursor }}
       onPointerDown={(event) => {
-        if (event.button !== 0) return;
+        if (view.startPan(event) || event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
+        pressed.current = true;
         onDown?.(pointer(event));
       }}
-      onPointerMove={(event) => onMove?.(pointer(event))}
-      onPointerUp={(event) => onUp?.(pointer(event))}
-      onPointerCancel={(event) => onUp?.(pointer(event))}
+      onPointerMove={(event) => {
+        if (!view.pan(event)) onMove?.(pointer(event));
+      }}
+      onPointerUp={end}
+      onPointerCancel={end}
     >
-      <canvas ref={canvas} data-testid="picture" className="absolute inset-0 h-full w-full" />
-      {size.width > 0 && <FrameOverlay fit={fit} room={size} />}
-      <PictureNotice state={state} empty={scene.planes.length === 0} fit={fit} />
+      <canvas
+        ref={canvas}
+        data-testid={look === 'fielding' ? 'fielding' : 'picture'}
+        className="absolute inset-0 h-full w-full"
+      />
+      {size.width > 0 && <FrameOverlay fit={view.fit} room={size} look={look} pose={fixedPose} />}
+      {size.width > 0 && over?.({ view, fit: view.fit, room: size, pose: fixedPose })}
+      <ZoomBar view={view} />
+      <PictureNotice state={state} empty={scene.planes.length === 0} fit={view.fit} />
       {solo.length > 0 && <SoloNotice count={solo.length} />}
+    </div>
+  );
+}
+
+/** How large the picture is shown, and the ways back: px for px, or all of it. */
+function ZoomBar({ view }: { view: PictureView }) {
+  const pixels = 1 / window.devicePixelRatio;
+  const stop = (event: PointerEvent) => event.stopPropagation();
+  return (
+    <div
+      className="absolute right-2 bottom-2 flex items-center gap-1 opacity-80 hover:opacity-100"
+      onPointerDown={stop}
+    >
+      <span className="num bg-raised px-1.5 py-1" data-testid="zoom">
+        {Math.round((view.fit.scale / pixels) * 100)} %
+      </span>
+      <Button
+        on={!view.fitted && Math.abs(view.fit.scale - pixels) < 1e-9}
+        onClick={() => view.zoomTo(pixels)}
+      >
+        1 : 1
+      </Button>
+      <Button on={view.fitted} onClick={view.toFit}>
+        All
+      </Button>
     </div>
   );
 }

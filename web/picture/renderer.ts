@@ -2,12 +2,15 @@ import { type Scene, shownArts } from '@keen-ridge/core/document';
 import type { Affine } from '@keen-ridge/core/geometry';
 import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/core/render';
 import { framePlan } from '@keen-ridge/core/shot';
+import type { CameraPose } from '@keen-ridge/core/stage';
 import { streamSource } from './art-loader.ts';
 import { browserPool } from './browser-pool.ts';
 
 export interface PictureRequest {
   readonly scene: Scene;
   readonly frame: number;
+  /** Where it is seen from, if not through the shot's own camera. */
+  readonly pose?: CameraPose | undefined;
   readonly widthPx: number;
   readonly heightPx: number;
   /** Frame px to picture px at full resolution. */
@@ -151,7 +154,7 @@ export class PictureRenderer {
     const { grey } = request;
     const view = { widthPx, heightPx, frameToImage, background: { r: grey, g: grey, b: grey, a: 255 } };
     const before = performance.now();
-    const wanted = renderLayers(framePlan(request.scene, request.frame), view);
+    const wanted = renderLayers(framePlan(request.scene, request.frame, request.pose), view);
     const { layers, complete } = pool.prepare(wanted, view, {
       onArrival: () => this.again(),
       onFault: (error) => this.failed(error),

@@ -1,4 +1,4 @@
-import { nearestDepthSpx, type PlaneId, type Scene, setPlaneDepth } from '@keen-ridge/core/document';
+import { type PlaneId, type Scene, setPlanesDepth, standingsAt } from '@keen-ridge/core/document';
 import type { Session } from '../state/session.ts';
 
 /** What the edit was done to, as the history says it. */
@@ -14,8 +14,7 @@ export const withDepth = (
   depthSpx: number,
   atFrame: number,
   holdPicture: boolean,
-): Scene =>
-  ids.reduce((changed, id) => setPlaneDepth(changed, id, { depthSpx, atFrame, holdPicture }), scene);
+): Scene => setPlanesDepth(scene, new Map(ids.map((id) => [id, depthSpx])), { atFrame, holdPicture });
 
 /** Multiplies the distance from home of all of `ids` by `ratio`: on the Stand they move together. */
 export function withDistanceRatio(
@@ -26,12 +25,11 @@ export function withDistanceRatio(
   holdPicture: boolean,
 ): Scene {
   const home = scene.homeDistanceSpx;
-  return scene.planes
+  const standings = standingsAt(scene, atFrame);
+  const goals = scene.planes
     .filter((plane) => ids.includes(plane.id))
-    .reduce((changed, plane) => {
-      const depthSpx = Math.max(nearestDepthSpx(scene), (home + plane.depthSpx) * ratio - home);
-      return setPlaneDepth(changed, plane.id, { depthSpx, atFrame, holdPicture });
-    }, scene);
+    .map((plane) => [plane.id, (home + standings.get(plane.id)!.depthSpx) * ratio - home] as const);
+  return setPlanesDepth(scene, new Map(goals), { atFrame, holdPicture });
 }
 
 /** Nudges by a ratio of distance, as one edit. */

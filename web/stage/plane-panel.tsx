@@ -1,37 +1,27 @@
-import {
-  cameraPoseAt,
-  nearestDepthSpx,
-  nudgePlanes,
-  type Plane,
-  type Scene,
-  setPlaneMount,
-  setPlanesLocked,
-  setPlanesOpacity,
-  setPlaneTransform,
-  stageFrameOf,
-} from '@keen-ridge/core/document';
-import { depthAtSpeed, distanceSpx, homePose, speedAtDepth } from '@keen-ridge/core/stage';
-import { usePreferences } from '../state/preferences.ts';
+import { type Plane, setPlaneMount, setPlanesLocked } from '@keen-ridge/core/document';
+import { useState } from 'react';
+import { toast } from 'sonner';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { NumberField } from '../ui/number-field.tsx';
-import { subjectOf, withDepth } from './depth-edits.ts';
+import { subjectOf } from './depth-edits.ts';
+import { DepthFields } from './panel/depth-fields.tsx';
+import { PlaceFields } from './panel/place-fields.tsx';
+import { RunFields } from './panel/run-fields.tsx';
 import { PlaneSentence } from './plane-sentence.tsx';
 
-/** The value that all planes share, or null when they differ. */
-function common(planes: readonly Plane[], value: (plane: Plane) => number): number | null {
-  const [first, ...rest] = planes.map(value);
-  return first !== undefined && rest.every((v) => v === first) ? first : null;
-}
+const TABS = ['depth', 'place', 'run'] as const;
+type Tab = (typeof TABS)[number];
+const TAB_WORDS: Readonly<Record<Tab, string>> = { depth: 'Depth', place: 'Place', run: 'Run' };
 
 /** The numbers of the selected planes, each typed, dragged or stepped, and what they mean. */
 export function PlanePanel() {
   const scene = useShownScene();
   const selection = useSessionState((state) => state.selection);
+  const [tab, setTab] = useState<Tab>('depth');
   const planes = scene.planes.filter((plane) => selection.includes(plane.id));
   if (planes.length === 0) {
     return (
-      <p className="h-[117px] shrink-0 px-3.5 py-4 text-ink-2">
+      <p className="h-[124px] shrink-0 px-3.5 py-4 text-ink-2">
         {scene.planes.length === 0
           ? 'Planes and their numbers stand here once there is art.'
           : 'Choose a plane on the Stand or in the picture. Drag it up or down to give it depth.'}
@@ -42,15 +32,33 @@ export function PlanePanel() {
   return (
     <section
       aria-label="Plane"
-      className="grid h-[117px] shrink-0 grid-cols-[128px_1fr] gap-x-2 px-3.5 py-2.5"
+      className="grid h-[124px] shrink-0 grid-cols-[150px_1fr] gap-x-3 px-3.5 py-2.5"
     >
-      <PlaneHeading planes={planes} />
       <div className="min-w-0">
-        <PlaneFields planes={planes} scene={scene} />
+        <PlaneHeading planes={planes} />
+        <div role="tablist" aria-label="Numbers" className="mt-2 flex gap-1">
+          {TABS.map((name) => (
+            <button
+              key={name}
+              type="button"
+              role="tab"
+              aria-selected={tab === name}
+              className="h-6 flex-1 cursor-pointer border-b-2 border-transparent text-ink-2 aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+              onClick={() => setTab(name)}
+            >
+              {TAB_WORDS[name]}
+            </button>
+          ))}
+        </div>
+      </div>
+      <div className="min-w-0">
+        {tab === 'depth' && <DepthFields planes={planes} scene={scene} />}
+        {tab === 'place' && <PlaceFields planes={planes} scene={scene} />}
+        {tab === 'run' && <RunFields planes={planes} scene={scene} />}
         {locked.length > 0 ? (
           <LockedSentence locked={locked} all={planes.length} />
         ) : (
-          planes.length === 1 && planes[0] && <PlaneSentence plane={planes[0]} />
+          tab === 'depth' && planes.length === 1 && planes[0] && <PlaneSentence plane={planes[0]} />
         )}
       </div>
     </section>
@@ -79,157 +87,58 @@ function LockedSentence({ locked, all }: { locked: readonly Plane[]; all: number
 }
 
 function PlaneHeading({ planes }: { planes: readonly Plane[] }) {
-  const session = useSession();
   const [only] = planes;
-  if (planes.length > 1 || !only)
-    return <h2 className="text-[14px] font-semibold">{planes.length} planes</h2>;
   return (
-    <div className="min-w-0">
-      <h2 className="truncate text-[14px] font-semibold">{only.name}</h2>
-      <label className="mt-1 block text-[11px] text-ink-2">
-        Mounted on{' '}
-        <select
-          className="rounded-[3px] border border-rule bg-raised text-[12px] text-ink"
-          value={only.mount}
-          onChange={(event) => {
-            const mount = event.target.value === 'camera' ? 'camera' : 'stage';
-            const { scene, frame } = session.state;
-            session.commit('remount-plane', only.name, setPlaneMount(scene, only.id, mount, frame));
-          }}
-        >
-          <option value="stage">stage</option>
-          <option value="camera">camera</option>
-        </select>
-      </label>
-    </div>
+    <>
+      <h2 className="truncate text-[14px] font-semibold">
+        {planes.length === 1 && only ? only.name : `${planes.length} planes`}
+      </h2>
+      <MountField planes={planes} />
+    </>
   );
 }
 
-function PlaneFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
+/** What the planes ride on: the stage, the camera or another plane. The picture at this frame stays. */
+function MountField({ planes }: { planes: readonly Plane[] }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
-  const holdPicture = usePreferences((state) => state.holdPicture);
-  const ids = planes.map((plane) => plane.id);
-  const subject = subjectOf(scene, ids);
-  const home = scene.homeDistanceSpx;
-  const [only] = planes;
-
-  const depthField = (toDepth: (value: number) => number) => {
-    const next = (value: number) => withDepth(session.state.scene, ids, toDepth(value), frame, holdPicture);
-    return {
-      onPreview: (value: number) => session.show(next(value)),
-      onCommit: (value: number) => session.commit('set-depth', subject, next(value)),
-      onCancel: () => session.show(null),
-    };
+  const scene = useSessionState((state) => state.scene);
+  const mountValue = ({ mount }: Plane) => (mount.on === 'plane' ? mount.plane : mount.on);
+  const [first] = planes;
+  const value =
+    first && planes.every((plane) => mountValue(plane) === mountValue(first)) ? mountValue(first) : '';
+  const chosen = new Set(planes.map(({ id }) => id));
+  const remount = (to: string) => {
+    const carrier = scene.planes.find((plane) => plane.id === to);
+    const mount = carrier
+      ? ({ on: 'plane', plane: carrier.id } as const)
+      : ({ on: to === 'camera' ? 'camera' : 'stage' } as const);
+    let next = session.state.scene;
+    for (const { id } of planes) {
+      const mounted = setPlaneMount(next, id, mount, session.state.frame);
+      if (!mounted.ok) return toast.error(mounted.error);
+      next = mounted.value;
+    }
+    session.commit('remount-plane', subjectOf(scene, [...chosen]), next);
   };
-  const placeField = (toScene: (value: number) => Scene) => ({
-    onPreview: (value: number) => session.show(toScene(value)),
-    onCommit: (value: number) => session.commit('place-plane', subject, toScene(value)),
-    onCancel: () => session.show(null),
-  });
-  const poseOf = (plane: Plane) =>
-    plane.mount === 'camera' ? homePose(stageFrameOf(scene)) : cameraPoseAt(scene, frame);
-  const cameraZ = only ? poseOf(only).zSpx : 0;
-  const opacityNext = (value: number) => setPlanesOpacity(session.state.scene, new Set(ids), value / 100);
-
   return (
-    <div className="grid grid-cols-[1.05fr_0.9fr_1.1fr_1.15fr_1.15fr_1fr_0.8fr_0.85fr] gap-2">
-      <NumberField
-        label="Depth"
-        unit="px"
-        signed
-        value={common(planes, (p) => p.depthSpx)}
-        step={10}
-        min={nearestDepthSpx(scene)}
-        max={1e7}
-        {...depthField((v) => v)}
-      />
-      <NumberField
-        label="Speed"
-        unit="%"
-        decimals={1}
-        min={0.02}
-        max={9900}
-        value={common(planes, (p) => speedAtDepth(p.depthSpx, home) * 100)}
-        context={{ hundredPercent: 100 }}
-        {...depthField((v) => depthAtSpeed(Math.max(v, 0.02) / 100, home))}
-      />
-      <NumberField
-        label="From camera"
-        unit="px"
-        value={common(planes, (p) => distanceSpx(poseOf(p), p.depthSpx))}
-        step={10}
-        {...depthField((v) => v + cameraZ)}
-      />
-      {planes.length > 1 &&
-        (['East', 'South'] as const).map((way) => (
-          <NumberField
-            key={way}
-            label={`${way} by`}
-            unit="px"
-            decimals={1}
-            value={0}
-            {...placeField((v) =>
-              nudgePlanes(session.state.scene, new Set(ids), way === 'East' ? v : 0, way === 'South' ? v : 0),
-            )}
-          />
-        ))}
-      {only && planes.length === 1 && (
-        <>
-          <NumberField
-            label="East"
-            unit="px"
-            decimals={1}
-            value={only.transform.xSpx}
-            {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { xSpx: v }))}
-          />
-          <NumberField
-            label="South"
-            unit="px"
-            decimals={1}
-            value={only.transform.ySpx}
-            {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { ySpx: v }))}
-          />
-          <NumberField
-            label="Size"
-            unit="×"
-            decimals={3}
-            min={0.0001}
-            max={1e5}
-            step={0.01}
-            value={Math.abs(only.transform.scaleX)}
-            {...placeField((v) => sized(session.state.scene, only, v))}
-          />
-          <NumberField
-            label="Turn"
-            unit="°"
-            decimals={2}
-            step={0.5}
-            min={-3600}
-            max={3600}
-            value={only.transform.rotationDeg}
-            {...placeField((v) => setPlaneTransform(session.state.scene, only.id, { rotationDeg: v }))}
-          />
-        </>
-      )}
-      <NumberField
-        label="Opacity"
-        unit="%"
-        min={0}
-        max={100}
-        value={common(planes, (p) => Math.round(p.opacity * 1000) / 10)}
-        context={{ hundredPercent: 100 }}
-        onPreview={(v) => session.show(opacityNext(v))}
-        onCommit={(v) => session.commit('set-opacity', subject, opacityNext(v))}
-        onCancel={() => session.show(null)}
-      />
-    </div>
+    <label className="mt-1 flex items-center gap-1 text-[11px] text-ink-2">
+      <span className="shrink-0">Mounted on</span>
+      <select
+        className="min-w-0 flex-1 rounded-[3px] border border-rule bg-raised text-[12px] text-ink"
+        value={value}
+        onChange={(event) => remount(event.target.value)}
+      >
+        {value === '' && <option value="">several</option>}
+        <option value="stage">stage</option>
+        <option value="camera">camera</option>
+        {scene.planes
+          .filter(({ id }) => !chosen.has(id))
+          .map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+      </select>
+    </label>
   );
-}
-
-/** A new size keeps the plane's proportions and flips. */
-function sized(scene: Scene, plane: Plane, size: number): Scene {
-  const { scaleX, scaleY } = plane.transform;
-  const ratio = size / Math.abs(scaleX);
-  return setPlaneTransform(scene, plane.id, { scaleX: scaleX * ratio, scaleY: scaleY * ratio });
 }

@@ -1,5 +1,5 @@
-import type { Plane } from '@keen-ridge/core/document';
-import { speedAtDepth } from '@keen-ridge/core/stage';
+import { cameraPoseAt, type Plane, type Scene, standingAt } from '@keen-ridge/core/document';
+import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';
 import { useSessionState, useShownScene } from '../state/use-session.ts';
@@ -12,6 +12,7 @@ const TOWARDS = { left: 'to the left', right: 'to the right', top: 'above', bott
 export function PlaneSentence({ plane }: { plane: Plane }) {
   const shown = useShownScene();
   const kept = useSessionState((state) => state.scene);
+  const frame = useSessionState((state) => state.frame);
   // Gaps are measured over the whole shot: on what is kept, so that a drag stays light.
   const worst = useMemo(() => {
     const keptPlane = kept.planes.find((p) => p.id === plane.id);
@@ -21,19 +22,24 @@ export function PlaneSentence({ plane }: { plane: Plane }) {
   }, [kept, plane.id]);
   return (
     <p className="narrow mt-2 text-[12.5px] leading-snug">
-      <SpeedWords plane={plane} homeDistanceSpx={shown.homeDistanceSpx} />
+      <SpeedWords plane={plane} scene={shown} frame={frame} />
       {worst && <GapWords gap={worst} lengthFrames={kept.lengthFrames} />}
     </p>
   );
 }
 
-function SpeedWords({ plane, homeDistanceSpx }: { plane: Plane; homeDistanceSpx: number }) {
-  if (plane.mount === 'camera')
-    return <>Rides on the camera: it keeps its place and size through every move. </>;
-  const slide = speedAtDepth(plane.depthSpx, homeDistanceSpx) * 100;
+function SpeedWords({ plane, scene, frame }: { plane: Plane; scene: Scene; frame: number }) {
+  const { root, depthSpx } = standingAt(scene, plane, frame);
+  if (root === 'camera') return <>Rides on the camera: it keeps its place and size through every move. </>;
+  const camera = cameraPoseAt(scene, frame);
+  const distance = distanceSpx(camera, depthSpx);
+  if (distance <= 0) return <>The camera has passed it at this frame. </>;
+  const slide = (distanceSpx(camera, 0) / distance) * 100;
+  const ratio = speedAtDepth(depthSpx, scene.homeDistanceSpx);
   return (
     <>
-      Slides <b>{formatNumber(slide, slide < 10 ? 1 : 0)} px</b> while the datum slides 100.{' '}
+      Slides <b>{formatNumber(slide, slide < 10 ? 1 : 0)} px</b> while the datum slides 100;{' '}
+      {formatNumber(ratio * 100, ratio < 0.1 ? 1 : 0)} % of the size that it would have there.{' '}
     </>
   );
 }

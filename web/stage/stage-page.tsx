@@ -1,66 +1,181 @@
+import { Minus, Plus } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
 import { useChooseArt } from '../art/art-drop.tsx';
-import { Picture } from '../picture/picture.tsx';
 import { PictureSettings } from '../picture/picture-settings.tsx';
-import { setPreferences, usePreferences } from '../state/preferences.ts';
-import { useSession } from '../state/use-session.ts';
+import { setPreferences, usePreferences, VIEWS, type ViewName } from '../state/preferences.ts';
+import { useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { FieldingView } from './fielding-view.tsx';
+import { FigureSwitch } from './figure-switch.tsx';
+import { LoopPopover } from './loop-popover.tsx';
+import { MeasureBar } from './measure-bar.tsx';
 import { PlanePanel } from './plane-panel.tsx';
+import { RockControls } from './rock-controls.tsx';
+import { SpreadPopover } from './spread-popover.tsx';
+import { StagePicture } from './stage-picture.tsx';
 import { STAND_WIDTH, Stand } from './stand.tsx';
 import { Transport } from './transport.tsx';
+import { useRock } from './use-rock.ts';
 
-/** Where the artist decides how far everything is: the Stand beside the picture. */
+const AroundView = lazy(async () => ({ default: (await import('./around/around-view.tsx')).AroundView }));
+
+/** Where the artist decides how far everything is: the Stand beside one or two views of the stage. */
 export function StagePage() {
-  const session = useSession();
-  const holdPicture = usePreferences((state) => state.holdPicture);
-  const choose = useChooseArt();
+  useRock();
+  const views = usePreferences((state) => state.views);
   return (
     <main className="flex min-h-0 flex-1">
-      <section
-        aria-label="Stand"
-        className="flex min-h-0 shrink-0 flex-col border-r border-rule"
-        style={{ width: STAND_WIDTH }}
-      >
-        <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
-          <h1 className="font-semibold">Stand</h1>
-          <span className="flex-1" />
-          <Button
-            on={holdPicture}
-            title={
-              holdPicture
-                ? 'On: a plane that changes depth is re-scaled so that the picture stays'
-                : 'Off: a plane truly shrinks and grows with its depth'
-            }
-            onClick={() => setPreferences({ holdPicture: !holdPicture })}
-          >
-            Hold picture
-          </Button>
-          <Button onClick={choose}>Add planes …</Button>
-        </div>
-        <Stand />
-      </section>
+      <StandSide />
       <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
-        <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
-          <h2 className="font-semibold">Through the camera</h2>
+        <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
+          <ViewSwitch />
           <span className="flex-1" />
+          <LoopPopover />
+          <FigureSwitch />
           <PictureSettings />
         </div>
-        <Picture
-          margin={0.11}
-          label="Picture through the camera. Click a plane to choose it."
-          cursor="default"
-          onDown={({ event, planeUnder }) => {
-            const plane = planeUnder();
-            const add = event.shiftKey || event.ctrlKey || event.metaKey;
-            if (!plane) session.select([]);
-            else
-              session.select(
-                add ? [...session.state.selection.filter((id) => id !== plane.id), plane.id] : [plane.id],
-              );
-          }}
-        />
+        <MeasureBar />
+        <div className="flex min-h-0 flex-1">
+          {views.map((view, i) => (
+            <div
+              key={view}
+              className={`flex min-h-0 min-w-0 flex-1 ${i > 0 ? 'border-l border-rule' : ''}`}
+              data-testid={`view-${view}`}
+            >
+              <StageView name={view} />
+            </div>
+          ))}
+        </div>
         <Transport />
         <PlanePanel />
       </section>
     </main>
+  );
+}
+
+function StageView({ name }: { name: ViewName }) {
+  switch (name) {
+    case 'camera':
+      return <StagePicture />;
+    case 'fielding':
+      return <FieldingView />;
+    case 'around':
+      return (
+        <Suspense fallback={<p className="p-4 text-ink-2">Opening the view …</p>}>
+          <AroundView />
+        </Suspense>
+      );
+  }
+}
+
+const VIEW_WORDS: Readonly<Record<ViewName, string>> = {
+  camera: 'Camera',
+  fielding: 'Fielding',
+  around: 'Around',
+};
+
+/** Which views are open: one is swapped for another; with Shift a second one stands beside it. */
+function ViewSwitch() {
+  const views = usePreferences((state) => state.views);
+  const toggle = (name: ViewName, beside: boolean) => {
+    const others = views.filter((view) => view !== name);
+    if (!beside) setPreferences({ views: [name] });
+    else if (!views.includes(name)) setPreferences({ views: [...views, name].slice(-2) });
+    else if (others.length > 0) setPreferences({ views: others });
+  };
+  return (
+    <fieldset className="flex items-center gap-1">
+      <legend className="sr-only">Views</legend>
+      {VIEWS.map((name) => (
+        <span key={name} className="flex">
+          <Button
+            on={views.includes(name)}
+            className="rounded-r-none"
+            onClick={(event) => toggle(name, event.shiftKey)}
+          >
+            {VIEW_WORDS[name]}
+          </Button>
+          <Button
+            aria-label={
+              views.includes(name) ? `Close ${VIEW_WORDS[name]}` : `${VIEW_WORDS[name]} beside the other`
+            }
+            title={views.includes(name) ? 'Close this view' : 'Beside the other view'}
+            disabled={views.length === 1 && views.includes(name)}
+            className="-ml-px !w-5 rounded-l-none"
+            icon
+            onClick={() => toggle(name, true)}
+          >
+            {views.includes(name) ? (
+              <Minus size={10} aria-hidden="true" />
+            ) : (
+              <Plus size={10} aria-hidden="true" />
+            )}
+          </Button>
+        </span>
+      ))}
+    </fieldset>
+  );
+}
+
+function StandSide() {
+  const { holdPicture, standAxis } = usePreferences();
+  const [zoom, setZoom] = useState(1);
+  const choose = useChooseArt();
+  const count = useSessionState((state) => state.scene.planes.length);
+  return (
+    <section
+      aria-label="Stand"
+      className="flex min-h-0 shrink-0 flex-col border-r border-rule"
+      style={{ width: STAND_WIDTH }}
+    >
+      <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
+        <h1 className="font-semibold">Stand</h1>
+        <span className="flex-1" />
+        <SpreadPopover />
+        <RockControls />
+        <Button
+          on={holdPicture}
+          title={
+            holdPicture
+              ? 'On: a plane that changes depth is re-scaled so that the picture stays'
+              : 'Off: a plane truly shrinks and grows with its depth'
+          }
+          onClick={() => setPreferences({ holdPicture: !holdPicture })}
+        >
+          Hold picture
+        </Button>
+        <Button onClick={choose}>Add …</Button>
+      </div>
+      <Stand zoom={zoom} onZoom={setZoom} />
+      <div className="flex h-8 shrink-0 items-center gap-1.5 border-t border-rule bg-bar px-3 text-ink-2">
+        <span className="num">{count} planes</span>
+        <span className="flex-1" />
+        <Button
+          tone="bare"
+          title="Equal steps are equal ratios of speed, or equal distances"
+          onClick={() => setPreferences({ standAxis: standAxis === 'log' ? 'true' : 'log' })}
+        >
+          {standAxis === 'log' ? 'Axis by ratio' : 'Axis by distance'}
+        </Button>
+        <Button
+          tone="bare"
+          icon
+          aria-label="Stretch the Stand less"
+          disabled={zoom <= 1}
+          onClick={() => setZoom(Math.max(1, zoom / 1.5))}
+        >
+          <Minus size={13} aria-hidden="true" />
+        </Button>
+        <span className="num w-10 text-center">{Math.round(zoom * 100)} %</span>
+        <Button
+          tone="bare"
+          icon
+          aria-label="Stretch the Stand more"
+          onClick={() => setZoom(Math.min(24, zoom * 1.5))}
+        >
+          <Plus size={13} aria-hidden="true" />
+        </Button>
+      </div>
+    </section>
   );
 }

@@ -1,38 +1,36 @@
-import { renamePlane, setPlanesHidden } from '@keen-ridge/core/document';
-import { Eye, EyeOff } from 'lucide-react';
-import { type KeyboardEvent, type PointerEvent, useState } from 'react';
+import { type Plane, renamePlane, setPlanesHidden } from '@keen-ridge/core/document';
+import type { Root } from '@keen-ridge/core/stage';
+import { Anchor, Eye, EyeOff, Lock, MoveHorizontal } from 'lucide-react';
+import { memo, useState } from 'react';
 import { PlaneThumbnail } from '../art/plane-thumbnail.tsx';
 import { useSession } from '../state/use-session.ts';
 import { classes } from '../ui/class-names.ts';
 import { formatNumber } from '../ui/format.ts';
 import { Rename } from '../ui/rename.tsx';
-import type { StandRow } from './stand-rows.ts';
+import { selectPlane } from './select-plane.ts';
 
 interface StandLabelProps {
-  row: StandRow;
+  plane: Plane;
+  depthSpx: number;
+  root: Root;
   top: number;
   height: number;
   width: number;
   selected: boolean;
-  onKeyDown: (event: KeyboardEvent<Element>) => void;
-  onSelect: (add: boolean) => void;
-  handlers: Record<string, (event: PointerEvent<Element>) => void>;
 }
 
 /** A plane's line in the gutter of the Stand: picture, name and depth. Drag it, step it, or rename it. */
-export function StandLabel({
-  row,
+export const StandLabel = memo(function StandLabel({
+  plane,
+  depthSpx,
+  root,
   top,
   height,
   width,
   selected,
-  onKeyDown,
-  onSelect,
-  handlers,
 }: StandLabelProps) {
   const session = useSession();
   const [renaming, setRenaming] = useState(false);
-  const { plane } = row;
   const toggleHidden = () =>
     session.commit(
       plane.hidden ? 'show-planes' : 'hide-planes',
@@ -41,14 +39,16 @@ export function StandLabel({
     );
   return (
     <li
+      data-plane={plane.id}
       className={classes('group absolute left-0 flex items-center pl-1', selected && 'bg-select-wash')}
       style={{ top, height, width }}
     >
       <button
         type="button"
+        data-control
         aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
         className={classes(
-          'grid h-6 w-6 shrink-0 cursor-pointer place-items-center',
+          'grid h-5 w-6 shrink-0 cursor-pointer place-items-center',
           plane.hidden ? 'opacity-100' : 'opacity-0 focus-visible:opacity-100 group-hover:opacity-100',
         )}
         onClick={toggleHidden}
@@ -68,18 +68,17 @@ export function StandLabel({
       ) : (
         <button
           type="button"
+          data-row
           aria-pressed={selected}
-          aria-label={`${plane.name}, depth ${formatNumber(plane.depthSpx)} px`}
+          aria-label={`${plane.name}, depth ${formatNumber(depthSpx)} px`}
           className={classes(
             'flex h-full min-w-0 flex-1 touch-none items-center gap-1.5 text-left',
             plane.hidden && 'opacity-50',
           )}
           style={{ cursor: 'ns-resize' }}
-          {...handlers}
-          onClick={(event) => event.detail === 0 && onSelect(event.shiftKey)}
+          onClick={(event) => event.detail === 0 && selectPlane(session, plane.id, event.shiftKey)}
           onDoubleClick={() => setRenaming(true)}
           onKeyDown={(event) => {
-            onKeyDown(event);
             if (event.key === 'F2') setRenaming(true);
             if (event.key === 'h') toggleHidden();
           }}
@@ -88,11 +87,23 @@ export function StandLabel({
           <span className={classes('narrow min-w-0 flex-1 truncate', selected && 'font-semibold')}>
             {plane.name}
           </span>
+          <PlaneSigns plane={plane} />
           <span className="num shrink-0 text-ink-2">
-            {plane.mount === 'camera' ? 'camera' : formatNumber(plane.depthSpx, 0, true)}
+            {root === 'camera' ? 'camera' : formatNumber(depthSpx, 0, true)}
           </span>
         </button>
       )}
     </li>
+  );
+});
+
+/** Small signs for what else a plane does: it runs, rides on another, or is locked. */
+function PlaneSigns({ plane }: { plane: Plane }) {
+  return (
+    <span className="flex shrink-0 gap-0.5 text-ink-2">
+      {plane.run && <MoveHorizontal size={11} aria-label="runs" />}
+      {plane.mount.on === 'plane' && <Anchor size={11} aria-label="rides on a plane" />}
+      {plane.locked && <Lock size={11} aria-label="locked" />}
+    </span>
   );
 }

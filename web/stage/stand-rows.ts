@@ -1,10 +1,14 @@
-import { factsOf, type Plane, type Scene } from '@keen-ridge/core/document';
+import { factsOf, type Plane, repeatsAcross, type Scene, standingsAt } from '@keen-ridge/core/document';
 import { mapBox } from '@keen-ridge/core/geometry';
 import { framePlan } from '@keen-ridge/core/shot';
-import { edgesInsideFramePx } from '@keen-ridge/core/survey';
+import type { Root } from '@keen-ridge/core/stage';
+import { endsAt } from '@keen-ridge/core/survey';
 
 export interface StandRow {
   readonly plane: Plane;
+  readonly root: Root;
+  /** From the datum, whatever the plane rides on. */
+  readonly depthSpx: number;
   readonly speed: number;
   /** Painted art on screen now, output px from the frame's left edge; null when nothing of it is in front. */
   readonly onScreen: { readonly left: number; readonly right: number } | null;
@@ -14,24 +18,32 @@ export interface StandRow {
   readonly passed: boolean;
 }
 
+const SMALLEST_GAP_PX = 0.5;
+
 /** The planes as the Stand lists them: near to far by depth, ties as the list has them. */
 export function standRows(scene: Scene, frame: number): StandRow[] {
   const plan = new Map(framePlan(scene, frame).planes.map((plane) => [plane.planeId, plane]));
+  const standings = standingsAt(scene, frame);
   return scene.planes
-    .map((plane, index) => ({ plane, index }))
-    .sort((p, q) => p.plane.depthSpx - q.plane.depthSpx || p.index - q.index)
-    .map(({ plane }) => {
+    .map((plane): StandRow => {
       const placed = plan.get(plane.id);
-      const { painted, cutEdges } = factsOf(plane.content);
+      const { root, depthSpx } = standings.get(plane.id)!;
+      const { painted } = factsOf(plane.content);
       const box = placed?.artToFrame && painted ? mapBox(placed.artToFrame, painted) : null;
-      const inside = edgesInsideFramePx(scene, plane, frame);
+      const endless = box && repeatsAcross(plane.repeat);
+      const inside = (px: number) => px > SMALLEST_GAP_PX;
       return {
         plane,
+        root,
+        depthSpx,
         speed: placed?.speed ?? 0,
-        onScreen: box ? { left: box.x0, right: box.x1 } : null,
-        gapLeft: cutEdges.left && (inside?.left ?? 0) > 0.5,
-        gapRight: cutEdges.right && (inside?.right ?? 0) > 0.5,
+        onScreen: endless
+          ? { left: Number.NEGATIVE_INFINITY, right: Number.POSITIVE_INFINITY }
+          : box && { left: box.x0, right: box.x1 },
+        gapLeft: box !== null && endsAt(plane, 'left') && inside(box.x0),
+        gapRight: box !== null && endsAt(plane, 'right') && inside(scene.frame.widthPx - box.x1),
         passed: placed?.state === 'passed',
       };
-    });
+    })
+    .sort((p, q) => p.depthSpx - q.depthSpx);
 }

@@ -29,20 +29,64 @@ export function standScale(
   };
 }
 
+/** The same range by true distance: equal steps are equal depths. */
+export function trueScale(
+  depthsSpx: readonly number[],
+  homeDistanceSpx: number,
+  top: number,
+  bottom: number,
+): StandScale {
+  const ends = [NEAREST_SPEED, 1 / NEAREST_SPEED].map((speed) => homeDistanceSpx * (1 / speed - 1));
+  const nearest = Math.min(...ends, ...depthsSpx);
+  const farthest = Math.max(...ends, ...depthsSpx);
+  const room = (farthest - nearest) * 0.04;
+  const [first, pxPerSpx] = [nearest - room, (bottom - top) / (farthest - nearest + 2 * room)];
+  return {
+    yAt: (depthSpx) => top + (depthSpx - first) * pxPerSpx,
+    depthAt: (y) => Math.max(-0.99 * homeDistanceSpx, first + (y - top) / pxPerSpx),
+  };
+}
+
 const TICK_SPEEDS = [
   8, 4, 3, 2, 1.5, 1, 0.75, 0.5, 0.33, 0.25, 0.15, 0.1, 0.07, 0.05, 0.03, 0.02, 0.01,
 ] as const;
+/** Marks nearer than this to the one before are left out, px. */
+const LEAST_TICK_GAP = 14;
 
-/** Speeds that are marked along a scale, with their places. */
+/** Speeds that are marked along a scale, with their depths and places. */
 export function speedTicks(
   scale: StandScale,
   homeDistanceSpx: number,
   top: number,
   bottom: number,
-): { speed: number; y: number }[] {
-  return TICK_SPEEDS.map((speed) => ({ speed, y: scale.yAt(homeDistanceSpx * (1 / speed - 1)) })).filter(
-    ({ y }) => y >= top && y <= bottom,
-  );
+): { speed: number; depthSpx: number; y: number }[] {
+  const ticks = TICK_SPEEDS.map((speed) => {
+    const depthSpx = homeDistanceSpx * (1 / speed - 1);
+    return { speed, depthSpx, y: scale.yAt(depthSpx) };
+  }).filter(({ y }) => y >= top && y <= bottom);
+  const datum = ticks.find(({ speed }) => speed === 1)?.y ?? Number.NEGATIVE_INFINITY;
+  let last = Number.NEGATIVE_INFINITY;
+  return ticks.filter(({ speed, y }) => {
+    const kept = speed === 1 || (y - last >= LEAST_TICK_GAP && Math.abs(y - datum) >= LEAST_TICK_GAP);
+    if (kept) last = y;
+    return kept;
+  });
+}
+
+/** How near, px, a dragged bar must come to another's place to take its depth. */
+const SNAP_PX = 5;
+
+/** The depth that a bar dragged to `y` takes: that of the nearest of `depthsSpx` within reach, else its own. */
+export function snappedDepth(
+  scale: StandScale,
+  y: number,
+  depthsSpx: readonly number[],
+): { readonly depthSpx: number; readonly snapped: boolean } {
+  const near = depthsSpx
+    .map((depthSpx) => ({ depthSpx, off: Math.abs(scale.yAt(depthSpx) - y) }))
+    .filter(({ off }) => off <= SNAP_PX)
+    .sort((p, q) => p.off - q.off)[0];
+  return near ? { depthSpx: near.depthSpx, snapped: true } : { depthSpx: scale.depthAt(y), snapped: false };
 }
 
 /**

@@ -7,7 +7,11 @@ import {
   type Patch,
   type PlaneId,
   type Scene,
+  stageFault,
 } from '@keen-ridge/core/document';
+import type { Point } from '@keen-ridge/core/geometry';
+import type { CameraPose, Rock } from '@keen-ridge/core/stage';
+import { toast } from 'sonner';
 import { createStore, type StoreApi } from 'zustand';
 import { OpQueue, type SaveState } from './op-queue.ts';
 
@@ -30,16 +34,35 @@ export interface SessionState {
   /** The moving plane whose neighbouring exposures are laid over the picture. */
   readonly onion: PlaneId | null;
   readonly selectedKeys: readonly SelectedKey[];
+  /** The camera sways in the picture; nothing of it is kept. */
+  readonly rock: Rock | null;
+  /** A plane whose speed is being measured, and the first sighting of it. */
+  readonly measuring: Measuring | null;
+  /** A stand-in figure on a plane, for judging sizes; nothing of it is kept. */
+  readonly figure: StandInFigure | null;
   readonly frame: number;
   readonly playing: boolean;
   /** Frames that real time ran past during the last play. */
   readonly dropped: number;
 }
 
+export interface Measuring {
+  readonly planeId: PlaneId;
+  readonly first: { readonly frame: number; readonly at: Point } | null;
+}
+
+export interface StandInFigure {
+  readonly planeId: PlaneId;
+  /** Where its feet stand at home, output px from the middle of the frame. */
+  readonly feet: Point;
+}
+
 /** One open shot: its scene, its history, what is selected and where the playhead stands. */
 export class Session {
   readonly shot: Shot;
   readonly store: StoreApi<SessionState>;
+  /** The camera as it sways just now, apart from the rest: it changes every frame of the display. */
+  readonly swayed: StoreApi<{ readonly pose: CameraPose | null }> = createStore(() => ({ pose: null }));
   private readonly queue: OpQueue;
 
   constructor(shot: Shot) {
@@ -54,6 +77,9 @@ export class Session {
       solo: [],
       onion: null,
       selectedKeys: [],
+      rock: null,
+      measuring: null,
+      figure: null,
       frame: 1,
       playing: false,
       dropped: 0,
@@ -84,11 +110,19 @@ export class Session {
 
   /** Shows a scene without keeping it; null goes back to what is kept. */
   show(preview: Scene | null): void {
+    if (preview && preview.camera !== this.state.scene.camera) this.setRock(null);
     this.set({ preview });
   }
 
   /** Keeps a scene as one edit. Nothing happens when it changes nothing. */
   commit(action: EditAction, subject: string, scene: Scene): void {
+    const fault = stageFault(scene);
+    if (fault) {
+      this.set({ preview: null });
+      toast.error(`${fault}: nothing was changed.`);
+      return;
+    }
+    if (action === 'key-camera' || action === 'shift-camera') this.setRock(null);
     const change = changeBetween(this.state.scene, scene);
     if (!change) {
       this.set({ preview: null });
@@ -130,6 +164,9 @@ export class Session {
       after.value.camera[channel].keys.some((key) => key.frame === frame),
     );
     const frame = Math.min(this.state.frame, after.value.lengthFrames);
+    const there = (id: PlaneId | undefined) => after.value.planes.some((plane) => plane.id === id);
+    if (!there(this.state.figure?.planeId)) this.set({ figure: null });
+    if (!there(this.state.measuring?.planeId)) this.set({ measuring: null });
     this.set({ scene: after.value, preview: null, selection, solo, selectedKeys, frame });
     return true;
   }
@@ -147,6 +184,21 @@ export class Session {
     this.set({ onion });
   }
 
+  /** Starts, changes or (null) stops the sway. */
+  setRock(rock: Rock | null): void {
+    if (rock === this.state.rock) return;
+    this.set({ rock });
+    if (!rock) this.swayed.setState({ pose: null });
+  }
+
+  setMeasuring(measuring: Measuring | null): void {
+    this.set({ measuring });
+  }
+
+  setFigure(figure: StandInFigure | null): void {
+    this.set({ figure });
+  }
+
   selectKeys(selectedKeys: readonly SelectedKey[]): void {
     this.set({ selectedKeys });
   }
@@ -156,6 +208,7 @@ export class Session {
   }
 
   setPlaying(playing: boolean, dropped = this.state.dropped): void {
+    if (playing) this.setRock(null);
     this.set({ playing, dropped });
   }
 

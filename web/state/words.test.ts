@@ -7,7 +7,7 @@ import { keySelection, nextKeyFrame } from './key-selection.ts';
 
 describe('words for edits', () => {
   it('name every action and what it was done to', () => {
-    expect(EDIT_ACTIONS.length).toBe(26);
+    expect(EDIT_ACTIONS.length).toBe(38);
     const words = EDIT_ACTIONS.map((action) => editWords({ action, subject: 'Sky' }));
     expect(new Set(words).size).toBe(EDIT_ACTIONS.length);
     for (const text of words) expect(text).toMatch(/^[a-z].* Sky$/);

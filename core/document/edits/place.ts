@@ -1,4 +1,12 @@
-import { applyAffine, type Box, compose, invertAffine, mapBox, type Point } from '../../geometry/index.ts';
+import {
+  type Affine,
+  applyAffine,
+  type Box,
+  compose,
+  invertAffine,
+  mapBox,
+  type Point,
+} from '../../geometry/index.ts';
 import { artToCarrier, placePlane, poseFor, stageToFrame } from '../../stage/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { factsOf } from '../content.ts';
@@ -28,14 +36,18 @@ export function paintOnFrame(scene: Scene, plane: Plane, frame: number): Box | n
   return painted && artToFrame ? mapBox(artToFrame, painted) : null;
 }
 
-/** A step on the frame at `frame` (output px) as a step in px of the plane's carrier; null behind the camera. */
-export function stepOnCarrier(scene: Scene, plane: Plane, byPx: Point, frame: number): Point | null {
+/** From output px of the frame at `frame` to px of the plane's carrier; null when it is not in front. */
+export function frameToCarrier(scene: Scene, plane: Plane, frame: number): Affine | null {
   const stage = stageFrameOf(scene);
   const { carrier, root, depthSpx } = standingAt(scene, plane, frame);
   const pose = poseFor(stage, cameraPoseAt(scene, frame), root);
   const distance = depthSpx - pose.zSpx;
-  if (distance <= 0) return null;
-  const back = invertAffine(compose(stageToFrame(stage, pose, distance), carrier.toStage));
+  return distance > 0 ? invertAffine(compose(stageToFrame(stage, pose, distance), carrier.toStage)) : null;
+}
+
+/** A step on the frame at `frame` (output px) as a step in px of the plane's carrier; null behind the camera. */
+export function stepOnCarrier(scene: Scene, plane: Plane, byPx: Point, frame: number): Point | null {
+  const back = frameToCarrier(scene, plane, frame);
   return back && applyAffine({ ...back, e: 0, f: 0 }, byPx);
 }
 

@@ -1,7 +1,7 @@
 import { speedAtDepth } from '../../stage/index.ts';
 import { type Channel, channelValueAt, EASE_PRESETS, putKey, shiftChannel } from '../../timing/index.ts';
 import { factsOf } from '../content.ts';
-import type { Plane, PlaneId, Repeat, Run, Scene } from '../scene.ts';
+import type { ArtRef, Plane, PlaneId, Repeat, Run, Scene } from '../scene.ts';
 import { carrierOf, standingAt } from '../standings.ts';
 import type { CameraChange } from './camera.ts';
 import { withFreePlanes, withPlanes } from './with-planes.ts';
@@ -14,6 +14,19 @@ const resting = (value: number): SpeedRun['x'] => ({ value, keys: [] });
 
 export const setPlanesRepeat = (scene: Scene, ids: ReadonlySet<PlaneId>, repeat: Repeat): Scene =>
   withFreePlanes(scene, ids, (plane) => ({ ...plane, repeat }));
+
+/** A plane's image, shortened so that it meets itself: what is left of it keeps its place. */
+export const setClosedSeam = (
+  scene: Scene,
+  id: PlaneId,
+  art: ArtRef,
+  { axis, fadePx }: { readonly axis: 'across' | 'down'; readonly fadePx: number },
+): Scene =>
+  withPlanes(scene, new Set([id]), (plane) => {
+    if (plane.content.kind !== 'still') return plane;
+    const made = { kind: 'seam-closed' as const, from: plane.content.art, axis, fadePx };
+    return { ...plane, content: { kind: 'still', art, made } };
+  });
 
 /**
  * How fast a plane runs at `frame`, px a frame, east and south positive: `datum` as a plane on the datum would slide,

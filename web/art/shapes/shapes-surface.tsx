@@ -350,7 +350,17 @@ function PlaneAlone({
       {
         ...scene,
         planes: scene.planes.map((p) =>
-          p.id === plane.id ? { ...p, mount: 'camera', depthSpx: 0, hidden: false, transform: UNPLACED } : p,
+          p.id === plane.id
+            ? {
+                ...p,
+                mount: ON_CAMERA,
+                depthSpx: 0,
+                run: null,
+                repeat: 'none' as const,
+                hidden: false,
+                transform: UNPLACED,
+              }
+            : p,
         ),
       },
       new Set(others),
@@ -372,5 +382,15 @@ function PlaneAlone({
   return <canvas ref={canvas} data-testid="shapes-picture" className="absolute inset-0 h-full w-full" />;
 }
 
+const ON_CAMERA = { on: 'camera' } as const;
 /** Art px are stage px. */
-const UNPLACED = { xSpx: 0, ySpx: 0, scaleX: 1, scaleY: 1, rotationDeg: 0, anchorXArtPx: 0, anchorYArtPx: 0 };
+const UNPLACED = {
+  xSpx: 0,
+  ySpx: 0,
+  scaleX: 1,
+  scaleY: 1,
+  rotationDeg: 0,
+  skew: 0,
+  anchorXArtPx: 0,
+  anchorYArtPx: 0,
+};

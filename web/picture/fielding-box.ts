@@ -1,0 +1,36 @@
+import { cameraPoseAt, factsOf, type Scene, stageFrameOf, standingsAt } from '@keen-ridge/core/document';
+import { type Box, mapBox } from '@keen-ridge/core/geometry';
+import { frameOnPlane, homePose, placePlane } from '@keen-ridge/core/stage';
+
+/** Paint that reaches farther than this many frames from the middle does not widen the view. */
+const FARTHEST_FRAMES = 12;
+
+/** All that the fielding view shows: the painting as it stands at home, and every frame that the move passes. */
+export function fieldingBox(scene: Scene): Box {
+  const frame = stageFrameOf(scene);
+  const home = homePose(frame);
+  const { widthPx, heightPx } = frame;
+  const standings = standingsAt(scene, 1);
+  const painted = scene.planes.flatMap((plane): Box[] => {
+    const { painted: paint } = factsOf(plane.content);
+    const { artToFrame } = placePlane(frame, home, standings.get(plane.id)!);
+    return paint && artToFrame && !plane.hidden ? [mapBox(artToFrame, paint)] : [];
+  });
+  const frames = [1, scene.lengthFrames].flatMap((at) => {
+    const corners = frameOnPlane(frame, cameraPoseAt(scene, at), 0) ?? [];
+    return corners.map(({ x, y }) => ({
+      x0: x + widthPx / 2,
+      y0: y + heightPx / 2,
+      x1: x + widthPx / 2,
+      y1: y + heightPx / 2,
+    }));
+  });
+  const all = [{ x0: 0, y0: 0, x1: widthPx, y1: heightPx }, ...painted, ...frames];
+  const far = FARTHEST_FRAMES;
+  return {
+    x0: Math.max(-far * widthPx, Math.min(...all.map((box) => box.x0))),
+    y0: Math.max(-far * heightPx, Math.min(...all.map((box) => box.y0))),
+    x1: Math.min((far + 1) * widthPx, Math.max(...all.map((box) => box.x1))),
+    y1: Math.min((far + 1) * heightPx, Math.max(...all.map((box) => box.y1))),
+  };
+}

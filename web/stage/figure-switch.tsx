@@ -1,0 +1,66 @@
+import { setPreferences, usePreferences } from '../state/preferences.ts';
+import { useSession, useSessionState } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { NumberField } from '../ui/number-field.tsx';
+import { Popover } from '../ui/popover.tsx';
+
+/** A stand-in figure on the chosen plane: does a character of this height fit its doors and trees? */
+export function FigureSwitch() {
+  const session = useSession();
+  const figure = useSessionState((state) => state.figure);
+  const selection = useSessionState((state) => state.selection);
+  const scene = useSessionState((state) => state.scene);
+  const size = usePreferences((state) => state.figure);
+  const chosen = scene.planes.find((plane) => plane.id === selection[0]);
+  const under = scene.planes.find((plane) => plane.id === figure?.planeId);
+  const change = (part: Partial<typeof size>) => setPreferences({ figure: { ...size, ...part } });
+  const standOn = (planeId: (typeof selection)[number]) =>
+    session.setFigure({ planeId, feet: figure?.feet ?? { x: 0, y: scene.frame.heightPx * 0.3 } });
+  return (
+    <Popover label="Stand-in" on={figure !== null}>
+      <p className="text-[12px] text-ink-2">
+        {under
+          ? `Stands at the distance of ${under.name}. Drag it in the picture.`
+          : 'A plain figure, to see whether a character fits. It is not kept or handed off.'}
+      </p>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <NumberField
+          label="Height on the datum"
+          unit="px"
+          min={1}
+          max={100_000}
+          step={10}
+          value={size.heightPx}
+          onPreview={(heightPx) => change({ heightPx })}
+          onCommit={(heightPx) => change({ heightPx })}
+        />
+        <NumberField
+          label="Heads"
+          unit=""
+          decimals={1}
+          min={1}
+          max={12}
+          step={0.5}
+          value={size.heads}
+          onPreview={(heads) => change({ heads })}
+          onCommit={(heads) => change({ heads })}
+        />
+        <NumberField
+          label="One head"
+          unit="px"
+          decimals={1}
+          min={1}
+          max={10_000}
+          value={size.heightPx / size.heads}
+          onCommit={(head) => change({ heightPx: head * size.heads })}
+        />
+      </div>
+      <div className="mt-3 flex gap-2">
+        <Button disabled={!chosen} onClick={() => chosen && standOn(chosen.id)}>
+          {chosen ? `Stand on ${chosen.name}` : 'Choose a plane first'}
+        </Button>
+        {figure && <Button onClick={() => session.setFigure(null)}>Take away</Button>}
+      </div>
+    </Popover>
+  );
+}

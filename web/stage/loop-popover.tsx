@@ -1,0 +1,123 @@
+import {
+  canClose,
+  closeLoop,
+  closingLengths,
+  type LoopItem,
+  type LoopWay,
+  loopReport,
+  type Scene,
+  setShotLength,
+  worstLoopError,
+} from '@keen-ridge/core/document';
+import { useMemo, useState } from 'react';
+import { useSession, useSessionState } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { formatNumber } from '../ui/format.ts';
+import { Popover } from '../ui/popover.tsx';
+
+const percent = (share: number): string => `${formatNumber(share * 100, 2, true)} %`;
+
+/** Whether the frame after the last is the first again, and the small changes that make it so. */
+export function LoopPopover() {
+  const scene = useSessionState((state) => state.scene);
+  const [open, setOpen] = useState(false);
+  const items = useMemo(() => loopReport(scene), [scene]);
+  if (items.every((item) => item.kind === 'camera' || item.kind === 'rides')) return null;
+  const closes = items.every((item) => canClose(item) && item.closed);
+  return (
+    <Popover label={closes ? 'Loop closes' : 'Loop …'} open={open} onOpenChange={setOpen} wide>
+      {open && <LoopReport scene={scene} items={items} closes={closes} />}
+    </Popover>
+  );
+}
+
+function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly LoopItem[]; closes: boolean }) {
+  const session = useSession();
+  const lengths = useMemo(() => (closes ? [] : closingLengths(scene, 24, 3)), [scene, closes]);
+  const canAny = items.some(canClose);
+  const close = (way: LoopWay) => () =>
+    session.commit('close-loop', way, closeLoop(session.state.scene, way));
+  return (
+    <div data-testid="loop-report">
+      <p className="font-semibold">
+        {closes
+          ? `Frame ${scene.lengthFrames + 1} is frame 1 again.`
+          : `Over ${scene.lengthFrames} frames the loop does not close yet.`}
+      </p>
+      <ul className="mt-2 max-h-56 overflow-auto">
+        {items.map((item) => (
+          <li
+            key={
+              item.kind === 'camera'
+                ? 'camera'
+                : `${item.kind}${item.planeId}${'axis' in item ? item.axis : ''}`
+            }
+            className="flex justify-between gap-3 border-b border-rule-light py-1"
+          >
+            <ItemWords scene={scene} item={item} />
+          </li>
+        ))}
+      </ul>
+      {!closes && canAny && (
+        <>
+          <div className="mt-3 flex gap-2">
+            <Button tone="strong" onClick={close('speeds')}>
+              Change speeds
+            </Button>
+            <Button
+              title="The speeds stay; strips become a little longer or shorter"
+              onClick={close('lengths')}
+            >
+              Change lengths
+            </Button>
+          </div>
+          <p className="mt-2 text-[12px] text-ink-2">
+            {`At most ${percent(worstLoopError(items)).replace('+', '')} of change. Or another length of the shot:`}
+          </p>
+          <div className="mt-1 flex gap-1.5">
+            {lengths.map(({ lengthFrames, worstError }) => (
+              <Button
+                key={lengthFrames}
+                onClick={() =>
+                  session.commit(
+                    'close-loop',
+                    `${lengthFrames} frames`,
+                    closeLoop(setShotLength(session.state.scene, lengthFrames), 'speeds'),
+                  )
+                }
+              >
+                {`${lengthFrames} f · ${formatNumber(worstError * 100, 2)} %`}
+              </Button>
+            ))}
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+function ItemWords({ scene, item }: { scene: Scene; item: LoopItem }) {
+  if (item.kind === 'camera')
+    return <span>The camera ends elsewhere than it begins: only a still one closes.</span>;
+  const name = scene.planes.find((plane) => plane.id === item.planeId)?.name ?? '';
+  switch (item.kind) {
+    case 'slides':
+      return <span>{`${name} runs but does not repeat that way: it slides off.`}</span>;
+    case 'once':
+      return <span>{`${name} plays its frames once.`}</span>;
+    case 'rides':
+      return <span>{`${name} rides on a running plane and goes off with it.`}</span>;
+    case 'run':
+    case 'moving':
+      return (
+        <>
+          <span className="truncate">{name}</span>
+          <span className="num shrink-0">
+            {item.closed
+              ? `${formatNumber(item.turns, 0)}×`
+              : `${formatNumber(item.turns, 3)}× → ${item.nearest}× (${percent(item.error)})`}
+          </span>
+        </>
+      );
+  }
+}

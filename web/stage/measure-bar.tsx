@@ -1,0 +1,28 @@
+import { useSession, useSessionState } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+
+/** What to do next while a speed is measured in the picture. */
+export function MeasureBar() {
+  const session = useSession();
+  const measuring = useSessionState((state) => state.measuring);
+  const frame = useSessionState((state) => state.frame);
+  const name = useSessionState(
+    (state) => state.scene.planes.find((plane) => plane.id === state.measuring?.planeId)?.name,
+  );
+  if (!measuring) return null;
+  const words = !measuring.first
+    ? `Click a spot of ${name} in the picture through the camera, in this frame.`
+    : measuring.first.frame === frame
+      ? 'Now go to another frame, and click where that spot should be then.'
+      : `Click where that spot should be in frame ${frame}.`;
+  return (
+    <div
+      role="status"
+      className="flex h-9 shrink-0 items-center gap-3 border-b border-rule bg-select-wash px-3"
+    >
+      {words}
+      <span className="flex-1" />
+      <Button onClick={() => session.setMeasuring(null)}>Give up</Button>
+    </div>
+  );
+}

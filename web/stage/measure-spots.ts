@@ -1,0 +1,69 @@
+import {
+  cameraPoseAt,
+  type PointedAt,
+  runBetweenSpots,
+  setPlanesDepth,
+  setRunSpeed,
+  stageFrameOf,
+  standingAt,
+} from '@keen-ridge/core/document';
+import type { Point } from '@keen-ridge/core/geometry';
+import { depthForSlide } from '@keen-ridge/core/stage';
+import { toast } from 'sonner';
+import type { Session } from '../state/session.ts';
+import { formatNumber } from '../ui/format.ts';
+
+/** Takes a spot that was pointed at; the second one, in another frame, sets the plane's depth or run. */
+export function pointAt(session: Session, at: Point): void {
+  const { measuring, frame } = session.state;
+  if (!measuring) return;
+  const { first, planeId } = measuring;
+  if (!first) {
+    session.setMeasuring({ planeId, first: { frame, at } });
+    return;
+  }
+  if (first.frame === frame) {
+    toast('Go to another frame first, then point at where the spot should be.');
+    return;
+  }
+  session.setMeasuring(null);
+  setBySpots(session, planeId, first, { frame, at });
+}
+
+function setBySpots(
+  session: Session,
+  planeId: Parameters<typeof session.select>[0][number],
+  first: PointedAt,
+  second: PointedAt,
+): void {
+  const { scene } = session.state;
+  const plane = scene.planes.find((p) => p.id === planeId);
+  if (!plane) return;
+  const [from, to] = [first, second].map(({ frame }) => cameraPoseAt(scene, frame)) as [
+    ReturnType<typeof cameraPoseAt>,
+    ReturnType<typeof cameraPoseAt>,
+  ];
+  const rests = from.xSpx === to.xSpx && from.ySpx === to.ySpx && from.zSpx === to.zSpx;
+  if (rests || standingAt(scene, plane, 1).root === 'camera') {
+    const speed = runBetweenSpots(scene, plane, first, second);
+    if (!speed) return;
+    const at = { frame: first.frame, keying: false };
+    const next = setRunSpeed(scene, new Set([planeId]), { ...speed, unit: 'own' }, at);
+    session.commit('set-run', plane.name, next);
+    toast(`${plane.name} runs ${formatNumber(speed.x, 2, true)} px a frame, for the camera rests.`);
+    return;
+  }
+  const depthSpx = depthForSlide(
+    stageFrameOf(scene),
+    { pose: from, at: first.at },
+    { pose: to, at: second.at },
+  );
+  if (depthSpx === null) {
+    toast.error('No depth makes the spot slide like that with this move of the camera.');
+    return;
+  }
+  // The picture of the first frame is the one that was pointed at: it stays.
+  const mode = { atFrame: first.frame, holdPicture: true };
+  session.commit('set-depth', plane.name, setPlanesDepth(scene, new Map([[planeId, depthSpx]]), mode));
+  toast(`${plane.name} stands at depth ${formatNumber(depthSpx, 0, true)} px.`);
+}

@@ -1,0 +1,174 @@
+import {
+  cameraPoseAt,
+  flattenDepths,
+  nearestDepthSpx,
+  type Plane,
+  reverseDepths,
+  type Scene,
+  scaleDepths,
+  setPlanesOpacity,
+  setPlaneTransform,
+  stageFrameOf,
+  standingsAt,
+} from '@keen-ridge/core/document';
+import { leastScale } from '@keen-ridge/core/geometry';
+import { framePlan } from '@keen-ridge/core/shot';
+import { depthAtSpeed, distanceSpx, poseFor, speedAtDepth } from '@keen-ridge/core/stage';
+import { usePreferences } from '../../state/preferences.ts';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { subjectOf, withDepth } from '../depth-edits.ts';
+import { common } from './common.ts';
+import { MeasurePopover } from './measure-popover.tsx';
+import { sceneField } from './scene-field.ts';
+
+const LEAST_SPEED = 0.02;
+
+/** How far the planes are, in every way that it is said: depth, speed, distance, slide and size. */
+export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.frame);
+  const holdPicture = usePreferences((state) => state.holdPicture);
+  const ids = planes.map((plane) => plane.id);
+  const home = scene.homeDistanceSpx;
+  const standings = standingsAt(scene, frame);
+  const camera = cameraPoseAt(scene, frame);
+  const [only] = planes;
+  const depthOf = (plane: Plane) => standings.get(plane.id)!.depthSpx;
+  const poseOf = (plane: Plane) => poseFor(stageFrameOf(scene), camera, standings.get(plane.id)!.root);
+  const zOf = only ? poseOf(only).zSpx : -home;
+  const datumDistance = Math.max(1e-6, distanceSpx(camera, 0));
+  const field = (toDepth: (value: number) => number) =>
+    sceneField(session, 'set-depth', subjectOf(scene, ids), (value) =>
+      withDepth(session.state.scene, ids, toDepth(value), frame, holdPicture),
+    );
+  return (
+    <div className="flex gap-2">
+      <div className="grid min-w-0 flex-1 grid-cols-6 gap-2">
+        <NumberField
+          label="Depth"
+          unit="px"
+          signed
+          value={common(planes, depthOf)}
+          step={10}
+          min={nearestDepthSpx(scene)}
+          max={1e7}
+          {...field((v) => v)}
+        />
+        <NumberField
+          label="Speed"
+          unit="%"
+          decimals={1}
+          min={LEAST_SPEED}
+          max={9900}
+          value={common(planes, (p) => speedAtDepth(depthOf(p), home) * 100)}
+          context={{ hundredPercent: 100 }}
+          {...field((v) => depthAtSpeed(Math.max(v, LEAST_SPEED) / 100, home))}
+        />
+        <NumberField
+          label="From camera"
+          unit="px"
+          value={common(planes, (p) => distanceSpx(poseOf(p), depthOf(p)))}
+          step={10}
+          {...field((v) => v + zOf)}
+        />
+        <NumberField
+          label="Slides, of 100"
+          unit="px"
+          decimals={1}
+          min={LEAST_SPEED}
+          max={99_000}
+          value={common(planes, (p) => (datumDistance / distanceSpx(camera, depthOf(p))) * 100)}
+          {...field((v) => datumDistance / (Math.max(v, LEAST_SPEED) / 100) + camera.zSpx)}
+        />
+        {planes.length === 1 && only ? (
+          <OnScreenField plane={only} scene={scene} />
+        ) : (
+          <StrengthField ids={ids} scene={scene} />
+        )}
+        <NumberField
+          label="Opacity"
+          unit="%"
+          min={0}
+          max={100}
+          value={common(planes, (p) => Math.round(p.opacity * 1000) / 10)}
+          context={{ hundredPercent: 100 }}
+          {...sceneField(session, 'set-opacity', subjectOf(scene, ids), (v) =>
+            setPlanesOpacity(session.state.scene, new Set(ids), v / 100),
+          )}
+        />
+      </div>
+      <div className="flex shrink-0 items-end gap-1.5">
+        {planes.length === 1 && only ? <MeasurePopover plane={only} /> : <DepthCommands ids={ids} />}
+      </div>
+    </div>
+  );
+}
+
+/** How large its art is seen now; typing another size sizes the plane, not its depth. */
+function OnScreenField({ plane, scene }: { plane: Plane; scene: Scene }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.frame);
+  const map = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id)?.artToFrame;
+  const now = map ? leastScale(map) : null;
+  const { scaleX, scaleY } = plane.transform;
+  return (
+    <NumberField
+      label="Shown at"
+      unit="×"
+      decimals={3}
+      step={0.01}
+      min={0.0001}
+      max={1e4}
+      value={now}
+      {...sceneField(session, 'place-plane', plane.name, (v) => {
+        const ratio = v / (now ?? v);
+        return setPlaneTransform(session.state.scene, plane.id, {
+          scaleX: scaleX * ratio,
+          scaleY: scaleY * ratio,
+        });
+      })}
+    />
+  );
+}
+
+type Ids = readonly Plane['id'][];
+
+function StrengthField({ ids, scene }: { ids: Ids; scene: Scene }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.frame);
+  const holdPicture = usePreferences((state) => state.holdPicture);
+  return (
+    <NumberField
+      label="Depths by"
+      unit="%"
+      min={1}
+      max={1000}
+      value={100}
+      {...sceneField(session, 'scale-depths', subjectOf(scene, ids), (v) =>
+        scaleDepths(session.state.scene, new Set(ids), v / 100, { atFrame: frame, holdPicture }),
+      )}
+    />
+  );
+}
+
+function DepthCommands({ ids }: { ids: Ids }) {
+  const session = useSession();
+  const holdPicture = usePreferences((state) => state.holdPicture);
+  const run = (action: 'flatten-depths' | 'reverse-depths', change: typeof flattenDepths) => () => {
+    const { scene, frame } = session.state;
+    const next = change(scene, new Set(ids), { atFrame: frame, holdPicture });
+    session.commit(action, subjectOf(scene, ids), next);
+  };
+  return (
+    <>
+      <Button title="All to the depth of the nearest" onClick={run('flatten-depths', flattenDepths)}>
+        Flatten
+      </Button>
+      <Button title="Near becomes far" onClick={run('reverse-depths', reverseDepths)}>
+        Reverse
+      </Button>
+    </>
+  );
+}

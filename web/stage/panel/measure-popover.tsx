@@ -1,0 +1,73 @@
+import { crossingPx, depthToCross, type Plane, setPlanesDepth, setRunSpeed } from '@keen-ridge/core/document';
+import { useState } from 'react';
+import { usePreferences } from '../../state/preferences.ts';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { formatNumber } from '../../ui/format.ts';
+import { NumberField } from '../../ui/number-field.tsx';
+import { Popover } from '../../ui/popover.tsx';
+
+/** A speed by what is to be seen: how long the frame takes to cross, or one spot in two frames. */
+export function MeasurePopover({ plane }: { plane: Plane }) {
+  const session = useSession();
+  const scene = useSessionState((state) => state.scene);
+  const frame = useSessionState((state) => state.frame);
+  const [seconds, setSeconds] = useState(3);
+  const [open, setOpen] = useState(false);
+  const depthSpx = depthToCross(scene, frame, seconds);
+  const px = crossingPx(scene, seconds);
+  const byDepth = () => {
+    if (depthSpx === null) return;
+    const mode = { atFrame: frame, holdPicture: usePreferences.getState().holdPicture };
+    session.commit('set-depth', plane.name, setPlanesDepth(scene, new Map([[plane.id, depthSpx]]), mode));
+    setOpen(false);
+  };
+  const byRun = (way: 1 | -1) => () => {
+    const speed = { x: px * way, unit: 'own' as const };
+    const next = setRunSpeed(scene, new Set([plane.id]), speed, { frame, keying: false });
+    session.commit('set-run', plane.name, next);
+    setOpen(false);
+  };
+  return (
+    <Popover label="Measure …" open={open} onOpenChange={setOpen} wide>
+      <NumberField
+        label="Crosses the frame in"
+        unit="s"
+        decimals={2}
+        step={0.1}
+        min={0.05}
+        max={10_000}
+        value={seconds}
+        onPreview={setSeconds}
+        onCommit={setSeconds}
+      />
+      <p className="mt-2 text-[12px] text-ink-2">
+        {`That is ${formatNumber(px, 2)} px a frame. `}
+        {depthSpx === null
+          ? 'The camera does not pan at this frame, so only a run can do it.'
+          : `With the pan at this frame, that is depth ${formatNumber(depthSpx, 0, true)} px.`}
+      </p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button disabled={depthSpx === null} onClick={byDepth}>
+          By depth
+        </Button>
+        <Button onClick={byRun(-1)}>Run west</Button>
+        <Button onClick={byRun(1)}>Run east</Button>
+      </div>
+      <hr className="my-3 border-rule-light" />
+      <p className="text-[12px] text-ink-2">
+        Or point at one spot of it in two frames: its depth follows, or its run where the camera rests.
+      </p>
+      <div className="mt-2">
+        <Button
+          onClick={() => {
+            session.setMeasuring({ planeId: plane.id, first: null });
+            setOpen(false);
+          }}
+        >
+          Point at two spots
+        </Button>
+      </div>
+    </Popover>
+  );
+}

@@ -1,0 +1,212 @@
+import {
+  ALIGNMENTS,
+  type Alignment,
+  addCarrier,
+  alignPlanes,
+  distributePlanes,
+  type EditAction,
+  fillFrame,
+  flipPlanes,
+  freeName,
+  nudgePlanes,
+  type Plane,
+  planeIdSchema,
+  type Scene,
+  setPlaneTransform,
+  withoutRiders,
+} from '@keen-ridge/core/document';
+import { useState } from 'react';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { Popover } from '../../ui/popover.tsx';
+import { subjectOf } from '../depth-edits.ts';
+import { sceneField } from './scene-field.ts';
+
+/** Where the planes stand and how large they are, turned or turned over. */
+export function PlaceFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
+  const [only] = planes;
+  return (
+    <>
+      {planes.length === 1 && only ? <OnePlace plane={only} /> : <ManyPlaces planes={planes} scene={scene} />}
+      <PlaceCommands planes={planes} scene={scene} />
+    </>
+  );
+}
+
+function OnePlace({ plane }: { plane: Plane }) {
+  const session = useSession();
+  const { transform } = plane;
+  const field = (part: (value: number) => Partial<typeof transform>) =>
+    sceneField(session, 'place-plane', plane.name, (v) =>
+      setPlaneTransform(session.state.scene, plane.id, part(v)),
+    );
+  const signOf = (scale: number) => (scale < 0 ? -1 : 1);
+  return (
+    <div className="grid grid-cols-6 gap-2">
+      <NumberField
+        label="East"
+        unit="px"
+        decimals={1}
+        value={transform.xSpx}
+        {...field((v) => ({ xSpx: v }))}
+      />
+      <NumberField
+        label="South"
+        unit="px"
+        decimals={1}
+        value={transform.ySpx}
+        {...field((v) => ({ ySpx: v }))}
+      />
+      <NumberField
+        label="Size"
+        unit="×"
+        decimals={3}
+        min={0.0001}
+        max={1e5}
+        step={0.01}
+        value={Math.abs(transform.scaleX)}
+        {...field((v) => {
+          const ratio = v / Math.abs(transform.scaleX);
+          return { scaleX: transform.scaleX * ratio, scaleY: transform.scaleY * ratio };
+        })}
+      />
+      <NumberField
+        label="Wide"
+        unit="×"
+        decimals={3}
+        min={0.0001}
+        max={1e5}
+        step={0.01}
+        value={Math.abs(transform.scaleX)}
+        {...field((v) => ({ scaleX: v * signOf(transform.scaleX) }))}
+      />
+      <NumberField
+        label="High"
+        unit="×"
+        decimals={3}
+        min={0.0001}
+        max={1e5}
+        step={0.01}
+        value={Math.abs(transform.scaleY)}
+        {...field((v) => ({ scaleY: v * signOf(transform.scaleY) }))}
+      />
+      <NumberField
+        label="Turn"
+        unit="°"
+        decimals={2}
+        step={0.5}
+        min={-3600}
+        max={3600}
+        value={transform.rotationDeg}
+        {...field((v) => ({ rotationDeg: v }))}
+      />
+    </div>
+  );
+}
+
+function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
+  const session = useSession();
+  const ids = planes.map(({ id }) => id);
+  return (
+    <div className="grid grid-cols-6 gap-2">
+      {(['East', 'South'] as const).map((way) => (
+        <NumberField
+          key={way}
+          label={`${way} by`}
+          unit="px"
+          decimals={1}
+          value={0}
+          {...sceneField(session, 'place-plane', subjectOf(scene, ids), (v) =>
+            nudgePlanes(
+              session.state.scene,
+              withoutRiders(session.state.scene, new Set(ids)),
+              way === 'East' ? v : 0,
+              way === 'South' ? v : 0,
+            ),
+          )}
+        />
+      ))}
+    </div>
+  );
+}
+
+function PlaceCommands({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
+  const session = useSession();
+  const ids = new Set(planes.map(({ id }) => id));
+  const subject = subjectOf(scene, [...ids]);
+  const run = (action: EditAction, change: (kept: Scene) => Scene) => () =>
+    session.commit(action, subject, change(session.state.scene));
+  const fill = (how: 'fit' | 'cover') =>
+    run('fit-plane', (kept) => [...ids].reduce((next, id) => fillFrame(next, id, how), kept));
+  const carry = run('add-carrier', (kept) => {
+    const carrier = { id: planeIdSchema.parse(crypto.randomUUID()), name: freeName(kept, 'Carrier') };
+    return addCarrier(kept, ids, carrier, session.state.frame);
+  });
+  return (
+    <div className="mt-2 flex flex-wrap gap-1.5">
+      <Button onClick={run('flip-planes', (kept) => flipPlanes(kept, ids, 'across'))}>Flip E–W</Button>
+      <Button onClick={run('flip-planes', (kept) => flipPlanes(kept, ids, 'down'))}>Flip N–S</Button>
+      <Button title="As large as fits into all that the move sees here" onClick={fill('fit')}>
+        Fit
+      </Button>
+      <Button title="So large that the whole move is covered at this depth" onClick={fill('cover')}>
+        Cover
+      </Button>
+      <AlignPopover ids={ids} subject={subject} />
+      <Button title="An empty plane that they ride on, to move them as one" onClick={carry}>
+        Add carrier
+      </Button>
+    </div>
+  );
+}
+
+const ALIGN_WORDS: Readonly<Record<Alignment, string>> = {
+  left: 'West',
+  centre: 'Centre',
+  right: 'East',
+  top: 'North',
+  middle: 'Middle',
+  bottom: 'South',
+};
+const TO_WORDS = { frame: 'The frame', 'each-other': 'Each other' } as const;
+
+function AlignPopover({ ids, subject }: { ids: ReadonlySet<Plane['id']>; subject: string }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.frame);
+  const [to, setTo] = useState<'frame' | 'each-other'>('frame');
+  const align = (alignment: Alignment) => () =>
+    session.commit('align-planes', subject, alignPlanes(session.state.scene, ids, alignment, to, frame));
+  const distribute = (way: 'across' | 'down') => () =>
+    session.commit('align-planes', subject, distributePlanes(session.state.scene, ids, way, to, frame));
+  return (
+    <Popover label="Align …">
+      <Choice
+        label="To"
+        options={['frame', 'each-other'] as const}
+        words={TO_WORDS}
+        value={to}
+        onChange={setTo}
+      />
+      <div className="mt-3 grid grid-cols-3 gap-1.5">
+        {ALIGNMENTS.map((alignment) => (
+          <Button key={alignment} onClick={align(alignment)}>
+            {ALIGN_WORDS[alignment]}
+          </Button>
+        ))}
+      </div>
+      <div className="mt-3 flex gap-1.5">
+        <Button disabled={ids.size < 2} onClick={distribute('across')}>
+          Space E–W
+        </Button>
+        <Button disabled={ids.size < 2} onClick={distribute('down')}>
+          Space N–S
+        </Button>
+      </div>
+      <p className="mt-3 text-[12px] text-ink-2">
+        By the paint as it is seen in this frame, whatever the depths.
+      </p>
+    </Popover>
+  );
+}

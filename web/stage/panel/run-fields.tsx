@@ -1,0 +1,211 @@
+import {
+  type Plane,
+  REPEATS,
+  type Repeat,
+  runBetween,
+  runSpeedAt,
+  runWorld,
+  type Scene,
+  setPlanesRepeat,
+  setRunSpeed,
+  setRunUnit,
+  stopRuns,
+  worldPlanes,
+} from '@keen-ridge/core/document';
+import { useState } from 'react';
+import { usePreferences } from '../../state/preferences.ts';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { formatNumber } from '../../ui/format.ts';
+import { NumberField } from '../../ui/number-field.tsx';
+import { Popover } from '../../ui/popover.tsx';
+import { subjectOf } from '../depth-edits.ts';
+import { SeamDialog } from '../seam/seam-dialog.tsx';
+import { common } from './common.ts';
+import { sceneField } from './scene-field.ts';
+
+const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
+  none: 'Off',
+  across: 'E–W',
+  down: 'N–S',
+  both: 'Both',
+};
+const UNIT_WORDS = { datum: 'as on the datum', own: 'as it is seen' } as const;
+const LIMIT = { min: -1e5, max: 1e5 };
+
+/** How planes are tiled and slide by themselves. */
+export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.frame);
+  const keying = usePreferences((state) => state.keying);
+  const ids = new Set(planes.map(({ id }) => id));
+  const subject = subjectOf(scene, [...ids]);
+  const [first] = planes;
+  const unit = first?.run?.kind === 'speed' ? first.run.unit : 'datum';
+  const repeat = first && planes.every((plane) => plane.repeat === first.repeat) ? first.repeat : 'none';
+  const speed = (axis: 'x' | 'y') => ({
+    value: common(planes, (plane) => runSpeedAt(scene, plane, frame)[unit][axis]),
+    ...sceneField(session, 'set-run', subject, (v) =>
+      setRunSpeed(
+        session.state.scene,
+        ids,
+        { [axis]: v, unit },
+        { frame, keying: keying && isKeyed(planes) },
+      ),
+    ),
+  });
+  return (
+    <>
+      <div className="flex items-end gap-2">
+        <div className="w-52 shrink-0">
+          <Choice
+            label="Repeat without end"
+            options={REPEATS}
+            words={REPEAT_WORDS}
+            value={repeat}
+            onChange={(chosen) =>
+              session.commit('set-repeat', subject, setPlanesRepeat(session.state.scene, ids, chosen))
+            }
+          />
+        </div>
+        <NumberField
+          className="w-24"
+          label="Runs east"
+          unit="px/f"
+          decimals={2}
+          signed
+          {...LIMIT}
+          {...speed('x')}
+        />
+        <NumberField
+          className="w-24"
+          label="Runs south"
+          unit="px/f"
+          decimals={2}
+          signed
+          {...LIMIT}
+          {...speed('y')}
+        />
+        <div className="w-48">
+          <Choice
+            label="Counted"
+            options={['datum', 'own'] as const}
+            words={UNIT_WORDS}
+            value={unit}
+            onChange={(chosen) =>
+              session.commit('set-run', subject, setRunUnit(session.state.scene, ids, chosen))
+            }
+          />
+        </div>
+      </div>
+      <div className="mt-2 flex items-center gap-1.5">
+        <WorldPopover />
+        <StartStop planes={planes} />
+        {planes.length === 1 && first && first.repeat !== 'none' && <SeamDialog plane={first} />}
+        {planes.some((plane) => plane.run) && (
+          <Button onClick={() => session.commit('set-run', subject, stopRuns(session.state.scene, ids))}>
+            Stand still
+          </Button>
+        )}
+        <RunWords plane={first} scene={scene} frame={frame} />
+      </div>
+    </>
+  );
+}
+
+const isKeyed = (planes: readonly Plane[]): boolean =>
+  planes.some(({ run }) => run?.kind === 'speed' && (run.x.keys.length > 0 || run.y.keys.length > 0));
+
+function RunWords({ plane, scene, frame }: { plane: Plane | undefined; scene: Scene; frame: number }) {
+  if (!plane?.run) return null;
+  const { own } = runSpeedAt(scene, plane, frame);
+  const seen = `${formatNumber(Math.hypot(own.x, own.y), 2)} px a frame on screen`;
+  const { run } = plane;
+  const closes =
+    run.kind === 'cycle'
+      ? `, ${Math.abs(run.timesX || run.timesY)}× its own length in ${run.frames} frames`
+      : isKeyed([plane])
+        ? ', by its keys'
+        : '';
+  return <p className="narrow truncate text-[12.5px]">{`${seen}${closes}.`}</p>;
+}
+
+/** One number for everything that runs past: a figure that walks on the spot seems to travel. */
+function WorldPopover() {
+  const session = useSession();
+  const scene = useSessionState((state) => state.scene);
+  const [speed, setSpeed] = useState(12);
+  const count = worldPlanes(scene).length;
+  const run = (way: 1 | -1) => () =>
+    session.commit(
+      'run-world',
+      `${formatNumber(speed * way, 1, true)} px a frame`,
+      runWorld(session.state.scene, speed * way),
+    );
+  return (
+    <Popover label="Run the world …">
+      <NumberField
+        label="At, on the datum"
+        unit="px/f"
+        decimals={1}
+        min={0}
+        max={10_000}
+        value={speed}
+        onPreview={setSpeed}
+        onCommit={setSpeed}
+      />
+      <p className="mt-2 text-[12px] text-ink-2">
+        {count === 0
+          ? 'Nothing repeats E–W or runs yet. Switch Repeat on for the planes that are to pass.'
+          : `Drives ${count} ${count === 1 ? 'plane' : 'planes'} that repeat or run, each by its own speed.`}
+      </p>
+      <div className="mt-2 flex gap-2">
+        <Button disabled={count === 0} onClick={run(-1)}>
+          To the west
+        </Button>
+        <Button disabled={count === 0} onClick={run(1)}>
+          To the east
+        </Button>
+      </div>
+    </Popover>
+  );
+}
+
+function StartStop({ planes }: { planes: readonly Plane[] }) {
+  const session = useSession();
+  const { lengthFrames } = useSessionState((state) => state.scene);
+  const [start, setStart] = useState(1);
+  const [stop, setStop] = useState(lengthFrames);
+  const [ramp, setRamp] = useState(0);
+  const ids = new Set(planes.map(({ id }) => id));
+  const runs = planes.some((plane) => plane.run);
+  return (
+    <Popover label="Start and stop …" disabled={!runs}>
+      <div className="grid grid-cols-3 gap-2">
+        <NumberField label="Starts" unit="f" min={1} max={200_000} value={start} onCommit={setStart} />
+        <NumberField label="Stops" unit="f" min={1} max={200_000} value={stop} onCommit={setStop} />
+        <NumberField label="Ramp" unit="f" min={0} max={10_000} value={ramp} onCommit={setRamp} />
+      </div>
+      <p className="mt-2 text-[12px] text-ink-2">
+        Still before and after; with a ramp it gathers and loses speed over so many frames. Keys the run.
+      </p>
+      <div className="mt-2">
+        <Button
+          disabled={stop <= start}
+          onClick={() => {
+            const { scene } = session.state;
+            const next = runBetween(scene, ids, {
+              start: Math.round(start),
+              stop: Math.round(stop),
+              ramp: Math.round(ramp),
+            });
+            session.commit('set-run', subjectOf(scene, [...ids]), next);
+          }}
+        >
+          Key it
+        </Button>
+      </div>
+    </Popover>
+  );
+}

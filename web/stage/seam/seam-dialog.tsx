@@ -1,0 +1,179 @@
+import {
+  type ArtRef,
+  type Plane,
+  repeatsAcross,
+  repeatsDown,
+  setClosedSeam,
+  shownArts,
+} from '@keen-ridge/core/document';
+import { closeSeam, fadeWidth, measureSeam, type Raster, type SeamAxis } from '@keen-ridge/core/image';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { storePixels } from '../../api/art.ts';
+import { fetchPixels } from '../../picture/art-loader.ts';
+import { useSession } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { Dialog } from '../../ui/dialog.tsx';
+import { formatNumber } from '../../ui/format.ts';
+import { NumberField } from '../../ui/number-field.tsx';
+
+const AXIS_WORDS = { across: 'E–W', down: 'N–S' } as const;
+
+/** Two copies side by side where they meet, how far they differ there, and the offer to fade them into one another. */
+export function SeamDialog({ plane }: { plane: Plane }) {
+  const [open, setOpen] = useState(false);
+  const [art] = shownArts(plane.content);
+  if (!art) return null;
+  const axes = [
+    ...(repeatsAcross(plane.repeat) ? (['across'] as const) : []),
+    ...(repeatsDown(plane.repeat) ? (['down'] as const) : []),
+  ];
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>Seam …</Button>
+      {open && (
+        <Dialog open onClose={() => setOpen(false)} title={`Seam of ${plane.name}`} width={520}>
+          <Seams plane={plane} art={art} axes={axes} onDone={() => setOpen(false)} />
+        </Dialog>
+      )}
+    </>
+  );
+}
+
+interface SeamsProps {
+  plane: Plane;
+  art: ArtRef;
+  axes: readonly SeamAxis[];
+  onDone: () => void;
+}
+
+function Seams({ plane, art, axes, onDone }: SeamsProps) {
+  const pixels = useQuery({
+    queryKey: ['pixels', art.id],
+    queryFn: () => fetchPixels(art),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  });
+  if (pixels.isError)
+    return <p className="text-fault">The art could not be read. Close this and try again.</p>;
+  if (!pixels.data) return <p role="status">Reading the art …</p>;
+  return axes.map((axis) => (
+    <OneSeam key={axis} plane={plane} image={pixels.data} axis={axis} onDone={onDone} />
+  ));
+}
+
+function OneSeam({
+  plane,
+  image,
+  axis,
+  onDone,
+}: {
+  plane: Plane;
+  image: Raster<'straight'>;
+  axis: SeamAxis;
+  onDone: () => void;
+}) {
+  const session = useSession();
+  const seam = measureSeam(image, axis);
+  const size = axis === 'across' ? image.widthPx : image.heightPx;
+  const [wished, setWished] = useState(Math.max(8, Math.round(size * 0.04)));
+  const [state, setState] = useState<'idle' | 'busy' | 'failed'>('idle');
+  const fade = fadeWidth(size, wished);
+  const canFade = fade !== null && plane.content.kind === 'still' && !plane.locked;
+  const close = async () => {
+    if (fade === null) return;
+    setState('busy');
+    try {
+      const art = await storePixels(closeSeam(image, axis, fade));
+      const next = setClosedSeam(session.state.scene, plane.id, art, { axis, fadePx: fade });
+      session.commit('set-content', plane.name, next);
+      onDone();
+    } catch {
+      setState('failed');
+    }
+  };
+  return (
+    <section aria-label={`Seam ${AXIS_WORDS[axis]}`} className="mb-4">
+      <SeamPicture image={image} axis={axis} at={seam.worstAt} />
+      <p className="mt-2" data-testid={`seam-${axis}`}>
+        {`${AXIS_WORDS[axis]}: the edges differ by ${formatNumber(seam.step, 1)} of 255, the paint beside them by ${formatNumber(seam.inside, 1)}. `}
+        {seam.visible ? <b className="text-fault">The seam will be seen.</b> : 'It will not be seen.'}
+      </p>
+      {size % 2 === 1 && (
+        <p className="text-ink-2">{`${size} px is odd: shown much smaller, it is drawn from the full size. Fading makes the size even.`}</p>
+      )}
+      {canFade ? (
+        <div className="mt-2 flex items-end gap-2">
+          <NumberField
+            className="w-32"
+            label="Fade over about"
+            unit="px"
+            min={2}
+            max={Math.floor(size / 2)}
+            value={wished}
+            onPreview={setWished}
+            onCommit={(v) => setWished(Math.round(v))}
+          />
+          <Button disabled={state === 'busy'} onClick={() => void close()}>
+            {state === 'busy' ? 'Fading …' : `Fade the edge, leaving ${size - fade} px`}
+          </Button>
+        </div>
+      ) : (
+        <p className="text-ink-2">
+          {plane.content.kind === 'still'
+            ? 'A fade that wide would leave too little.'
+            : 'Only the edge of still art can be faded here.'}
+        </p>
+      )}
+      {state === 'failed' && (
+        <p role="alert" className="text-fault">
+          The faded art could not be stored. Try again.
+        </p>
+      )}
+    </section>
+  );
+}
+
+const CLOSE_UP = { px: 80, across: 480, down: 120 } as const;
+
+/** The end of one copy and the beginning of the next, large, at the place where they differ most. */
+function SeamPicture({ image, axis, at }: { image: Raster<'straight'>; axis: SeamAxis; at: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const wide = axis === 'across';
+  const [w, h] = wide ? [CLOSE_UP.px * 2, CLOSE_UP.px / 2] : [CLOSE_UP.px * 2, CLOSE_UP.px];
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context) return;
+    const out = new ImageData(w, h);
+    const within = (v: number, size: number) => ((v % size) + size) % size;
+    for (let y = 0; y < h; y++) {
+      for (let x = 0; x < w; x++) {
+        const [u, v] = wide ? [x - w / 2, at - h / 2 + y] : [at - w / 2 + x, y - h / 2];
+        const from =
+          (within(Math.floor(v), image.heightPx) * image.widthPx + within(Math.floor(u), image.widthPx)) * 4;
+        out.data.set(image.data.subarray(from, from + 4), (y * w + x) * 4);
+      }
+    }
+    context.putImageData(out, 0, 0);
+  }, [image, at, w, h, wide]);
+  return (
+    <div
+      className="relative bg-[#7d7d7d]"
+      style={{ width: CLOSE_UP.across, height: wide ? CLOSE_UP.down : 240 }}
+    >
+      <canvas
+        ref={canvas}
+        width={w}
+        height={h}
+        aria-label="Two copies where they meet"
+        className="h-full w-full [image-rendering:pixelated]"
+      />
+      <div
+        aria-hidden="true"
+        className={
+          wide ? 'absolute top-0 left-1/2 h-2 w-px bg-signal' : 'absolute top-1/2 left-0 h-px w-2 bg-signal'
+        }
+      />
+    </div>
+  );
+}
