@@ -1,6 +1,7 @@
 import { expect, test } from './app-server.ts';
 import {
   bar,
+  depthOf,
   dragBy,
   fillNumber,
   goToStep,
@@ -20,16 +21,12 @@ test.beforeEach(async ({ page, app }, info) => {
   await expect(standRow(page, 'Sheds')).toBeVisible();
 });
 
-const depthOf = async (page: import('@playwright/test').Page, name: string): Promise<number> => {
-  const label = (await standRow(page, name).getAttribute('aria-label')) ?? '';
-  return Number(/depth (.*) px/.exec(label)?.[1]?.replace('−', '-').replaceAll(',', ''));
-};
-
 test('a plane truly shrinks with Hold picture off, and a drag out and back restores it', async ({ page }) => {
   const flat = await picturePixels(page, 1);
   await page.getByRole('button', { name: 'Hold picture' }).click();
   await standRow(page, 'Sheds').click();
   await fillNumber(page.getByLabel('Depth', { exact: true }), '320');
+  await page.getByRole('tab', { name: 'Place' }).click();
   await expect(page.getByLabel('Size', { exact: true })).toHaveValue('1');
   await page.keyboard.press('Escape');
   expect(shareThatDiffers(flat, await picturePixels(page, 1), 24)).toBeGreaterThan(0.02);

@@ -115,6 +115,11 @@ export function shareThatDiffers(p: Uint8Array, q: Uint8Array, by: number): numb
   return count / (p.length / 4);
 }
 
+export const depthOf = async (page: Page, name: string): Promise<number> => {
+  const label = (await standRow(page, name).getAttribute('aria-label')) ?? '';
+  return Number(/depth (.*) px/.exec(label)?.[1]?.replace('−', '-').replaceAll(',', ''));
+};
+
 export async function dragBy(page: Page, target: Locator, dx: number, dy: number): Promise<void> {
   const box = await target.boundingBox();
   if (!box) throw new Error('There is nothing to drag');

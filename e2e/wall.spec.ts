@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from './app-server.ts';
-import { goToStep, makeShot, picturePixels, standRow } from './steps.ts';
+import { fillNumber, goToStep, makeShot, picturePixels, standRow, worstDifference } from './steps.ts';
 
 test.use({ demo: true });
 
@@ -10,7 +10,7 @@ test('the demo stands on the wall with its picture, and opens on a stage of ten 
 }) => {
   await page.goto(app.url);
   const demo = page.getByRole('region', { name: 'Salt Lanterns' });
-  await expect(demo.locator('img')).toHaveCount(2);
+  await expect(demo.locator('img')).toHaveCount(3);
   const picture = demo.locator('img').first();
   await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
   await demo.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
@@ -19,6 +19,23 @@ test('the demo stands on the wall with its picture, and opens on a stage of ten 
   const greys = new Set<number>();
   for (let i = 0; i < pixels.length; i += 4096) greys.add(pixels[i] as number);
   expect(greys.size).toBeGreaterThan(40);
+});
+
+test('the third demo shot closes to the pixel: a frame past the last is the first', async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole('link', { name: 'Open 030 Mail cart along the sea wall' }).click();
+  await goToStep(page, 'Stage');
+  await expect(page.getByRole('button', { name: 'Loop closes' })).toBeVisible();
+  const first = await picturePixels(page, 1);
+  await goToStep(page, 'Move');
+  await page.getByRole('button', { name: /^192 f/ }).click();
+  await fillNumber(page.getByLabel('Length', { exact: true }), '193');
+  await page.keyboard.press('Escape');
+  await goToStep(page, 'Stage');
+  await page.keyboard.press('End');
+  expect(worstDifference(first, await picturePixels(page, 193))).toBe(0);
+  await expect(page.getByRole('button', { name: 'Loop …' })).toBeVisible();
+  await page.keyboard.press('Control+z');
 });
 
 test('productions and shots are made, renamed, deleted and brought back', async ({ page, app }) => {

@@ -1,7 +1,9 @@
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { zipSync } from 'fflate';
+import { readScene, setPlanesRepeat, setRunSpeed } from '@keen-ridge/core/document';
+import { mountedOn } from '@keen-ridge/core/testing';
+import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openRasterOf, solidPng } from '../testing/art.ts';
@@ -59,6 +61,7 @@ describe('keen', () => {
       affine: [1, 0, 0, 1, 10, 20],
       distanceSpx: 160,
       speed: 1,
+      repeat: 'none',
       visible: true,
     });
     expect(plan.planes[2].affine).toEqual([1, 0, 0, 1, 60, 25]);
@@ -78,6 +81,41 @@ describe('keen', () => {
       [200, 0, 0, 255],
       [0, 0, 250, 255],
     ]);
+  });
+
+  it('plans and renders mounts, runs and repeats', async () => {
+    await run('pack', 'top.png', 'scene.ora', '--frame', '160x90', '--length', '6', '-o', 'run.zip');
+    const parts = unzipSync(readFileSync(join(folder, 'run.zip')));
+    const name = Object.keys(parts).find((path) => path.endsWith('scene.json'))!;
+    const read = readScene(JSON.parse(new TextDecoder().decode(parts[name])));
+    if (!read.ok) throw new Error(JSON.stringify(read.error));
+    const idOf = (plane: string) => read.value.planes.find((p) => p.name === plane)!.id;
+    // The dot repeats and runs 5 px a frame to the east; the blue square rides on it.
+    const riding = mountedOn(read.value, idOf('top'), { on: 'plane', plane: idOf('Dot') });
+    const tiled = setPlanesRepeat(riding, new Set([idOf('Dot')]), 'across');
+    const speed = { x: 5, unit: 'datum' as const };
+    const running = setRunSpeed(tiled, new Set([idOf('Dot')]), speed, { frame: 1, keying: false });
+    parts[name] = new Uint8Array(new TextEncoder().encode(JSON.stringify(running)));
+    writeFileSync(join(folder, 'run.zip'), zipSync(parts));
+
+    const planes = async (frame: string) =>
+      Object.fromEntries(
+        JSON.parse(await run('plan', 'run.zip', '--frame', frame, '--json')).planes.map(
+          (plane: { name: string }) => [plane.name, plane],
+        ),
+      );
+    const [first, fifth] = [await planes('1'), await planes('5')];
+    // Four frames on the dot has run 20 px: its own width, so it looks as it did; its rider has gone on.
+    expect(first.Dot).toMatchObject({ repeat: 'across', affine: fifth.Dot.affine });
+    expect(fifth.top.affine[4] - first.top.affine[4]).toBeCloseTo(20, 9);
+    expect(await run('plan', 'run.zip')).toContain('repeats across');
+    await run('render', 'run.zip', '--frames', '2', '--out', 'running');
+    const { data } = await sharp(join(folder, 'running/run_0002.png'))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const row = Array.from({ length: 160 }, (_, x) => data[(25 * 160 + x) * 4 + 1]);
+    // The whole row of the frame is dots now, but where the square covers them.
+    expect(row.filter((green) => green === 200)).toHaveLength(120);
   });
 
   it('renders at a scale', async () => {

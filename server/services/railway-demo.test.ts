@@ -1,49 +1,25 @@
-import { joinSequences, paintedLayers } from '@keen-ridge/core/contract';
 import { readScene, type Scene, shownArts } from '@keen-ridge/core/document';
-import { IDENTITY } from '@keen-ridge/core/geometry';
-import { raster } from '@keen-ridge/core/image';
-import { CLEAR, renderLayers, type SingleThreadRenderer } from '@keen-ridge/core/render';
 import { framePlan } from '@keen-ridge/core/shot';
 import { edgeGaps } from '@keen-ridge/core/survey';
 import { LAMP_PLACE, paintRailwayFiles, railwayScene } from '@keen-ridge/demo';
-import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { testRenderer } from '../../core/testing/kernel.ts';
-import { collectImages } from '../art/collect.ts';
-import { readArtFile } from '../art/read-art.ts';
+import { demoReader } from '../testing/demo-reader.ts';
 
-const RATE = { num: 24, den: 1 };
 let scene: Scene;
-let renderer: SingleThreadRenderer;
+let demo: Awaited<ReturnType<typeof demoReader>>;
 
 beforeAll(async () => {
-  const { sink, images } = collectImages();
+  demo = await demoReader();
   const files = await paintRailwayFiles();
-  const read = async ({ fileName, bytes }: { fileName: string; bytes: Uint8Array }) => {
-    const result = await readArtFile(fileName, bytes, { sink });
-    if (!result.ok) throw new Error(result.error.detail);
-    expect(result.value.flatMap(({ notKept }) => notKept)).toEqual([]);
-    return joinSequences(result.value, RATE).flatMap((painting) => paintedLayers(painting, RATE));
-  };
-  const layers = await read(files.psd);
-  const [light] = await read(files.lamp);
-  const [pine] = await read(files.pine);
+  const layers = await demo.read(files.psd);
+  const [light] = await demo.read(files.lamp);
+  const [pine] = await demo.read(files.pine);
   scene = railwayScene({
     layers,
     flicker: { ...light!, name: 'Lamp flicker', ...LAMP_PLACE },
     pine: { ...pine!, name: 'Pine' },
   });
-  renderer = await testRenderer();
-  for (const [id, { png, image }] of images) {
-    const data = await sharp(png).ensureAlpha().raw().toBuffer();
-    renderer.addImage(id, raster(image.art.widthPx, image.art.heightPx, 'straight', new Uint8Array(data)));
-  }
 }, 240_000);
-
-const rendered = (frame: number) => {
-  const view = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: CLEAR };
-  return renderer.render(renderLayers(framePlan(scene, frame), view), view).data;
-};
 
 describe('the second demo shot', () => {
   it('uses a card, a moving plane, and one shelf piece twice', () => {
@@ -62,7 +38,7 @@ describe('the second demo shot', () => {
     expect(scene.camera.panY.keys.map(({ value }) => Math.sign(value))).toEqual([1, -1]);
     expect(scene.camera.panX.keys.every(({ value }) => value === 0)).toBe(true);
     for (const frame of [1, 50, 90, 144]) {
-      const pixels = rendered(frame);
+      const pixels = demo.rendered(scene, frame);
       let holes = 0;
       for (let i = 3; i < pixels.length; i += 4) if ((pixels[i] as number) < 254) holes += 1;
       expect({ frame, holes }).toEqual({ frame, holes: 0 });

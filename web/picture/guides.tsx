@@ -61,7 +61,14 @@ function SafeBox({
   return (
     <g data-testid={`safe-${word}`} data-width={w} data-height={h}>
       <Line d={`M${x},${y}h${w}v${h}h${-w}Z`} dash={dashed ? '5 4' : undefined} />
-      <text x={x + w - 4} y={y + h - 4} textAnchor="end" fill="#fff" className="num" style={{ fontSize: 9 }}>
+      <text
+        x={x + w - 4}
+        y={dashed ? y + h - 4 : y + 11}
+        textAnchor="end"
+        fill="#fff"
+        className="num"
+        style={{ fontSize: 9 }}
+      >
         {word} {Math.round(share * 100)}
       </text>
     </g>

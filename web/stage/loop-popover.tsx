@@ -115,7 +115,7 @@ function ItemWords({ scene, item }: { scene: Scene; item: LoopItem }) {
           <span className="num shrink-0">
             {item.closed
               ? `${formatNumber(item.turns, 0)}×`
-              : `${formatNumber(item.turns, 3)}× → ${item.nearest}× (${percent(item.error)})`}
+              : `${formatNumber(item.turns, 3)}× → ${formatNumber(item.nearest, 0)}× (${percent(item.error)})`}
           </span>
         </>
       );

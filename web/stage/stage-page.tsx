@@ -11,7 +11,7 @@ import { LoopPopover } from './loop-popover.tsx';
 import { MeasureBar } from './measure-bar.tsx';
 import { PlanePanel } from './plane-panel.tsx';
 import { RockControls } from './rock-controls.tsx';
-import { SpreadPopover } from './spread-popover.tsx';
+import { SpreadPanel } from './spread-panel.tsx';
 import { StagePicture } from './stage-picture.tsx';
 import { STAND_WIDTH, Stand } from './stand.tsx';
 import { Transport } from './transport.tsx';
@@ -120,6 +120,7 @@ function ViewSwitch() {
 function StandSide() {
   const { holdPicture, standAxis } = usePreferences();
   const [zoom, setZoom] = useState(1);
+  const [spreading, setSpreading] = useState(false);
   const choose = useChooseArt();
   const count = useSessionState((state) => state.scene.planes.length);
   return (
@@ -131,7 +132,9 @@ function StandSide() {
       <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
         <h1 className="font-semibold">Stand</h1>
         <span className="flex-1" />
-        <SpreadPopover />
+        <Button on={spreading} disabled={count === 0} onClick={() => setSpreading(!spreading)}>
+          Spread …
+        </Button>
         <RockControls />
         <Button
           on={holdPicture}
@@ -146,6 +149,7 @@ function StandSide() {
         </Button>
         <Button onClick={choose}>Add …</Button>
       </div>
+      {spreading && <SpreadPanel onClose={() => setSpreading(false)} />}
       <Stand zoom={zoom} onZoom={setZoom} />
       <div className="flex h-8 shrink-0 items-center gap-1.5 border-t border-rule bg-bar px-3 text-ink-2">
         <span className="num">{count} planes</span>

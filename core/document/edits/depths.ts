@@ -66,15 +66,14 @@ function inDepthOrder(scene: Scene, ids: ReadonlySet<PlaneId>): { plane: Plane; 
 const sentTo = (scene: Scene, sent: readonly { plane: Plane; depthSpx: number }[], mode: DepthMode): Scene =>
   setPlanesDepth(scene, new Map(sent.map(({ plane, depthSpx }) => [plane.id, depthSpx])), mode);
 
-/** Spreads planes in depth in the order that they stand in; locked ones and those on the camera stay. */
+/** Spreads planes in depth in the order that they stand in; locked ones and what rides on camera or planes stay. */
 export function spreadPlanes(
   scene: Scene,
   ids: ReadonlySet<PlaneId>,
   spread: Spread,
   mode: DepthMode,
 ): Scene {
-  const standings = standingsAt(scene, 1);
-  const staged = inDepthOrder(scene, ids).filter(({ plane }) => standings.get(plane.id)!.root === 'stage');
+  const staged = inDepthOrder(scene, ids).filter(({ plane }) => plane.mount.on === 'stage');
   const depths = spreadDepths(staged.length, spread, scene.homeDistanceSpx);
   return sentTo(
     scene,

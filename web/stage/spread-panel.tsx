@@ -1,0 +1,108 @@
+import { type PlaneId, type Scene, spreadPlanes } from '@keen-ridge/core/document';
+import { SPREAD_STEPS, type Spread, type SpreadStep } from '@keen-ridge/core/stage';
+import { Slider } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { usePreferences } from '../state/preferences.ts';
+import type { Session } from '../state/session.ts';
+import { useSession, useSessionState } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { Choice } from '../ui/choice.tsx';
+import { NumberField } from '../ui/number-field.tsx';
+
+const WORDS: Readonly<Record<SpreadStep, string>> = { speed: 'Speed', distance: 'Distance', ratio: 'Ratio' };
+const FIRST: Spread = { nearestSpeed: 1.4, farthestSpeed: 0.12, step: 'ratio', strength: 1 };
+
+/** What Spread works on: the chosen planes if there are several, else all; those that may not move stay out. */
+function spreadIds(selection: readonly PlaneId[], scene: Scene): Set<PlaneId> {
+  const free = scene.planes.filter(({ mount, locked }) => mount.on === 'stage' && !locked);
+  const chosen = selection.length > 1 ? free.filter(({ id }) => selection.includes(id)) : free;
+  return new Set(chosen.map(({ id }) => id));
+}
+
+function spreadScene(session: Session, spread: Spread): Scene {
+  const { scene, frame, selection } = session.state;
+  const { holdPicture } = usePreferences.getState();
+  return spreadPlanes(scene, spreadIds(selection, scene), spread, { atFrame: frame, holdPicture });
+}
+
+/** From a flat stack to a stage: everything is seen at once while it is tried, and kept as one edit. */
+export function SpreadPanel({ onClose }: { onClose: () => void }) {
+  const session = useSession();
+  const [spread, setSpread] = useState(FIRST);
+  const scene = useSessionState((state) => state.scene);
+  const selection = useSessionState((state) => state.selection);
+  const count = spreadIds(selection, scene).size;
+  // What is tried is shown from the start, and anew when other planes are chosen; it goes when the panel does.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new selection or another edit is spread anew
+  useEffect(() => {
+    session.show(spreadScene(session, spread));
+    return () => session.show(null);
+  }, [session, spread, selection, scene]);
+  const change = (part: Partial<Spread>) => setSpread({ ...spread, ...part });
+  const speedField = (name: 'nearestSpeed' | 'farthestSpeed') => ({
+    unit: '%',
+    min: 0.1,
+    max: 5000,
+    value: spread[name] * 100,
+    onPreview: (value: number) => change({ [name]: value / 100 }),
+    onCommit: (value: number) => change({ [name]: value / 100 }),
+  });
+  return (
+    <section
+      aria-label="Spread"
+      className="shrink-0 border-b border-rule bg-raised px-3 py-2.5"
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.preventDefault();
+        onClose();
+      }}
+    >
+      <div className="flex items-end gap-2">
+        <NumberField className="w-24" label="Nearest speed" {...speedField('nearestSpeed')} />
+        <NumberField className="w-24" label="Farthest speed" {...speedField('farthestSpeed')} />
+        <div className="flex-1">
+          <Choice
+            label="In even steps of"
+            options={SPREAD_STEPS}
+            words={WORDS}
+            value={spread.step}
+            onChange={(step) => change({ step })}
+          />
+        </div>
+      </div>
+      <div className="mt-2 flex items-center gap-2">
+        <span className="text-[11px] text-ink-2">Strength</span>
+        <Slider.Root
+          min={0}
+          max={2}
+          step={0.01}
+          value={[spread.strength]}
+          className="relative flex h-5 flex-1 items-center"
+          onValueChange={([strength]) => strength !== undefined && change({ strength })}
+        >
+          <Slider.Track className="relative h-[3px] flex-1 bg-rule">
+            <Slider.Range className="absolute h-full bg-ink" />
+          </Slider.Track>
+          <Slider.Thumb
+            aria-label="Strength"
+            className="block h-4 w-4 rounded-full border border-ink bg-raised"
+          />
+        </Slider.Root>
+        <span className="num w-12 text-right">{Math.round(spread.strength * 100)} %</span>
+        <Button onClick={onClose}>Leave as it was</Button>
+        <Button
+          tone="strong"
+          onClick={() => {
+            session.commit('spread-planes', `${count} planes`, spreadScene(session, spread));
+            onClose();
+          }}
+        >
+          {`Spread ${count}`}
+        </Button>
+      </div>
+      <p className="mt-1.5 text-[12px] text-ink-2">
+        In their order, near to far. Locked planes, the camera’s and those that ride on others stay.
+      </p>
+    </section>
+  );
+}
