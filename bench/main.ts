@@ -1,8 +1,10 @@
 import { benchImport } from './import/main.ts';
+import { benchInteract } from './interact/main.ts';
 import { benchRender } from './render/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   import: benchImport,
+  interact: benchInteract,
   render: benchRender,
 };
 

@@ -13,6 +13,7 @@ import {
   importJetty,
   land,
   makeShot,
+  panelTab,
   renderedFrame,
   saved,
   standRow,
@@ -159,6 +160,7 @@ test('planes are found, grouped, locked, shown alone, reordered and renamed', as
   await page.getByRole('button', { name: 'By the water', exact: true }).click();
   await expect(page.getByText('2 chosen')).toBeVisible();
   await goToStep(page, 'Stage');
+  await panelTab(page, 'Place');
   await fillNumber(page.getByLabel('East by'), '40');
   await standRow(page, 'Sheds').click();
   await expect(page.getByLabel('East', { exact: true })).toHaveValue('40');
@@ -217,6 +219,7 @@ test('a piece on the shelf goes into another shot, twice without looking alike',
   await expect(artRow(page, 'Sheds 3')).toBeVisible();
   await expect(page.getByText('recoloured · 960 × 400 px')).toBeVisible();
   await goToStep(page, 'Stage');
+  await panelTab(page, 'Place');
   await expect(page.getByLabel('Size', { exact: true })).toHaveValue('1');
   await saved(page);
 });

@@ -12,6 +12,7 @@ import {
   goToStep,
   importJetty,
   makeShot,
+  panelTab,
   picturePixels,
   saved,
   shareThatDiffers,
@@ -34,7 +35,9 @@ test('from a layered painting to film, through a power cut', async ({ page, app 
   await standRow(page, 'Sheds').click();
   await fillNumber(page.getByLabel('Speed', { exact: true }), '50');
   await expect(page.getByLabel('Depth', { exact: true })).toHaveValue('+320');
+  await panelTab(page, 'Place');
   await expect(page.getByLabel('Size', { exact: true })).toHaveValue('2');
+  await panelTab(page, 'Depth');
   await standRow(page, 'Near rail').click();
   await fillNumber(page.getByLabel('Depth', { exact: true }), '-320/4');
   await expect(standRow(page, 'Near rail')).toHaveAccessibleName('Near rail, depth −80 px');

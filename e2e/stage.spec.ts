@@ -7,6 +7,7 @@ import {
   goToStep,
   importJetty,
   makeShot,
+  panelTab,
   picturePixels,
   saved,
   shareThatDiffers,
@@ -26,7 +27,7 @@ test('a plane truly shrinks with Hold picture off, and a drag out and back resto
   await page.getByRole('button', { name: 'Hold picture' }).click();
   await standRow(page, 'Sheds').click();
   await fillNumber(page.getByLabel('Depth', { exact: true }), '320');
-  await page.getByRole('tab', { name: 'Place' }).click();
+  await panelTab(page, 'Place');
   await expect(page.getByLabel('Size', { exact: true })).toHaveValue('1');
   await page.keyboard.press('Escape');
   expect(shareThatDiffers(flat, await picturePixels(page, 1), 24)).toBeGreaterThan(0.02);

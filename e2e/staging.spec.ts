@@ -8,6 +8,7 @@ import {
   goToStep,
   importJetty,
   makeShot,
+  panelTab,
   picturePixels,
   saved,
   shareThatDiffers,
@@ -27,7 +28,6 @@ test.beforeEach(async ({ page, app }, info) => {
   await expect(standRow(page, 'Sheds')).toBeVisible();
 });
 
-const tab = (page: Page, name: string) => page.getByRole('tab', { name }).click();
 const undo = (page: Page) => page.keyboard.press('Control+z');
 
 /** A point of the frame, px from its upper left, in CSS px of the page. */
@@ -149,7 +149,7 @@ test('a second click at the same place goes through to the plane behind', async 
 test('a plane is moved, sized and turned in the picture, by mouse and by keys', async ({ page }) => {
   await picturePixels(page, 1);
   await standRow(page, 'Sheds').click();
-  await tab(page, 'Place');
+  await panelTab(page, 'Place');
   const field = (name: string) => page.getByLabel(name, { exact: true });
   const scale = Number(
     await page.getByRole('application', { name: /through the camera/ }).getAttribute('data-scale'),
@@ -183,7 +183,7 @@ test('a plane is moved, sized and turned in the picture, by mouse and by keys', 
 
 test('flips, alignment and covering do what they say', async ({ page }) => {
   await standRow(page, 'Sheds').click();
-  await tab(page, 'Place');
+  await panelTab(page, 'Place');
   const start = await picturePixels(page, 1);
   await page.getByRole('button', { name: 'Flip E–W' }).click();
   expect(shareThatDiffers(start, await picturePixels(page, 1), 24)).toBeGreaterThan(0.02);
@@ -214,7 +214,7 @@ test('a plane rides on another, and none rides in a ring', async ({ page }) => {
   // Together on an empty carrier they move as one.
   await standRow(page, 'Evening sky').click();
   await standRow(page, 'Jetty').click({ modifiers: ['Shift'] });
-  await tab(page, 'Place');
+  await panelTab(page, 'Place');
   await page.getByRole('button', { name: 'Add carrier' }).click();
   await expect(standRow(page, 'Carrier')).toBeVisible();
   await expect(page.getByLabel('Mounted on').locator('option:checked')).toHaveText('Carrier');
@@ -223,13 +223,13 @@ test('a plane rides on another, and none rides in a ring', async ({ page }) => {
 test('the world runs past by depth, and the loop closes to the pixel', async ({ page }) => {
   for (const name of ['Jetty', 'Sheds', 'Evening sky']) {
     await standRow(page, name).click();
-    await tab(page, 'Run');
+    await panelTab(page, 'Run');
     await page.getByRole('radio', { name: 'E–W' }).click();
   }
   await standRow(page, 'Sheds').click();
-  await tab(page, 'Depth');
+  await panelTab(page, 'Depth');
   await fillNumber(page.getByLabel('Speed', { exact: true }), '50');
-  await tab(page, 'Run');
+  await panelTab(page, 'Run');
   await page.getByRole('button', { name: 'Run the world …' }).click();
   await fillNumber(page.getByLabel('At, on the datum'), '37');
   await page.getByRole('button', { name: 'To the west' }).click();
@@ -259,7 +259,7 @@ test('the world runs past by depth, and the loop closes to the pixel', async ({ 
 
 test('a run starts and stops by keys, and a seam that shows is measured and faded', async ({ page }) => {
   await standRow(page, 'Sheds').click();
-  await tab(page, 'Run');
+  await panelTab(page, 'Run');
   await fillNumber(page.getByLabel('Runs east', { exact: true }), '6');
   const still = await picturePixels(page, 1);
   await page.getByRole('button', { name: 'Start and stop …' }).click();
@@ -299,11 +299,11 @@ test('a speed is set by how long the frame takes, or by one spot in two frames',
   await expect(page.getByText('That is 6.67 px a frame.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'By depth' })).toBeDisabled();
   await page.getByRole('button', { name: 'Run west' }).click();
-  await tab(page, 'Run');
+  await panelTab(page, 'Run');
   await expect(page.getByLabel('Runs east', { exact: true })).toHaveValue('−6.67');
   await page.getByRole('button', { name: 'Stand still' }).click();
 
-  await tab(page, 'Depth');
+  await panelTab(page, 'Depth');
   await page.getByRole('button', { name: 'Measure …' }).click();
   await page.getByRole('button', { name: 'Point at two spots' }).click();
   await picturePixels(page, 1);
@@ -311,7 +311,7 @@ test('a speed is set by how long the frame takes, or by one spot in two frames',
   await page.mouse.click(from.x, from.y);
   for (let i = 0; i < 10; i++) await page.keyboard.press('ArrowRight');
   await page.mouse.click(to.x, to.y);
-  await tab(page, 'Run');
+  await panelTab(page, 'Run');
   // 40 px to the west in 10 frames while the camera rests.
   await expect(page.getByLabel('Runs east', { exact: true })).toHaveValue('−4');
 });

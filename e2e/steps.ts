@@ -115,6 +115,10 @@ export function shareThatDiffers(p: Uint8Array, q: Uint8Array, by: number): numb
   return count / (p.length / 4);
 }
 
+/** Opens the depth, place or run numbers of the chosen planes. */
+export const panelTab = (page: Page, name: 'Depth' | 'Place' | 'Run'): Promise<void> =>
+  page.getByRole('tab', { name }).click();
+
 export const depthOf = async (page: Page, name: string): Promise<number> => {
   const label = (await standRow(page, name).getAttribute('aria-label')) ?? '';
   return Number(/depth (.*) px/.exec(label)?.[1]?.replace('−', '-').replaceAll(',', ''));

@@ -5,10 +5,10 @@ import { chromium } from '@playwright/test';
 import { dataFolder, repository } from './lib/folders.mjs';
 
 const { url } = JSON.parse(readFileSync(join(dataFolder(), 'running.json'), 'utf8'));
-/** The painting that the start painted, from its cache. */
-const readRailwayPsd = () => {
+/** The newest painting of its kind that the start painted, from its cache. */
+const readPainted = (ending) => {
   const cache = join(repository, '.cache/demo');
-  const names = readdirSync(cache).filter((name) => name.endsWith('.psd'));
+  const names = readdirSync(cache).filter((name) => name.endsWith(ending));
   const newest = names.sort((p, q) => statSync(join(cache, q)).mtimeMs - statSync(join(cache, p)).mtimeMs)[0];
   return readFileSync(join(cache, newest));
 };
@@ -46,6 +46,29 @@ await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
 for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowRight');
 await page.getByRole('button', { name: /^Quay houses, depth/ }).click();
 await take('stage');
+await page.getByRole('button', { name: 'Fielding', exact: true }).click();
+await page.locator('canvas[data-testid=fielding][data-art=ready][data-resting=true]').waitFor();
+await take('fielding');
+await page.getByRole('button', { name: 'Around', exact: true }).click();
+await page.getByRole('button', { name: 'Camera beside the other' }).click();
+await page.locator('canvas[data-testid=around][data-cards="10"]').waitFor();
+await take('around');
+await page.getByRole('button', { name: 'Camera', exact: true }).click();
+await page.keyboard.press('Escape');
+// Fifteen planes: the strips of another shot brought in beside the ten; undone again.
+await page.getByTestId('art-files').setInputFiles({
+  name: 'sea-wall-strips.ora',
+  mimeType: 'application/octet-stream',
+  buffer: readPainted('.strips.ora'),
+});
+await page.getByRole('button', { name: 'Put on the stage' }).click();
+await page.getByText('15 planes', { exact: true }).waitFor();
+await page.getByRole('button', { name: 'Spread …' }).click();
+await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
+await take('fifteen');
+await page.getByRole('button', { name: 'Leave as it was' }).click();
+await page.keyboard.press('Control+z');
+await page.getByText('10 planes', { exact: true }).waitFor();
 await step('Move');
 await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
 await page.getByTestId('span-panX-1').click();
@@ -59,7 +82,7 @@ await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
 for (let i = 0; i < 6; i++) await page.keyboard.press('Shift+ArrowRight');
 await page.getByRole('button', { name: 'Lamp flicker', exact: true }).click();
 await take('art');
-const painting = await readRailwayPsd();
+const painting = readPainted('.psd');
 await page.getByTestId('art-files').setInputFiles({
   name: 'cliff-railway-evening.psd',
   mimeType: 'application/octet-stream',

@@ -11,5 +11,5 @@ export const readKernel = (): Promise<Uint8Array<ArrayBuffer>> =>
 export async function singleThreadRenderer(): Promise<SingleThreadRenderer> {
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
   const instance = new WebAssembly.Instance(new WebAssembly.Module(await readKernel()), { env: { memory } });
-  return new SingleThreadRenderer(instance.exports as KernelExports, memory);
+  return new SingleThreadRenderer(instance.exports as unknown as KernelExports, memory);
 }

@@ -1,0 +1,171 @@
+import { type Browser, chromium, type Page } from '@playwright/test';
+import { bigDocument } from '../import/document.ts';
+import { drawWithCanvas } from './canvas-rival.ts';
+import { type Program, startProgram } from './program.ts';
+
+const PLANES = 60;
+const DRAGS = 3;
+const MOVES = 120;
+const ROCK_MS = 5000;
+const VIEWPORTS = [
+  { width: 1280, height: 800 },
+  { width: 1920, height: 1080 },
+] as const;
+
+const median = (values: readonly number[]): number =>
+  [...values].sort((p, q) => p - q)[Math.floor(values.length / 2)] ?? Number.NaN;
+
+/** A shot of 60 painted layers of 4K, spread over the stage. */
+async function openHeavyShot(page: Page, url: string): Promise<void> {
+  const { file } = await bigDocument(PLANES);
+  await page.goto(url);
+  await page.getByRole('button', { name: 'New production' }).click();
+  await page.getByLabel('Name').fill('Bench');
+  await page.getByRole('button', { name: 'Make production' }).click();
+  await page.getByRole('button', { name: 'New shot' }).click();
+  await page.getByLabel('Name').fill('Sixty planes');
+  await page.getByRole('button', { name: 'Make shot' }).click();
+  await page.waitForURL(/\/art$/);
+  await page.evaluate(async (bytes) => {
+    const input = document.querySelector<HTMLInputElement>('[data-testid=art-files]');
+    const data = await (await fetch(`data:application/octet-stream;base64,${bytes}`)).arrayBuffer();
+    const transfer = new DataTransfer();
+    transfer.items.add(new File([data], 'sixty.ora'));
+    if (!input) throw new Error('nowhere to put the file');
+    input.files = transfer.files;
+    input.dispatchEvent(new Event('change', { bubbles: true }));
+  }, Buffer.from(file).toString('base64'));
+  await page.getByRole('button', { name: 'Put on the stage' }).click({ timeout: 600_000 });
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await page.getByRole('button', { name: 'Spread …' }).click();
+  await page.getByRole('button', { name: `Spread ${PLANES}` }).click();
+  await rests(page);
+}
+
+const rests = (page: Page): Promise<void> =>
+  page
+    .locator('canvas[data-testid=picture][data-art=ready][data-resting=true]')
+    .waitFor({ timeout: 300_000 });
+
+/** Main-thread script for one pointer event of a depth drag, ms: everything that ran meanwhile, by Chromium's count. */
+async function scriptPerEvent(page: Page): Promise<number> {
+  const devtools = await page.context().newCDPSession(page);
+  await devtools.send('Performance.enable');
+  const script = async () => {
+    const { metrics } = await devtools.send('Performance.getMetrics');
+    return (metrics.find(({ name }) => name === 'ScriptDuration')?.value ?? Number.NaN) * 1000;
+  };
+  const row = page.locator('[aria-label="Planes, near to far"] button[data-row]').nth(30);
+  await row.scrollIntoViewIfNeeded();
+  await row.click();
+  const box = await row.boundingBox();
+  if (!box) throw new Error('no row to drag');
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y + 10);
+  await page.evaluate(() => {
+    document.documentElement.dataset.moves = '0';
+    window.addEventListener('pointermove', () => {
+      const { dataset } = document.documentElement;
+      dataset.moves = String(Number(dataset.moves) + 1);
+    });
+  });
+  const before = await script();
+  for (let i = 0; i < MOVES; i++) await page.mouse.move(x, y + 10 + 60 * Math.sin(i / 12));
+  const after = await script();
+  const events = await page.evaluate(() => Number(document.documentElement.dataset.moves));
+  await page.mouse.up();
+  await page.keyboard.press('Control+z');
+  return (after - before) / events;
+}
+
+interface RockSpeed {
+  readonly fps: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
+/** Pictures a second while the camera rocks, and how large they were drawn in the end. */
+async function rockSpeed(page: Page): Promise<RockSpeed> {
+  const rock = page.getByRole('button', { name: 'Rock', exact: true });
+  await rock.click();
+  await page.waitForTimeout(1500);
+  const measured = await page.evaluate(async (ms) => {
+    const canvas = document.querySelector<HTMLCanvasElement>('canvas[data-testid=picture]');
+    const context = canvas?.getContext('2d');
+    if (!canvas || !context) throw new Error('no picture');
+    let drawn = 0;
+    const put = context.putImageData.bind(context);
+    Object.assign(context, {
+      putImageData: (image: ImageData, x: number, y: number) => {
+        drawn += 1;
+        put(image, x, y);
+      },
+    });
+    const start = performance.now();
+    await new Promise((resolve) => setTimeout(resolve, ms));
+    const fps = (drawn * 1000) / (performance.now() - start);
+    Object.assign(context, { putImageData: put });
+    return { fps, widthPx: canvas.width, heightPx: canvas.height };
+  }, ROCK_MS);
+  await rock.click();
+  return measured;
+}
+
+/** `npm run bench -- interact`: a depth dragged and the stage rocked with 60 planes of 4K, in Chromium. */
+export async function benchInteract(json: boolean): Promise<void> {
+  let program: Program | null = null;
+  let browser: Browser | null = null;
+  try {
+    program = await startProgram();
+    browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+    const page = await browser.newPage({ viewport: VIEWPORTS[0] });
+    await openHeavyShot(page, program.url);
+    const drags: number[] = [];
+    for (let i = 0; i < DRAGS; i++) {
+      drags.push(await scriptPerEvent(page));
+      await rests(page);
+    }
+    const sizes = [];
+    for (const viewport of VIEWPORTS) {
+      await page.setViewportSize(viewport);
+      await rests(page);
+      const rock = await rockSpeed(page);
+      await rests(page);
+      const { widthPx, heightPx } = rock;
+      const canvas = await page.evaluate(drawWithCanvas, { count: PLANES, widthPx, heightPx, ms: ROCK_MS });
+      sizes.push({
+        viewport: `${viewport.width} × ${viewport.height}`,
+        ...rock,
+        canvas,
+        ratio: rock.fps / canvas,
+      });
+    }
+    const result = { planes: PLANES, scriptMsPerPointerEvent: median(drags), rock: sizes };
+    if (json) console.log(JSON.stringify(result, null, 2));
+    else print(result);
+  } finally {
+    await browser?.close();
+    await program?.stop();
+  }
+}
+
+function print({
+  planes,
+  scriptMsPerPointerEvent,
+  rock,
+}: {
+  planes: number;
+  scriptMsPerPointerEvent: number;
+  rock: readonly (RockSpeed & { viewport: string; canvas: number; ratio: number })[];
+}): void {
+  console.log(`interact: ${planes} planes of 4K in Chromium`);
+  console.log(
+    `  dragging a depth: ${scriptMsPerPointerEvent.toFixed(2)} ms of main-thread script a pointer event`,
+  );
+  for (const { viewport, fps, widthPx, heightPx, canvas, ratio } of rock)
+    console.log(
+      `  rocking in a window of ${viewport}: ${fps.toFixed(1)} pictures a second at ${widthPx} × ${heightPx} px, ${ratio.toFixed(2)} times a plain 2D canvas with as many bitmaps (${canvas.toFixed(1)})`,
+    );
+}
