@@ -101,7 +101,7 @@ function ViewSwitch() {
             }
             title={views.includes(name) ? 'Close this view' : 'Beside the other view'}
             disabled={views.length === 1 && views.includes(name)}
-            className="-ml-px !w-5 rounded-l-none"
+            className="-ml-px !w-6 rounded-l-none"
             icon
             onClick={() => toggle(name, true)}
           >

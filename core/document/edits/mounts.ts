@@ -17,9 +17,10 @@ export function setPlaneMount(
   mount: Mount,
   atFrame: number,
 ): Result<Scene, string> {
-  if (!scene.planes.some((plane) => plane.id === id)) return ok(scene);
-  const ridden = withPlane(scene, id, (plane) => ({ ...plane, mount }));
-  const fault = mountFault(ridden.planes);
+  const moved = scene.planes.find((plane) => plane.id === id);
+  if (!moved) return ok(scene);
+  // The plane itself comes first, so that a ring is told from where it was closed.
+  const fault = mountFault([{ ...moved, mount }, ...scene.planes.filter((plane) => plane !== moved)]);
   if (fault) return fail(`${fault}.`);
   const pose = cameraPoseAt(scene, atFrame);
   const goal = carrierOf(scene, { mount }, atFrame);
