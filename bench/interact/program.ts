@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -14,6 +14,8 @@ export interface Program {
 
 export async function startProgram(): Promise<Program> {
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-bench-'));
+  // As root PostgreSQL runs as a user of its own, who must be able to pass.
+  chmodSync(folder, 0o755);
   const child = spawn(process.execPath, ['scripts/start.mjs'], {
     cwd: REPOSITORY,
     env: { ...process.env, KEEN_RIDGE_DATA: folder, KEEN_RIDGE_DEMO: 'off', PORT: '0' },

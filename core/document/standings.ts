@@ -49,10 +49,18 @@ interface Stood {
   readonly asCarrier: Carrier;
 }
 
+type Standings = ReadonlyMap<PlaneId, Standing>;
+/** The last standings of a list of planes: many ask for the same ones while one thing is dragged. */
+const lastStandings = new WeakMap<Staged['planes'], { frame: number; home: number; standings: Standings }>();
+
 /** Where every plane stands at `frame`, with all that it rides on. Mounts must hold (`mountFault`). */
-export function standingsAt(scene: Staged, frame: number): Map<PlaneId, Standing> {
-  const stood = standAll(scene, scene.planes, frame);
-  return new Map([...stood].map(([id, { standing }]) => [id, standing]));
+export function standingsAt(scene: Staged, frame: number): Standings {
+  const { planes, homeDistanceSpx: home } = scene;
+  const last = lastStandings.get(planes);
+  if (last?.frame === frame && last.home === home) return last.standings;
+  const standings = standAll(scene, planes, frame);
+  lastStandings.set(planes, { frame, home, standings });
+  return standings;
 }
 
 /** Where one plane stands; it need not be the scene's own version of it. */
@@ -68,32 +76,43 @@ export function carrierOf(scene: Staged, { mount }: Pick<Plane, 'mount'>, frame:
   return standOn(scene, plane, carrierOf(scene, plane, frame), frame).asCarrier;
 }
 
-function standAll(scene: Staged, planes: readonly Plane[], frame: number): Map<PlaneId, Stood> {
-  const byId = new Map(planes.map((plane) => [plane.id, plane]));
-  const stood = new Map<PlaneId, Stood>();
-  const stand = (plane: Plane): Stood => {
-    const known = stood.get(plane.id);
+function standAll(scene: Staged, planes: readonly Plane[], frame: number): Standings {
+  const standings = new Map<PlaneId, Standing>();
+  const carriers = new Map<PlaneId, Carrier>();
+  let byId: ReadonlyMap<PlaneId, Plane> | null = null;
+  const carrierUnder = ({ mount }: Plane): Carrier => {
+    if (mount.on !== 'plane') return mount.on === 'camera' ? ON_CAMERA : ON_STAGE;
+    const known = carriers.get(mount.plane);
     if (known) return known;
-    const { mount } = plane;
-    const under = mount.on === 'plane' ? byId.get(mount.plane) : undefined;
-    const carrier = under ? stand(under).asCarrier : mount.on === 'camera' ? ON_CAMERA : ON_STAGE;
-    const made = standOn(scene, plane, carrier, frame);
-    stood.set(plane.id, made);
-    return made;
+    byId ??= new Map(planes.map((plane) => [plane.id, plane]));
+    const under = byId.get(mount.plane);
+    const carrier = under ? standOn(scene, under, carrierUnder(under), frame).asCarrier : ON_STAGE;
+    carriers.set(mount.plane, carrier);
+    return carrier;
   };
-  for (const plane of planes) stand(plane);
+  for (const plane of planes)
+    standings.set(plane.id, standOn(scene, plane, carrierUnder(plane), frame).standing);
+  return standings;
+}
+
+/** Planes that neither run nor ride on others stand the same on every frame. */
+const atRest = new WeakMap<Plane, Stood>();
+
+function standOn(scene: Staged, plane: Plane, carrier: Carrier, frame: number): Stood {
+  if (plane.run) return standRunning(scene, plane, carrier, frame);
+  const known = plane.mount.on === 'plane' ? undefined : atRest.get(plane);
+  if (known) return known;
+  const stood = {
+    standing: standPlane(carrier, plane),
+    get asCarrier() {
+      return carrierFor(carrier, plane);
+    },
+  };
+  if (plane.mount.on !== 'plane') atRest.set(plane, stood);
   return stood;
 }
 
-function standOn(scene: Staged, plane: Plane, carrier: Carrier, frame: number): Stood {
-  if (!plane.run) {
-    return {
-      standing: standPlane(carrier, plane),
-      get asCarrier() {
-        return carrierFor(carrier, plane);
-      },
-    };
-  }
+function standRunning(scene: Staged, plane: Plane, carrier: Carrier, frame: number): Stood {
   const { widthPx, heightPx } = factsOf(plane.content);
   const slide = slideArtPx(scene, plane, carrier, frame);
   const tiled = {

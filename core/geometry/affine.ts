@@ -25,10 +25,19 @@ export const translation = (x: number, y: number): Affine => ({ ...IDENTITY, e: 
 
 export const scaling = (sx: number, sy: number = sx): Affine => ({ ...IDENTITY, a: sx, d: sy });
 
+/** Cosine and sine at the quarter turns. */
+const QUARTERS: ReadonlyMap<number, readonly [number, number]> = new Map([
+  [0, [1, 0]],
+  [90, [0, 1]],
+  [180, [-1, 0]],
+  [270, [0, -1]],
+]);
+
 /** Exact at the four quarter turns, so that a plane turned by 90° stays pixel for pixel. */
 export function rotation(clockwiseDeg: number): Affine {
+  if (clockwiseDeg === 0) return IDENTITY;
   const quarter = ((clockwiseDeg % 360) + 360) % 360;
-  const exact = { 0: [1, 0], 90: [0, 1], 180: [-1, 0], 270: [0, -1] }[quarter];
+  const exact = QUARTERS.get(quarter);
   const radians = (clockwiseDeg * Math.PI) / 180;
   const cos = exact?.[0] ?? Math.cos(radians);
   const sin = exact?.[1] ?? Math.sin(radians);

@@ -44,7 +44,19 @@ export interface FramePlan {
  * Resolves a scene at `frame` (from 1; fractions allowed for sub-frame sampling), through the shot's own camera or
  * another `pose` that looks at it.
  */
-export function framePlan(scene: Scene, frame: number, pose = cameraPoseAt(scene, frame)): FramePlan {
+export function framePlan(scene: Scene, frame: number, pose?: CameraPose): FramePlan {
+  if (pose) return planThrough(scene, frame, pose);
+  const last = lastPlans.get(scene);
+  if (last?.frame === frame) return last;
+  const plan = planThrough(scene, frame, cameraPoseAt(scene, frame));
+  lastPlans.set(scene, plan);
+  return plan;
+}
+
+/** The last plan of a scene through its own camera: all that shows a scene asks for the same one. */
+const lastPlans = new WeakMap<Scene, FramePlan>();
+
+function planThrough(scene: Scene, frame: number, pose: CameraPose): FramePlan {
   const stage = stageFrameOf(scene);
   const standings = standingsAt(scene, frame);
   const placements = scene.planes.map((plane) => placePlane(stage, pose, standings.get(plane.id)!));

@@ -2,6 +2,7 @@ import { cameraPoseAt } from '@keen-ridge/core/document';
 import { type Affine, applyAffine, type Box } from '@keen-ridge/core/geometry';
 import { framePlan } from '@keen-ridge/core/shot';
 import type { CameraPose } from '@keen-ridge/core/stage';
+import { memo } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
 import { useSessionState, useShownScene } from '../state/use-session.ts';
 import type { PictureFit } from './fit.ts';
@@ -28,8 +29,8 @@ export function FrameOverlay({ fit, room, look, pose }: OverlayProps) {
   );
 }
 
-function FrameMask({ fit, room }: { fit: PictureFit; room: ElementSize }) {
-  const { widthPx, heightPx } = useShownScene().frame;
+const FrameMask = memo(function FrameMask({ fit, room }: { fit: PictureFit; room: ElementSize }) {
+  const { widthPx, heightPx } = useSessionState((state) => state.scene.frame);
   const { maskStrength, surround } = usePreferences();
   const grey = SURROUND_GREY[surround];
   const { left, top, width, height } = fit;
@@ -56,7 +57,7 @@ function FrameMask({ fit, room }: { fit: PictureFit; room: ElementSize }) {
       </g>
     </>
   );
-}
+});
 
 function SelectionOutlines({ fit, pose }: { fit: PictureFit; pose: CameraPose | undefined }) {
   const scene = useShownScene();

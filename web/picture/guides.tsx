@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { type Aspect, usePreferences } from '../state/preferences.ts';
 import type { PictureFit } from './fit.ts';
 
@@ -16,7 +17,7 @@ const ASPECT_RATIOS: Readonly<Record<Exclude<Aspect, 'none'>, number>> = {
 };
 
 /** The guides that are switched on, over the frame. */
-export function Guides({ fit }: { fit: PictureFit }) {
+export const Guides = memo(function Guides({ fit }: { fit: PictureFit }) {
   const { safeAreas, customSafe, fieldChart, thirds, centre, aspect } = usePreferences();
   const shares = safeAreas === 'off' ? null : safeAreas === 'custom' ? customSafe : SAFE_SHARES[safeAreas];
   return (
@@ -33,7 +34,7 @@ export function Guides({ fit }: { fit: PictureFit }) {
       {centre && <Centre fit={fit} />}
     </>
   );
-}
+});
 
 /** A line that reads on light and on dark paint. */
 function Line({ d, width = 1, dash }: { d: string; width?: number; dash?: string | undefined }) {

@@ -1,7 +1,7 @@
 import { cameraPoseAt, type Plane, shownArts, stageFrameOf } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import { type CameraPose, homePose } from '@keen-ridge/core/stage';
-import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -82,7 +82,7 @@ export function Picture({
         : { x0: 0, y0: 0, x1: kept.frame.widthPx, y1: kept.frame.heightPx },
     [look, kept],
   );
-  const view = usePictureView(room, size, scene.frame, content, margin);
+  const view = usePictureView(room, size, kept.frame, content, margin);
   const { left, top, scale } = view.fit;
   const fixedPose = useMemo(
     () => (look === 'fielding' ? homePose(stageFrameOf(kept)) : undefined),
@@ -125,13 +125,15 @@ export function Picture({
       grey,
     };
     const swayed = fixedPose ? null : session.swayed.getState().pose;
-    renderer.current?.request(swayed ? { ...base.current, pose: swayed } : base.current);
+    const sways = swayed && { ...base.current, pose: swayed, moving: true };
+    renderer.current?.request(sways ?? base.current);
   }, [scene, frame, size.width, size.height, left, top, scale, grey, fixedPose, session]);
   // The sway changes with every frame of the display: it goes to the renderer without drawing the page anew.
   useEffect(() => {
     if (fixedPose) return;
     return session.swayed.subscribe(({ pose }) => {
-      if (base.current) renderer.current?.request(pose ? { ...base.current, pose } : base.current);
+      if (base.current)
+        renderer.current?.request(pose ? { ...base.current, pose, moving: true } : base.current);
     });
   }, [session, fixedPose]);
 
@@ -183,7 +185,7 @@ export function Picture({
       />
       {size.width > 0 && <FrameOverlay fit={view.fit} room={size} look={look} pose={fixedPose} />}
       {size.width > 0 && over?.({ view, fit: view.fit, room: size, pose: fixedPose })}
-      <ZoomBar view={view} />
+      <ZoomBar scale={scale} fitted={view.fitted} toFit={view.toFit} zoomTo={view.zoomTo} />
       <PictureNotice state={state} empty={scene.planes.length === 0} fit={view.fit} />
       {solo.length > 0 && <SoloNotice count={solo.length} />}
     </div>
@@ -191,7 +193,12 @@ export function Picture({
 }
 
 /** How large the picture is shown, and the ways back: px for px, or all of it. */
-function ZoomBar({ view }: { view: PictureView }) {
+const ZoomBar = memo(function ZoomBar({
+  scale,
+  fitted,
+  toFit,
+  zoomTo,
+}: { scale: number } & Pick<PictureView, 'fitted' | 'toFit' | 'zoomTo'>) {
   const pixels = 1 / window.devicePixelRatio;
   const stop = (event: PointerEvent) => event.stopPropagation();
   return (
@@ -200,20 +207,17 @@ function ZoomBar({ view }: { view: PictureView }) {
       onPointerDown={stop}
     >
       <span className="num bg-raised px-1.5 py-1" data-testid="zoom">
-        {Math.round((view.fit.scale / pixels) * 100)} %
+        {Math.round((scale / pixels) * 100)} %
       </span>
-      <Button
-        on={!view.fitted && Math.abs(view.fit.scale - pixels) < 1e-9}
-        onClick={() => view.zoomTo(pixels)}
-      >
+      <Button on={!fitted && Math.abs(scale - pixels) < 1e-9} onClick={() => zoomTo(pixels)}>
         1 : 1
       </Button>
-      <Button on={view.fitted} onClick={view.toFit}>
+      <Button on={fitted} onClick={toFit}>
         All
       </Button>
     </div>
   );
-}
+});
 
 /** A picture that leaves planes out must say so, on every step. */
 function SoloNotice({ count }: { count: number }) {

@@ -11,6 +11,8 @@ export interface PictureRequest {
   readonly frame: number;
   /** Where it is seen from, if not through the shot's own camera. */
   readonly pose?: CameraPose | undefined;
+  /** More of the same will follow at once, however long this one takes: no picture of it is the one that rests. */
+  readonly moving?: boolean;
   readonly widthPx: number;
   readonly heightPx: number;
   /** Frame px to picture px at full resolution. */
@@ -27,7 +29,9 @@ export type PictureState =
 /** Longest that a picture may take while things move, ms; past it the resolution drops until they rest. */
 const MOVING_BUDGET_MS = 34;
 const SETTLE_MS = 140;
-const SCALES = [1, 0.75, 0.5, 0.35] as const;
+const SCALES = [1, 0.75, 0.5, 0.35, 0.25] as const;
+/** A finer picture is tried again when it should take less than this share of the longest time. */
+const EASY = 0.6;
 
 /**
  * The live picture: renders the newest request on a worker pool, never queues older ones, draws at lower resolution
@@ -92,12 +96,16 @@ export class PictureRenderer {
 
   request(request: PictureRequest): void {
     const now = performance.now();
-    const moving = now - this.lastRequestAt < SETTLE_MS;
+    const moving = request.moving || now - this.lastRequestAt < SETTLE_MS;
     this.lastRequestAt = now;
     if (!moving) this.scaleIndex = 0;
     this.wanted = request;
     this.canvas.dataset.resting = 'false';
     clearTimeout(this.settle);
+    if (request.moving) {
+      void this.run();
+      return;
+    }
     this.settle = setTimeout(() => {
       this.scaleIndex = 0;
       void this.run();
@@ -176,13 +184,26 @@ export class PictureRenderer {
     this.canvas.dataset.frame = String(request.frame);
     this.canvas.dataset.art = complete && this.loaded ? 'ready' : 'loading';
     // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
-    if (took > MOVING_BUDGET_MS && performance.now() - this.lastRequestAt < SETTLE_MS) {
-      this.scaleIndex = Math.min(SCALES.length - 1, this.scaleIndex + 1);
-    }
+    if (request.moving || performance.now() - this.lastRequestAt < SETTLE_MS)
+      this.scaleIndex = nextScale(this.scaleIndex, took, request.moving === true);
   }
 
   private failed(error: unknown): void {
     if (this.closed || error instanceof RenderPoolClosed) return;
     this.onState({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
   }
+}
+
+/**
+ * The scale for the next picture, as an index: time goes with the area. Straight down to one that should be fast
+ * enough; up by one step, in what goes on for long, when that should be easy.
+ */
+export function nextScale(index: number, tookMs: number, mayRise: boolean): number {
+  const at = (i: number) => SCALES[i] ?? SCALES[SCALES.length - 1]!;
+  const expected = (i: number) => tookMs * (at(i) / at(index)) ** 2;
+  if (tookMs > MOVING_BUDGET_MS) {
+    const fast = SCALES.findIndex((_, i) => i > index && expected(i) <= MOVING_BUDGET_MS);
+    return fast === -1 ? SCALES.length - 1 : fast;
+  }
+  return mayRise && index > 0 && expected(index - 1) < EASY * MOVING_BUDGET_MS ? index - 1 : index;
 }

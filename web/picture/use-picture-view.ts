@@ -1,5 +1,5 @@
 import type { Box } from '@keen-ridge/core/geometry';
-import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
+import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fitAt, fittedPlace, type PictureFit, type ViewPlace, zoomedPlace } from './fit.ts';
 import { spaceIsHeld, spaceWasUsed } from './space-held.ts';
 import type { ElementSize } from './use-element-size.ts';
@@ -28,8 +28,9 @@ export function usePictureView(
   margin: number,
 ): PictureView {
   const [manual, setManual] = useState<ViewPlace | null>(null);
-  const place = manual ?? fittedPlace(size, content, margin);
-  const fit = fitAt(place, size, frame);
+  // The same objects while nothing of the view changes: what is drawn over the picture then need not be drawn anew.
+  const place = useMemo(() => manual ?? fittedPlace(size, content, margin), [manual, size, content, margin]);
+  const fit = useMemo(() => fitAt(place, size, frame), [place, size, frame]);
   const zoomAbout = (scale: number, x: number, y: number) => {
     const next = Math.min(LIMITS.most, Math.max(LIMITS.least, scale));
     setManual(zoomedPlace(place, size, next, { x, y }));
@@ -54,12 +55,15 @@ export function usePictureView(
     return () => element.removeEventListener('wheel', onWheel);
   }, [room]);
 
+  const toFit = useCallback(() => setManual(null), []);
+  const { width, height } = size;
+  const zoomTo = useCallback((scale: number) => zoom.current(scale, width / 2, height / 2), [width, height]);
   const drag = useRef<{ x: number; y: number; from: ViewPlace } | null>(null);
   return {
     fit,
     fitted: manual === null,
-    toFit: () => setManual(null),
-    zoomTo: (scale) => zoomAbout(scale, size.width / 2, size.height / 2),
+    toFit,
+    zoomTo,
     startPan: (event) => {
       if (event.button !== 1 && !(event.button === 0 && spaceIsHeld())) return false;
       event.preventDefault();

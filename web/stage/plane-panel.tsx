@@ -1,7 +1,8 @@
 import { type Plane, setPlaneMount, setPlanesLocked } from '@keen-ridge/core/document';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { toast } from 'sonner';
-import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { useCalmScene } from '../state/use-calm-scene.ts';
+import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { subjectOf } from './depth-edits.ts';
 import { DepthFields } from './panel/depth-fields.tsx';
@@ -15,7 +16,7 @@ const TAB_WORDS: Readonly<Record<Tab, string>> = { depth: 'Depth', place: 'Place
 
 /** The numbers of the selected planes, each typed, dragged or stepped, and what they mean. */
 export function PlanePanel() {
-  const scene = useShownScene();
+  const scene = useCalmScene();
   const selection = useSessionState((state) => state.selection);
   const [tab, setTab] = useState<Tab>('depth');
   const planes = scene.planes.filter((plane) => selection.includes(plane.id));
@@ -58,7 +59,9 @@ export function PlanePanel() {
         {locked.length > 0 ? (
           <LockedSentence locked={locked} all={planes.length} />
         ) : (
-          tab === 'depth' && planes.length === 1 && planes[0] && <PlaneSentence plane={planes[0]} />
+          tab === 'depth' &&
+          planes.length === 1 &&
+          planes[0] && <PlaneSentence plane={planes[0]} shown={scene} />
         )}
       </div>
     </section>
@@ -98,15 +101,32 @@ function PlaneHeading({ planes }: { planes: readonly Plane[] }) {
   );
 }
 
+/** Every other plane; drawn anew only when the planes are others, for there may be many. */
+const CarrierOptions = memo(function CarrierOptions({
+  planes,
+  selection,
+}: {
+  planes: readonly Plane[];
+  selection: readonly Plane['id'][];
+}) {
+  return planes
+    .filter(({ id }) => !selection.includes(id))
+    .map(({ id, name }) => (
+      <option key={id} value={id}>
+        {name}
+      </option>
+    ));
+});
+
 /** What the planes ride on: the stage, the camera or another plane. The picture at this frame stays. */
 function MountField({ planes }: { planes: readonly Plane[] }) {
   const session = useSession();
   const scene = useSessionState((state) => state.scene);
+  const selection = useSessionState((state) => state.selection);
   const mountValue = ({ mount }: Plane) => (mount.on === 'plane' ? mount.plane : mount.on);
   const [first] = planes;
   const value =
     first && planes.every((plane) => mountValue(plane) === mountValue(first)) ? mountValue(first) : '';
-  const chosen = new Set(planes.map(({ id }) => id));
   const remount = (to: string) => {
     const carrier = scene.planes.find((plane) => plane.id === to);
     const mount = carrier
@@ -118,7 +138,7 @@ function MountField({ planes }: { planes: readonly Plane[] }) {
       if (!mounted.ok) return toast.error(mounted.error);
       next = mounted.value;
     }
-    session.commit('remount-plane', subjectOf(scene, [...chosen]), next);
+    session.commit('remount-plane', subjectOf(scene, selection), next);
   };
   return (
     <label className="mt-1 flex items-center gap-1 text-[11px] text-ink-2">
@@ -131,13 +151,7 @@ function MountField({ planes }: { planes: readonly Plane[] }) {
         {value === '' && <option value="">several</option>}
         <option value="stage">stage</option>
         <option value="camera">camera</option>
-        {scene.planes
-          .filter(({ id }) => !chosen.has(id))
-          .map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
+        <CarrierOptions planes={scene.planes} selection={selection} />
       </select>
     </label>
   );

@@ -2,15 +2,14 @@ import { cameraPoseAt, type Plane, type Scene, standingAt } from '@keen-ridge/co
 import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';
-import { useSessionState, useShownScene } from '../state/use-session.ts';
+import { useSessionState } from '../state/use-session.ts';
 import { formatNumber } from '../ui/format.ts';
 
 const SIDE_WORDS = { left: 'left', right: 'right', top: 'upper', bottom: 'lower' } as const;
 const TOWARDS = { left: 'to the left', right: 'to the right', top: 'above', bottom: 'below' } as const;
 
 /** What a plane's depth means on screen, what is wrong with it, and the cure. */
-export function PlaneSentence({ plane }: { plane: Plane }) {
-  const shown = useShownScene();
+export function PlaneSentence({ plane, shown }: { plane: Plane; shown: Scene }) {
   const kept = useSessionState((state) => state.scene);
   const frame = useSessionState((state) => state.frame);
   // Gaps are measured over the whole shot: on what is kept, so that a drag stays light.

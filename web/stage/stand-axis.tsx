@@ -1,5 +1,6 @@
 import { cameraPoseAt } from '@keen-ridge/core/document';
-import { useSessionState, useShownScene } from '../state/use-session.ts';
+import { memo } from 'react';
+import { useSessionState } from '../state/use-session.ts';
 import { formatNumber } from '../ui/format.ts';
 import { BARS, COLUMN } from './stand-bar.tsx';
 import { type StandScale, speedTicks } from './stand-scale.ts';
@@ -25,7 +26,7 @@ interface StandAxisProps {
 }
 
 /** The column of the frame, the datum, and the two scales: depth and speed. */
-export function StandAxis({ scale, top, bottom, height, labelRight }: StandAxisProps) {
+export const StandAxis = memo(function StandAxis({ scale, top, bottom, height, labelRight }: StandAxisProps) {
   const home = useSessionState((state) => state.scene.homeDistanceSpx);
   const datum = scale.yAt(0);
   return (
@@ -68,19 +69,38 @@ export function StandAxis({ scale, top, bottom, height, labelRight }: StandAxisP
       ))}
     </>
   );
-}
+});
 
 const shortDepth = (depthSpx: number): string =>
   Math.abs(depthSpx) >= 10_000
     ? `${formatNumber(depthSpx / 1000, 0, true)}k`
     : formatNumber(Math.round(depthSpx), 0, depthSpx !== 0);
 
-/** Where the camera stands on the axis once it has trucked in: what lies above it has been passed. */
-export function CameraMark({ scale, top, bottom }: { scale: StandScale; top: number; bottom: number }) {
-  const scene = useShownScene();
+/** The camera as it is shown; a plane that is dragged does not change it. */
+function useShownCamera() {
+  const camera = useSessionState((state) => (state.preview ?? state.scene).camera);
+  const kept = useSessionState((state) => state.scene);
   const frame = useSessionState((state) => state.frame);
-  const { zSpx } = cameraPoseAt(scene, frame);
-  if (zSpx <= -scene.homeDistanceSpx) return null;
+  return {
+    pose: cameraPoseAt({ ...kept, camera }, frame),
+    home: kept.homeDistanceSpx,
+    widthPx: kept.frame.widthPx,
+  };
+}
+
+/** Where the camera stands on the axis once it has trucked in: what lies above it has been passed. */
+export const CameraMark = memo(function CameraMark({
+  scale,
+  top,
+  bottom,
+}: {
+  scale: StandScale;
+  top: number;
+  bottom: number;
+}) {
+  const { pose, home } = useShownCamera();
+  const { zSpx } = pose;
+  if (zSpx <= -home) return null;
   const y = scale.yAt(zSpx);
   if (!(y > top && y < bottom)) return null;
   return (
@@ -99,13 +119,12 @@ export function CameraMark({ scale, top, bottom }: { scale: StandScale; top: num
       </text>
     </g>
   );
-}
+});
 
 /** The camera at the head of the column; it slides as the camera pans. */
-export function CameraTab({ width }: { width: number }) {
-  const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
-  const fields = cameraPoseAt(scene, frame).xSpx / scene.frame.widthPx;
+export const CameraTab = memo(function CameraTab({ width }: { width: number }) {
+  const { pose, widthPx } = useShownCamera();
+  const fields = pose.xSpx / widthPx;
   const centre = COLUMN.left + COLUMN.width / 2;
   const x = Math.min(width - 48, Math.max(48, centre + fields * COLUMN.width));
   const words =
@@ -121,4 +140,4 @@ export function CameraTab({ width }: { width: number }) {
       </text>
     </g>
   );
-}
+});

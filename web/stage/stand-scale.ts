@@ -116,7 +116,10 @@ export function spreadLabels(
       before = groups.at(-2);
     }
   });
-  const places = groups.flatMap(({ count, at }) => Array.from({ length: count }, (_, k) => at + k * height));
+  // Whole px: in a crowd, one label that moves would shift all the others by a hair, and each would be drawn anew.
+  const places = groups.flatMap(({ count, at }) =>
+    Array.from({ length: count }, (_, k) => Math.round(at) + k * height),
+  );
   const over = (places.at(-1) ?? 0) - bottom;
   if (over <= 0) return places;
   for (

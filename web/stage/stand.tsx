@@ -1,4 +1,4 @@
-import type { PlaneId, Scene } from '@keen-ridge/core/document';
+import type { PlaneId } from '@keen-ridge/core/document';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useElementSize } from '../picture/use-element-size.ts';
 import { usePreferences } from '../state/preferences.ts';
@@ -26,6 +26,7 @@ interface StandDrag {
   readonly ids: readonly PlaneId[];
   readonly primary: PlaneId;
   readonly from: number;
+  readonly depthSpx: number;
   readonly add: boolean;
   moved: boolean;
 }
@@ -57,18 +58,23 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
   const least = TOP + FOOT + rows.length * labelHeight + BAR_ROOM;
   const height = Math.round(Math.max(roomHeight, least) * zoom);
   const [top, bottom] = [TOP + 12, height - FOOT - 12];
+  const keptRows = useMemo(() => standRows(kept, 1), [kept]);
   // The scale rests while a bar is dragged, or the bar would slip away from under the pointer.
   const scale = useMemo(() => {
-    const depths = standRows(kept, 1).map((row) => row.depthSpx);
+    const depths = keptRows.map((row) => row.depthSpx);
     return (axis === 'log' ? standScale : trueScale)(depths, kept.homeDistanceSpx, top, bottom);
-  }, [kept, axis, top, bottom]);
+  }, [keptRows, kept.homeDistanceSpx, axis, top, bottom]);
   const yOf = (depthSpx: number) => Math.min(bottom, Math.max(top, scale.yAt(depthSpx)));
-  const labels = spreadLabels(
+  const places = spreadLabels(
     rows.map(({ depthSpx }) => yOf(depthSpx) - labelHeight / 2),
     labelHeight,
     TOP - 6,
     bottom,
   );
+  const labelAt = new Map(rows.map(({ plane }, i) => [plane.id, places[i] ?? 0]));
+  // The elements keep their order while something is tried: moving them about in the page costs more than all the rest.
+  const byId = new Map(rows.map((row) => [row.plane.id, row]));
+  const drawn = keptRows.flatMap(({ plane }) => byId.get(plane.id) ?? []);
 
   const onDown = (event: PointerEvent<Element>) => {
     const id = idUnder(event);
@@ -78,7 +84,8 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
     const add = event.shiftKey || event.ctrlKey || event.metaKey;
     const ids = selectPlane(session, row.plane.id, add);
     const from = yOf(row.depthSpx);
-    drag.current = { y: event.clientY, scale, ids, primary: row.plane.id, from, add, moved: false };
+    const { depthSpx } = row;
+    drag.current = { y: event.clientY, scale, ids, primary: row.plane.id, from, depthSpx, add, moved: false };
     session.setPlaying(false);
   };
   const onMove = (event: PointerEvent<Element>) => {
@@ -87,7 +94,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
     const by = event.clientY - under.y;
     if (!under.moved && Math.abs(by) < 3) return;
     under.moved = true;
-    const goal = dragGoal(session.state.scene, rows, under, under.from + by, event.altKey);
+    const goal = dragGoal(scene.homeDistanceSpx, keptRows, under, under.from + by, event.altKey);
     setSnapY(goal.snapped ? under.scale.yAt(goal.depthSpx) : null);
     session.show(
       withDistanceRatio(
@@ -141,12 +148,12 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
           {snapY !== null && (
             <line x1={BARS.left} x2={BARS.right} y1={snapY} y2={snapY} stroke="#0b6e75" data-testid="snap" />
           )}
-          {rows.map((row, i) => (
+          {drawn.map((row) => (
             <StandBar
               key={row.plane.id}
               {...barOf(row, scene.frame.widthPx)}
               y={yOf(row.depthSpx)}
-              labelY={(labels[i] ?? 0) + labelHeight / 2}
+              labelY={(labelAt.get(row.plane.id) ?? 0) + labelHeight / 2}
               labelRight={LABEL_RIGHT}
               selected={chosen.has(row.plane.id)}
             />
@@ -154,13 +161,13 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
           <CameraTab width={STAND_WIDTH} />
         </svg>
         <ul aria-label="Planes, near to far" onKeyDown={onKeyDown}>
-          {rows.map((row, i) => (
+          {drawn.map((row) => (
             <StandLabel
               key={row.plane.id}
               plane={row.plane}
               depthSpx={row.depthSpx}
               root={row.root}
-              top={labels[i] ?? 0}
+              top={labelAt.get(row.plane.id) ?? 0}
               height={labelHeight}
               width={LABEL_RIGHT - 6}
               selected={chosen.has(row.plane.id)}
@@ -176,14 +183,12 @@ const isControl = (target: EventTarget): boolean =>
   target instanceof Element && target.closest('input, [data-control]') !== null;
 
 /** Where a drag sends the planes: as a ratio of their distances, so that the one that is held goes to `y`. */
-function dragGoal(kept: Scene, rows: readonly StandRow[], drag: StandDrag, y: number, free: boolean) {
-  const home = kept.homeDistanceSpx;
+function dragGoal(home: number, rows: readonly StandRow[], drag: StandDrag, y: number, free: boolean) {
   const others = rows.filter(({ plane }) => !drag.ids.includes(plane.id)).map(({ depthSpx }) => depthSpx);
   const goal = free
     ? { depthSpx: drag.scale.depthAt(y), snapped: false }
     : snappedDepth(drag.scale, y, [...others, 0]);
-  const start = standRows(kept, 1).find(({ plane }) => plane.id === drag.primary)?.depthSpx ?? 0;
-  return { ...goal, ratio: (home + goal.depthSpx) / (home + start) };
+  return { ...goal, ratio: (home + goal.depthSpx) / (home + drag.depthSpx) };
 }
 
 /** What of a row is drawn as its bar, as plain values, so that a bar that stays the same is not drawn again. */

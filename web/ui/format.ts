@@ -1,7 +1,18 @@
+const formats = new Map<number, Intl.NumberFormat>();
+
+/** Made once for each number of places: making one costs more than all that it then formats in a drag. */
+function formatOf(decimals: number): Intl.NumberFormat {
+  const there = formats.get(decimals);
+  if (there) return there;
+  const made = new Intl.NumberFormat('en-GB', { maximumFractionDigits: decimals });
+  formats.set(decimals, made);
+  return made;
+}
+
 /** `−1,234.5`: true minus, thousands grouped, at most `decimals` places. With `signed`, a plus too. */
 export function formatNumber(value: number, decimals = 0, signed = false): string {
   const rounded = Math.abs(value) < 0.5 * 10 ** -decimals ? 0 : value;
-  const digits = Math.abs(rounded).toLocaleString('en-GB', { maximumFractionDigits: decimals });
+  const digits = formatOf(decimals).format(Math.abs(rounded));
   const sign = rounded < 0 ? '\u2212' : signed && rounded > 0 ? '+' : '';
   return sign + digits;
 }

@@ -100,7 +100,11 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
         />
       </div>
       <div className="flex shrink-0 items-end gap-1.5">
-        {planes.length === 1 && only ? <MeasurePopover plane={only} /> : <DepthCommands ids={ids} />}
+        {planes.length === 1 && only ? (
+          <MeasurePopover id={only.id} name={only.name} />
+        ) : (
+          <DepthCommands ids={ids} />
+        )}
       </div>
     </div>
   );

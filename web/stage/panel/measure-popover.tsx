@@ -1,5 +1,5 @@
 import { crossingPx, depthToCross, type Plane, setPlanesDepth, setRunSpeed } from '@keen-ridge/core/document';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { usePreferences } from '../../state/preferences.ts';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';
@@ -8,7 +8,7 @@ import { NumberField } from '../../ui/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
 
 /** A speed by what is to be seen: how long the frame takes to cross, or one spot in two frames. */
-export function MeasurePopover({ plane }: { plane: Plane }) {
+export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Plane, 'id' | 'name'>) {
   const session = useSession();
   const scene = useSessionState((state) => state.scene);
   const frame = useSessionState((state) => state.frame);
@@ -19,13 +19,13 @@ export function MeasurePopover({ plane }: { plane: Plane }) {
   const byDepth = () => {
     if (depthSpx === null) return;
     const mode = { atFrame: frame, holdPicture: usePreferences.getState().holdPicture };
-    session.commit('set-depth', plane.name, setPlanesDepth(scene, new Map([[plane.id, depthSpx]]), mode));
+    session.commit('set-depth', name, setPlanesDepth(scene, new Map([[id, depthSpx]]), mode));
     setOpen(false);
   };
   const byRun = (way: 1 | -1) => () => {
     const speed = { x: px * way, unit: 'own' as const };
-    const next = setRunSpeed(scene, new Set([plane.id]), speed, { frame, keying: false });
-    session.commit('set-run', plane.name, next);
+    const next = setRunSpeed(scene, new Set([id]), speed, { frame, keying: false });
+    session.commit('set-run', name, next);
     setOpen(false);
   };
   return (
@@ -61,7 +61,7 @@ export function MeasurePopover({ plane }: { plane: Plane }) {
       <div className="mt-2">
         <Button
           onClick={() => {
-            session.setMeasuring({ planeId: plane.id, first: null });
+            session.setMeasuring({ planeId: id, first: null });
             setOpen(false);
           }}
         >
@@ -70,4 +70,4 @@ export function MeasurePopover({ plane }: { plane: Plane }) {
       </div>
     </Popover>
   );
-}
+});
