@@ -52,6 +52,7 @@ await take('fielding');
 await page.getByRole('button', { name: 'Around', exact: true }).click();
 await page.getByRole('button', { name: 'Camera beside the other' }).click();
 await page.locator('canvas[data-testid=around][data-cards="10"]').waitFor();
+await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
 await take('around');
 await page.getByRole('button', { name: 'Camera', exact: true }).click();
 await page.keyboard.press('Escape');

@@ -101,7 +101,7 @@ export function SpreadPanel({ onClose }: { onClose: () => void }) {
         </Button>
       </div>
       <p className="mt-1.5 text-[12px] text-ink-2">
-        In their order, near to far. Locked planes, the camera’s and those that ride on others stay.
+        In their order, near to far. Locked planes and what rides on camera or planes stay.
       </p>
     </section>
   );

@@ -49,7 +49,7 @@ export class OrbitScene {
     // A narrow room must stand farther off to take in the same.
     const d = homeDistanceSpx * Math.max(1, 1.15 / this.camera.aspect);
     this.camera.position.set(-1.75 * d, 1.15 * d, 2.5 * d);
-    this.controls.target.set(0, 0, 0.05 * homeDistanceSpx);
+    this.controls.target.set(-0.1 * homeDistanceSpx, 0.15 * homeDistanceSpx, -0.4 * homeDistanceSpx);
     this.controls.update();
     this.draw();
   }
