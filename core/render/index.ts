@@ -17,6 +17,7 @@ export {
   type RenderLayer,
   type RenderView,
   renderLayers,
+  repeatLevels,
 } from './layers.ts';
 export { type ImageLevels, renderOracle } from './oracle.ts';
 export {

@@ -1,6 +1,6 @@
 import { zlibSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { compose, rotation, scaling, translation } from '../geometry/index.ts';
+import { compose, invertAffine, rotation, scaling, translation } from '../geometry/index.ts';
 import { CHUNK_PX, cutChunk, levelsOf, mipCount, type Raster } from '../image/index.ts';
 import { randomImage } from '../testing/images.ts';
 import { testKernel } from '../testing/kernel.ts';
@@ -123,6 +123,29 @@ describe('an image that is loaded as it comes into view', () => {
     expect(streamed.asked).toHaveLength(2);
     const nothing = { ...layer(0), imageToLevel: translation(9000, 0) };
     expect(own.prepare([nothing], VIEW, hooks)).toEqual({ layers: [], complete: true });
+  });
+
+  it.each([
+    ['within one copy', translation(-3 * SIZE.widthPx + 500, -200), 'across'],
+    ['over the seam', translation(-3 * SIZE.widthPx + 60, -200), 'across'],
+    ['over the corner', translation(-SIZE.widthPx + 60, 7 * SIZE.heightPx - 60), 'both'],
+    ['down alone', translation(-300, -SIZE.heightPx * 2 - 40), 'down'],
+  ] as const)('has all that a tiled view shows, %s', async (_where, artToImage, repeat) => {
+    const streamed = sourceOf(image);
+    const own = await pool();
+    await own.openStream(testArtId(1), streamed.source);
+    const hooks = { onArrival: () => {}, onFault: (error: unknown) => expect.fail(String(error)) };
+    const tiled: ImageLayer = { ...layer(0), repeat, imageToLevel: invertAffine(artToImage)! };
+    for (let i = 0; i < 3; i++) {
+      own.prepare([tiled], VIEW, hooks);
+      await settled();
+    }
+    const then = own.prepare([tiled], VIEW, hooks);
+    expect([then.complete, then.layers]).toEqual([true, [tiled]]);
+    const whole = await pool();
+    await whole.addImage(testArtId(1), async () => copyOf(image));
+    const [ours, theirs] = [await own.render(then.layers, VIEW, 1), await whole.render([tiled], VIEW, 1)];
+    expect(ours.data).toEqual(theirs.data);
   });
 
   it('tells a fault and tries again later', async () => {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { setCamera } from '../document/index.ts';
+import { type Run, setCamera } from '../document/index.ts';
 import { testPlane, testPlaneId, testScene, withCutEdges } from '../testing/scenes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { edgeGaps } from './index.ts';
+import { edgeGaps, endsAt } from './index.ts';
 
 const wide = testPlane({ id: testPlaneId('hill') }, 2000, 1200);
 /** An even pan of 100 spx over 101 frames: the datum slides one px a frame. */
@@ -27,6 +27,30 @@ describe('edges in frame', () => {
     const { transform } = wide;
     const doubled = { ...wide, transform: { ...transform, scaleX: 2, scaleY: 2, xSpx: -1000 } };
     expect(edgeGaps(panned(), doubled)[0]).toMatchObject({ side: 'right', worstPx: 60, paintArtPx: 30 });
+  });
+
+  it('knows no end of a plane that is tiled that way', () => {
+    const scene = panned();
+    expect(edgeGaps(scene, { ...wide, repeat: 'across' })).toEqual([]);
+    expect(edgeGaps(scene, { ...wide, repeat: 'down' })).toHaveLength(1);
+    expect(endsAt({ ...wide, repeat: 'both' }, 'top')).toBe(false);
+  });
+
+  it('follows what a plane rides on, and where it has run', () => {
+    const carrier = testPlane({ id: testPlaneId('carrier') }, 4000, 2000);
+    const mount = { on: 'plane' as const, plane: carrier.id };
+    const rider = { ...wide, mount };
+    const west = { ...carrier, transform: { ...carrier.transform, xSpx: -30 } };
+    const scene = { ...panned(), planes: [rider, west] };
+    expect(edgeGaps(scene, rider)[0]).toMatchObject({ side: 'right', worstPx: 90 });
+    const run: Run = {
+      kind: 'speed',
+      unit: 'datum',
+      x: { value: 1, keys: [] },
+      y: { value: 0, keys: [] },
+    };
+    // It goes along with the pan, a px a frame.
+    expect(edgeGaps(panned(), { ...wide, run })).toEqual([]);
   });
 
   it('lets a soft end come into frame', () => {

@@ -1,5 +1,5 @@
 import type { Shot } from '@keen-ridge/core/contract';
-import { deletePlanes, setCamera, setShotLength } from '@keen-ridge/core/document';
+import { deletePlanes, setCamera, setPlaneTransform, setShotLength } from '@keen-ridge/core/document';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Session } from './session.ts';
@@ -92,5 +92,41 @@ describe('an editing session', () => {
     expect(session.state.selection).toEqual([]);
     session.goTo(-5);
     expect(session.state.frame).toBe(1);
+  });
+});
+
+describe('what is only tried', () => {
+  const rock = { way: 'across', size: 0.1, periodSeconds: 2 } as const;
+
+  it('rocks until the camera is moved, and leaves no edit', () => {
+    session.setRock(rock);
+    session.swayed.setState({ pose: { xSpx: 1, ySpx: 2, zSpx: 3, zoom: 1, rollDeg: 0 } });
+    session.commit('place-plane', 'sky', setPlaneTransform(session.state.scene, sky, { xSpx: 5 }));
+    expect(session.state.rock).toBe(rock);
+    session.show(setCamera(session.state.scene, { panX: 9 }, { frame: 1, keying: true }));
+    expect([session.state.rock, session.swayed.getState().pose]).toEqual([null, null]);
+    session.show(null);
+    session.setRock(rock);
+    session.setPlaying(true);
+    expect(session.state.rock).toBeNull();
+    expect(session.state.undo.map(({ action }) => action)).toEqual(['place-plane']);
+  });
+
+  it('forgets the figure and the measuring of a plane that is gone', () => {
+    session.setFigure({ planeId: sky, feet: { x: 0, y: 0 } });
+    session.setMeasuring({ planeId: sky, first: null });
+    session.commit('delete-planes', 'sky', deletePlanes(session.state.scene, new Set([sky])));
+    session.undo();
+    session.redo();
+    expect([session.state.figure, session.state.measuring]).toEqual([null, null]);
+  });
+
+  it('refuses what would put a plane behind the camera, and changes nothing', () => {
+    const [plane] = session.state.scene.planes;
+    const behind = { ...session.state.scene, planes: [{ ...plane!, depthSpx: -5000 }] };
+    session.show(behind);
+    session.commit('set-depth', 'sky', behind);
+    expect(session.state.scene.planes[0]?.depthSpx).toBe(0);
+    expect([session.state.preview, session.state.undo.length, sent]).toEqual([null, 0, []]);
   });
 });
