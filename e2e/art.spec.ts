@@ -164,6 +164,10 @@ test('planes are found, grouped, locked, shown alone, reordered and renamed', as
   await fillNumber(page.getByLabel('East by'), '40');
   await standRow(page, 'Sheds').click();
   await expect(page.getByLabel('East', { exact: true })).toHaveValue('40');
+  // The keys that reorder on Art do not move anything on the stage.
+  await standRow(page, 'Near rail').click();
+  await expect(page.getByLabel('South', { exact: true })).toHaveValue('0');
+  await standRow(page, 'Sheds').click();
   await goToStep(page, 'Art');
   await page.getByRole('button', { name: 'Lock group By the water' }).click();
   await goToStep(page, 'Stage');

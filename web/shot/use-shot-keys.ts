@@ -1,9 +1,8 @@
-import { deleteCameraKeys, deletePlanes, movePlanesOnFrame } from '@keen-ridge/core/document';
+import { deleteCameraKeys, deletePlanes } from '@keen-ridge/core/document';
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { toast } from 'sonner';
 import { pressSpace, releaseSpace } from '../picture/space-held.ts';
-import { subjectOf } from '../stage/depth-edits.ts';
 import { editWords } from '../state/edit-words.ts';
 import { keySelection, nextKeyFrame } from '../state/key-selection.ts';
 import type { Session } from '../state/session.ts';
@@ -22,7 +21,7 @@ export const SHOT_KEYS: readonly (readonly [string, string])[] = [
   ['↑ ↓ on a plane', 'Nudge its depth; with Shift ten times as far'],
   ['F2 on a plane', 'Rename'],
   ['H on a plane', 'Hide or show'],
-  ['Alt and arrows', 'Move the chosen planes by a px of the picture; with Shift ten'],
+  ['Alt and arrows on Stage', 'Move the chosen planes by a px of the picture; with Shift ten'],
   ['Alt ← → on a key', 'Move it by a frame'],
   ['?', 'This list'],
 ];
@@ -81,20 +80,6 @@ export function useShotKeys(onHelp: () => void): void {
   useHotkeys('mod+z', () => undoOnce(session), options);
   useHotkeys('mod+shift+z, mod+y', () => redoOnce(session), options);
   useHotkeys('delete, backspace', () => deleteSelected(session), options);
-  const nudge = (x: number, y: number) => {
-    const { scene, selection, frame, selectedKeys } = session.state;
-    if (selection.length === 0 || selectedKeys.length > 0) return;
-    const moved = movePlanesOnFrame(scene, new Set(selection), { x, y }, frame);
-    session.commit('place-plane', subjectOf(scene, selection), moved);
-  };
-  useHotkeys('alt+left', () => nudge(-1, 0), options);
-  useHotkeys('alt+right', () => nudge(1, 0), options);
-  useHotkeys('alt+up', () => nudge(0, -1), options);
-  useHotkeys('alt+down', () => nudge(0, 1), options);
-  useHotkeys('alt+shift+left', () => nudge(-10, 0), options);
-  useHotkeys('alt+shift+right', () => nudge(10, 0), options);
-  useHotkeys('alt+shift+up', () => nudge(0, -10), options);
-  useHotkeys('alt+shift+down', () => nudge(0, 10), options);
   const giveUp = () => {
     if (session.state.measuring) {
       session.setMeasuring(null);

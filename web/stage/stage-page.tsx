@@ -16,12 +16,14 @@ import { StagePicture } from './stage-picture.tsx';
 import { STAND_WIDTH, Stand } from './stand.tsx';
 import { Transport } from './transport.tsx';
 import { useRock } from './use-rock.ts';
+import { useStageKeys } from './use-stage-keys.ts';
 
 const AroundView = lazy(async () => ({ default: (await import('./around/around-view.tsx')).AroundView }));
 
 /** Where the artist decides how far everything is: the Stand beside one or two views of the stage. */
 export function StagePage() {
   useRock();
+  useStageKeys();
   const views = usePreferences((state) => state.views);
   return (
     <main className="flex min-h-0 flex-1">

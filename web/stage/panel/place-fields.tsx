@@ -12,6 +12,7 @@ import {
   type Plane,
   planeIdSchema,
   type Scene,
+  setPlaneAnchor,
   setPlaneTransform,
   withoutRiders,
 } from '@keen-ridge/core/document';
@@ -44,7 +45,7 @@ function OnePlace({ plane }: { plane: Plane }) {
     );
   const signOf = (scale: number) => (scale < 0 ? -1 : 1);
   return (
-    <div className="grid grid-cols-6 gap-2">
+    <div className="grid grid-cols-8 gap-1.5">
       <NumberField
         label="East"
         unit="px"
@@ -102,6 +103,20 @@ function OnePlace({ plane }: { plane: Plane }) {
         value={transform.rotationDeg}
         {...field((v) => ({ rotationDeg: v }))}
       />
+      {(['x', 'y'] as const).map((axis) => (
+        <NumberField
+          key={axis}
+          label={axis === 'x' ? 'Anchor E' : 'Anchor S'}
+          unit="px"
+          value={axis === 'x' ? transform.anchorXArtPx : transform.anchorYArtPx}
+          {...sceneField(session, 'place-plane', plane.name, (v) =>
+            setPlaneAnchor(session.state.scene, plane.id, {
+              x: axis === 'x' ? v : transform.anchorXArtPx,
+              y: axis === 'y' ? v : transform.anchorYArtPx,
+            }),
+          )}
+        />
+      ))}
     </div>
   );
 }
