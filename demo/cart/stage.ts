@@ -78,7 +78,8 @@ function withSky(scene: Scene): Scene {
   const carded = addCard(scene, {
     id: sky,
     name: 'Evening card',
-    depthSpx: 9000,
+    // Farther than anything is likely to be pushed: what lies behind it is hidden by it.
+    depthSpx: 60_000,
     before: null,
     paint: {
       kind: 'linear',

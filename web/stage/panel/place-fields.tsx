@@ -45,7 +45,7 @@ function OnePlace({ plane }: { plane: Plane }) {
     );
   const signOf = (scale: number) => (scale < 0 ? -1 : 1);
   return (
-    <div className="grid grid-cols-8 gap-1.5">
+    <div className="grid grid-cols-[1.25fr_1.25fr_1fr_1fr_1fr_0.9fr_0.85fr_0.85fr] gap-1.5">
       <NumberField
         label="East"
         unit="px"
