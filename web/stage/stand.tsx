@@ -78,7 +78,8 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
 
   const onDown = (event: PointerEvent<Element>) => {
     const id = idUnder(event);
-    const row = rows.find(({ plane }) => plane.id === id);
+    // A drag begins from what is kept, not from a spread that is only being tried.
+    const row = keptRows.find(({ plane }) => plane.id === id);
     if (event.button !== 0 || !row || isControl(event.target)) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const add = event.shiftKey || event.ctrlKey || event.metaKey;
@@ -87,6 +88,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
     const { depthSpx } = row;
     drag.current = { y: event.clientY, scale, ids, primary: row.plane.id, from, depthSpx, add, moved: false };
     session.setPlaying(false);
+    session.show(null);
   };
   const onMove = (event: PointerEvent<Element>) => {
     const under = drag.current;
