@@ -13,6 +13,9 @@ import { toast } from 'sonner';
 import type { Session } from '../state/session.ts';
 import { formatNumber } from '../ui/format.ts';
 
+/** Away from the numbers that one looks at next. */
+const ASIDE = { position: 'top-center', duration: 4000 } as const;
+
 /** Takes a spot that was pointed at; the second one, in another frame, sets the plane's depth or run. */
 export function pointAt(session: Session, at: Point): void {
   const { measuring, frame } = session.state;
@@ -23,7 +26,7 @@ export function pointAt(session: Session, at: Point): void {
     return;
   }
   if (first.frame === frame) {
-    toast('Go to another frame first, then point at where the spot should be.');
+    toast('Go to another frame first, then point at where the spot should be.', ASIDE);
     return;
   }
   session.setMeasuring(null);
@@ -50,7 +53,7 @@ function setBySpots(
     const at = { frame: first.frame, keying: false };
     const next = setRunSpeed(scene, new Set([planeId]), { ...speed, unit: 'own' }, at);
     session.commit('set-run', plane.name, next);
-    toast(`${plane.name} runs ${formatNumber(speed.x, 2, true)} px a frame, for the camera rests.`);
+    toast(`${plane.name} runs ${formatNumber(speed.x, 2, true)} px a frame, for the camera rests.`, ASIDE);
     return;
   }
   const depthSpx = depthForSlide(
@@ -59,11 +62,11 @@ function setBySpots(
     { pose: to, at: second.at },
   );
   if (depthSpx === null) {
-    toast.error('No depth makes the spot slide like that with this move of the camera.');
+    toast.error('No depth makes the spot slide like that with this move of the camera.', ASIDE);
     return;
   }
   // The picture of the first frame is the one that was pointed at: it stays.
   const mode = { atFrame: first.frame, holdPicture: true };
   session.commit('set-depth', plane.name, setPlanesDepth(scene, new Map([[planeId, depthSpx]]), mode));
-  toast(`${plane.name} stands at depth ${formatNumber(depthSpx, 0, true)} px.`);
+  toast(`${plane.name} stands at depth ${formatNumber(depthSpx, 0, true)} px.`, ASIDE);
 }
