@@ -51,7 +51,6 @@ export {
   movePlanesOnFrame,
   paintOnFrame,
   setPlaneAnchor,
-  stepOnCarrier,
   withoutRiders,
 } from './edits/place.ts';
 export {

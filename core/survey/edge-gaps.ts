@@ -27,7 +27,7 @@ export interface EdgeGap {
 const SMALLEST_GAP_PX = 0.5;
 
 /** How far each side of the painted art stands inside the frame at `frame`, output px; negative is spare art. */
-export function edgesInsideFramePx(scene: Scene, plane: Plane, frame: number): Record<Side, number> | null {
+function edgesInsideFramePx(scene: Scene, plane: Plane, frame: number): Record<Side, number> | null {
   const { painted } = factsOf(plane.content);
   const { artToFrame } = placePlane(
     stageFrameOf(scene),

@@ -1,2 +1,2 @@
 export { largestScale, type PaintingNeeds, paintingNeeds } from './art-needs.ts';
-export { type EdgeGap, edgeGaps, edgesInsideFramePx, endsAt } from './edge-gaps.ts';
+export { type EdgeGap, edgeGaps, endsAt } from './edge-gaps.ts';

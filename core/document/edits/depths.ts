@@ -1,4 +1,4 @@
-import { holdPicture, type Spread, scaledDepth, spreadDepths } from '../../stage/index.ts';
+import { depthOnCarrier, holdPicture, type Spread, scaledDepth, spreadDepths } from '../../stage/index.ts';
 import { NEAREST_DEPTH_FRACTION } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import type { Plane, PlaneId, Scene } from '../scene.ts';
@@ -39,7 +39,7 @@ export function setPlanesDepth(
     return withFreePlane(next, id, (plane) => {
       const carrier = carrierOf(next, plane, atFrame);
       const picture = held ? holdPicture(frame, pose, carrier, plane, depthSpx) : null;
-      return picture ?? { ...plane, depthSpx: (depthSpx - carrier.depthSpx) / carrier.depthScale };
+      return picture ?? { ...plane, depthSpx: depthOnCarrier(carrier, depthSpx) };
     });
   }, scene);
   return stageFault(changed) ? scene : changed;

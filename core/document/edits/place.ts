@@ -46,7 +46,7 @@ export function frameToCarrier(scene: Scene, plane: Plane, frame: number): Affin
 }
 
 /** A step on the frame at `frame` (output px) as a step in px of the plane's carrier; null behind the camera. */
-export function stepOnCarrier(scene: Scene, plane: Plane, byPx: Point, frame: number): Point | null {
+function stepOnCarrier(scene: Scene, plane: Plane, byPx: Point, frame: number): Point | null {
   const back = frameToCarrier(scene, plane, frame);
   return back && applyAffine({ ...back, e: 0, f: 0 }, byPx);
 }

@@ -1,5 +1,5 @@
 import { speedAtDepth } from '../../stage/index.ts';
-import { type Channel, channelValueAt, EASE_PRESETS, putKey, shiftChannel } from '../../timing/index.ts';
+import { channelValueAt, EASE_PRESETS, putKey, shiftChannel } from '../../timing/index.ts';
 import { factsOf } from '../content.ts';
 import type { ArtRef, Plane, PlaneId, Repeat, Run, Scene } from '../scene.ts';
 import { carrierOf, standingAt } from '../standings.ts';
@@ -9,7 +9,6 @@ import { withFreePlanes, withPlanes } from './with-planes.ts';
 type SpeedRun = Extract<Run, { kind: 'speed' }>;
 export type RunUnit = SpeedRun['unit'];
 
-const RESTING: Channel = { value: 0, keys: [] };
 const resting = (value: number): SpeedRun['x'] => ({ value, keys: [] });
 
 export const setPlanesRepeat = (scene: Scene, ids: ReadonlySet<PlaneId>, repeat: Repeat): Scene =>
@@ -117,7 +116,7 @@ export function runBetween(
     const top = [channel.value, ...channel.keys.map((key) => key.value)].reduce((p, q) =>
       Math.abs(q) > Math.abs(p) ? q : p,
     );
-    if (top === 0) return { ...RESTING, keys: [] };
+    if (top === 0) return resting(0);
     const [ease, hold] = [EASE_PRESETS.linear, EASE_PRESETS.hold];
     const up = Math.min(ramp, Math.floor((stop - start) / 2));
     const keys =

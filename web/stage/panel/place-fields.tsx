@@ -36,6 +36,8 @@ export function PlaceFields({ planes, scene }: { planes: readonly Plane[]; scene
   );
 }
 
+const SIZE = { unit: '×', decimals: 3, min: 0.0001, max: 1e5, step: 0.01 } as const;
+
 function OnePlace({ plane }: { plane: Plane }) {
   const session = useSession();
   const { transform } = plane;
@@ -62,11 +64,7 @@ function OnePlace({ plane }: { plane: Plane }) {
       />
       <NumberField
         label="Size"
-        unit="×"
-        decimals={3}
-        min={0.0001}
-        max={1e5}
-        step={0.01}
+        {...SIZE}
         value={Math.abs(transform.scaleX)}
         {...field((v) => {
           const ratio = v / Math.abs(transform.scaleX);
@@ -75,21 +73,13 @@ function OnePlace({ plane }: { plane: Plane }) {
       />
       <NumberField
         label="Wide"
-        unit="×"
-        decimals={3}
-        min={0.0001}
-        max={1e5}
-        step={0.01}
+        {...SIZE}
         value={Math.abs(transform.scaleX)}
         {...field((v) => ({ scaleX: v * signOf(transform.scaleX) }))}
       />
       <NumberField
         label="High"
-        unit="×"
-        decimals={3}
-        min={0.0001}
-        max={1e5}
-        step={0.01}
+        {...SIZE}
         value={Math.abs(transform.scaleY)}
         {...field((v) => ({ scaleY: v * signOf(transform.scaleY) }))}
       />
