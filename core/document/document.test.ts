@@ -8,14 +8,15 @@ import {
   addPlanes,
   applyScenePatch,
   CAMERA_CHANNELS,
-  cameraValueAt,
   changeBetween,
-  deleteCameraKeys,
+  channelId,
   deletePlanes,
+  deleteSelected,
+  easeSelected,
   MIGRATIONS,
   type Migration,
   migrate,
-  moveCameraKeys,
+  moveSelected,
   planeFromLayer,
   readScene,
   renamePlane,
@@ -24,7 +25,6 @@ import {
   type Scene,
   sceneJsonSchema,
   setCamera,
-  setCameraEase,
   setFrameSize,
   setPlaneDepth,
   setPlanesHidden,
@@ -32,6 +32,7 @@ import {
   setPlaneTransform,
   setRate,
   setShotLength,
+  shownValueAt,
 } from './index.ts';
 
 const [A, B] = [testPlaneId('a'), testPlaneId('b')];
@@ -114,7 +115,7 @@ describe('edits', () => {
     { panX: 100 },
     { frame: 25, keying: true },
   );
-  const at = (frame: number) => new Map([['panX' as const, new Set([frame])]]);
+  const at = (frame: number) => new Map([[channelId({ on: 'camera', name: 'panX' }), new Set([frame])]]);
   const EDITS: readonly [string, Scene, (before: Scene) => Scene][] = [
     ['addPlanes', scene, (s) => addPlanes(s, [testPlane({ id: testPlaneId('c') })])],
     ['deletePlanes', scene, (s) => deletePlanes(s, new Set([A]))],
@@ -126,9 +127,9 @@ describe('edits', () => {
     ['setPlaneMount', scene, (s) => mountedOn(s, B, { on: 'camera' })],
     ['reorderPlanes', scene, (s) => reorderPlanes(s, new Set([A]), null)],
     ['setCamera', scene, (s) => setCamera(s, { zoom: 2, roll: 4 }, { frame: 9, keying: true })],
-    ['moveCameraKeys', keyed, (s) => moveCameraKeys(s, at(25), 5)],
-    ['deleteCameraKeys', keyed, (s) => deleteCameraKeys(s, at(25))],
-    ['setCameraEase', keyed, (s) => setCameraEase(s, at(1), EASE_PRESETS.hold)],
+    ['moveSelected', keyed, (s) => moveSelected(s, at(25), 5)],
+    ['deleteSelected', keyed, (s) => deleteSelected(s, at(25))],
+    ['easeSelected', keyed, (s) => easeSelected(s, at(1), EASE_PRESETS.hold)],
     ['setShotLength', scene, (s) => setShotLength(s, 48)],
     ['setRate', scene, (s) => setRate(s, { num: 24_000, den: 1001 })],
     ['setFrameSize', scene, (s) => setFrameSize(s, 1280, 720)],
@@ -167,8 +168,8 @@ describe('edits', () => {
     const off = setCamera(keyed, { panX: 60, zoom: 3 }, { frame: 13, keying: false });
     expect(off.camera.panX.keys.map((key) => key.value)).toEqual([10, 110]);
     expect(off.camera.zoom).toEqual({ value: 3, keys: [] });
-    expect(CAMERA_CHANNELS.map((name) => off.camera[name].keys.length)).toEqual([2, 0, 0, 0, 0]);
-    expect(cameraValueAt(off, 'panX', 13)).toBeCloseTo(60, 9);
+    expect(CAMERA_CHANNELS.map((name) => off.camera[name].keys.length)).toEqual([2, 0, 0, 0, 0, 0, 0]);
+    expect(shownValueAt(off, { on: 'camera', name: 'panX' }, 13)).toBeCloseTo(60, 9);
   });
 
   it('never lets a depth reach the home camera', () => {

@@ -7,15 +7,16 @@ import {
   applyScenePatch,
   CAMERA_CHANNELS,
   changeBetween,
-  deleteCameraKeys,
+  channelId,
   deletePlanes,
-  moveCameraKeys,
+  deleteSelected,
+  easeSelected,
+  moveSelected,
   readScene,
   reorderPlanes,
   type Scene,
   type SceneChange,
   setCamera,
-  setCameraEase,
   setPlaneDepth,
   setPlaneMount,
   setPlanesHidden,
@@ -30,7 +31,8 @@ const id = fc.constantFrom(...IDS);
 const channel = fc.constantFrom(...CAMERA_CHANNELS);
 const frame = fc.integer({ min: 1, max: 30 });
 const value = fc.double({ min: 0.2, max: 50, noNaN: true });
-const one = (name: (typeof CAMERA_CHANNELS)[number], at: number) => new Map([[name, new Set([at])]]);
+const one = (name: (typeof CAMERA_CHANNELS)[number], at: number) =>
+  new Map([[channelId({ on: 'camera', name }), new Set([at])]]);
 
 const steps: fc.Arbitrary<Step> = fc.oneof(
   fc.tuple(channel, value, frame, fc.boolean()).map(
@@ -41,17 +43,17 @@ const steps: fc.Arbitrary<Step> = fc.oneof(
   fc.tuple(channel, frame, fc.integer({ min: -5, max: 40 })).map(
     ([name, at, by]): Step =>
       (s) =>
-        moveCameraKeys(s, one(name, at), by),
+        moveSelected(s, one(name, at), by),
   ),
   fc.tuple(channel, frame).map(
     ([name, at]): Step =>
       (s) =>
-        deleteCameraKeys(s, one(name, at)),
+        deleteSelected(s, one(name, at)),
   ),
   fc.tuple(channel, frame, fc.constantFrom(...EASE_PRESET_NAMES)).map(
     ([name, at, ease]): Step =>
       (s) =>
-        setCameraEase(s, one(name, at), EASE_PRESETS[ease]),
+        easeSelected(s, one(name, at), EASE_PRESETS[ease]),
   ),
   fc.tuple(id, fc.double({ min: -3000, max: 9000, noNaN: true }), fc.boolean()).map(
     ([p, depthSpx, holdPicture]): Step =>

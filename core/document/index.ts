@@ -1,6 +1,29 @@
 export { EDIT_ACTIONS, type EditAction } from './actions.ts';
-export { cameraPoseAt, cameraValueAt, stageFrameOf } from './camera-at.ts';
-export { CAMERA_CHANNELS, type CameraChannel, CHANNEL_KINDS, type ChannelKind } from './camera-channels.ts';
+export { cameraPoseAt, distanceToPlane, stageFrameOf, steadyPoseAt } from './camera-at.ts';
+export { CAMERA_CHANNELS, type CameraChannel, LENS_CHANNELS, POSE_CHANNELS } from './camera-channels.ts';
+export {
+  allChannels,
+  CHANNEL_KINDS,
+  type ChannelId,
+  type ChannelKind,
+  type ChannelName,
+  type ChannelRef,
+  channelAt,
+  channelId,
+  channelRef,
+  interpolationOf,
+  keyedChannels,
+  mayOvershoot,
+  PLANE_CHANNELS,
+  type PlaneChannel,
+  planeOf,
+  shownScale,
+  shownValueAt,
+  TRACK_AXES,
+  trackOf,
+  withChannel,
+  withTrack,
+} from './channels.ts';
 export {
   type ArtFacts,
   exposureAt,
@@ -17,11 +40,10 @@ export {
 export { ALIGNMENTS, type Alignment, alignPlanes, distributePlanes } from './edits/arrange.ts';
 export {
   type CameraChange,
-  deleteCameraKeys,
-  type KeySelection,
-  moveCameraKeys,
+  isChannelLocked,
+  isOnTrack,
   setCamera,
-  setCameraEase,
+  setChannelValue,
 } from './edits/camera.ts';
 export { addCard, coverCard, seenBox } from './edits/cards.ts';
 export { type CutResult, changeCut, cutPlane } from './edits/cut-plane.ts';
@@ -35,6 +57,39 @@ export {
   setPlanesDepth,
   spreadPlanes,
 } from './edits/depths.ts';
+export {
+  fieldAt,
+  framePlanes,
+  SIZINGS,
+  type Sizing,
+  setCameraHere,
+  sizeField,
+  smoothZoomPan,
+  swapEnds,
+} from './edits/fielding.ts';
+export {
+  boundsOf,
+  type CopiedKeys,
+  clearChannel,
+  copyKeys,
+  deleteSelected,
+  duplicateSelected,
+  easeSelected,
+  type KeySelection,
+  keyAsItIs,
+  moveSelected,
+  pasteKeys,
+  restCamera,
+  reverseSelected,
+  rollSelected,
+  setChannelLocked,
+  setChannelMuted,
+  setSelectedValue,
+  smoothSelected,
+  stretchSelected,
+} from './edits/keys.ts';
+export { setAir, setFilter, setGrade } from './edits/looks.ts';
+export { deleteMarker, setMarker, setPassing } from './edits/markers.ts';
 export { addCarrier, setPlaneMount } from './edits/mounts.ts';
 export { tidyName, tidyNames, uniqueTidyNames } from './edits/names.ts';
 export {
@@ -53,6 +108,7 @@ export {
   setPlaneAnchor,
   withoutRiders,
 } from './edits/place.ts';
+export { keyPlanesOnFrame } from './edits/plane-moves.ts';
 export {
   addPlanes,
   type CopyLook,
@@ -71,6 +127,8 @@ export {
   setPlanesOpacity,
   setPlaneTransform,
 } from './edits/planes.ts';
+export { holdEnds, scaleShotLength, setRateKeepingSeconds } from './edits/retime.ts';
+export { type Ridden, ride } from './edits/rides.ts';
 export {
   type RunSpeed,
   type RunUnit,
@@ -86,6 +144,16 @@ export {
   worldPlanes,
 } from './edits/runs.ts';
 export { setFrameSize, setRate, setShotLength } from './edits/shot-settings.ts';
+export { bakeSway, setMove, usualSway } from './edits/sway.ts';
+export {
+  bakeTrack,
+  editTrack,
+  makeTrack,
+  type PathOwner,
+  pathPlaceAt,
+  pathRefsOf,
+  trackRefOf,
+} from './edits/tracks.ts';
 export { sceneJsonSchema } from './json-schema.ts';
 export {
   canClose,
@@ -109,6 +177,7 @@ export {
   patchSchema,
   type SceneChange,
 } from './patch.ts';
+export { movePathMark, type PathMark, pathMarks, pathOnFrame } from './path-on-frame.ts';
 export {
   AS_PAINTED,
   FITS,
@@ -118,12 +187,22 @@ export {
   type PaintingPlace,
   planeFromLayer,
 } from './place-art.ts';
+export {
+  isMoving,
+  type Moved,
+  movedAt,
+  PLANE_MOVES,
+  type PlaneMove,
+  posedPlane,
+  restOf,
+} from './plane-at.ts';
 export { firstFault, readScene, type SceneFault } from './read-scene.ts';
 export {
   type ArtId,
   type ArtRef,
   artIdSchema,
   artRefSchema,
+  type CameraMove,
   type Content,
   type CopyStroke,
   type CutRecipe,
@@ -137,12 +216,16 @@ export {
   frameSizeSchema,
   LIMITS,
   type Made,
+  type Marker,
   type Mount,
   type NewScene,
   newScene,
   type Origin,
+  PASSINGS,
+  type Passing,
   type Plane,
   type PlaneId,
+  plainMove,
   planeIdSchema,
   REPEATS,
   type Repeat,
@@ -153,6 +236,8 @@ export {
   type SelectionMode,
   type SelectionStep,
   type Shape,
+  STEPS,
+  type Steps,
   sceneSchema,
 } from './scene.ts';
 export {
@@ -160,7 +245,9 @@ export {
   mountFault,
   repeatsAcross,
   repeatsDown,
+  ridesOnCamera,
   stageFault,
   standingAt,
   standingsAt,
 } from './standings.ts';
+export { type Lens, lensAt, shownVeil, veilAt } from './veil.ts';

@@ -31,6 +31,15 @@ function planeFrom2(plane: unknown): unknown {
     run: plane.run ?? null,
   };
 }
+/** Since version 4 a plane moves by itself, along a track if it likes, and says what it does when it is passed. */
+function planeFrom3(plane: unknown): unknown {
+  if (!isData(plane)) return plane;
+  return { ...plane, moves: plane.moves ?? {}, track: plane.track ?? null, passing: plane.passing ?? null };
+}
+/** Since version 5 a plane has a grade of its own. */
+function planeFrom4(plane: unknown): unknown {
+  return isData(plane) ? { ...plane, grade: plane.grade ?? null } : plane;
+}
 const mountFrom2 = (mount: unknown): unknown => (typeof mount === 'string' ? { on: mount } : mount);
 const transformFrom2 = (transform: unknown): unknown =>
   isData(transform) && !('skew' in transform) ? { ...transform, skew: 0 } : transform;
@@ -53,6 +62,35 @@ export const MIGRATIONS: readonly Migration[] = [
       planes: Array.isArray(scene.planes) ? scene.planes.map(planeFrom2) : scene.planes,
     }),
   },
+  {
+    from: 3,
+    name: 'tracks, sway, markers, moving planes',
+    up: (scene) => ({
+      ...scene,
+      move: scene.move ?? {
+        track: null,
+        sway: null,
+        zoomSteps: 'even',
+        truckSteps: 'plain',
+        keepSize: null,
+      },
+      markers: scene.markers ?? [],
+      planes: Array.isArray(scene.planes) ? scene.planes.map(planeFrom3) : scene.planes,
+    }),
+  },
+  {
+    from: 4,
+    name: 'grade, air, lens and filter',
+    up: (scene) => ({
+      ...scene,
+      camera: isData(scene.camera)
+        ? { focus: { value: 0, keys: [] }, iris: { value: 0, keys: [] }, ...scene.camera }
+        : scene.camera,
+      air: scene.air ?? null,
+      filter: scene.filter ?? null,
+      planes: Array.isArray(scene.planes) ? scene.planes.map(planeFrom4) : scene.planes,
+    }),
+  },
 ];
 
 /**
@@ -70,7 +108,8 @@ export const migratePatch = <P extends readonly { readonly op: string; readonly 
 
 /** How a value that is put at `path` of a scene has changed since version 1. */
 function valueAt(path: string): ((value: unknown) => unknown) | undefined {
-  if (/^\/planes\/(\d+|-)$/.test(path)) return (plane) => planeFrom2(planeFrom1(plane));
+  if (/^\/planes\/(\d+|-)$/.test(path))
+    return (plane) => planeFrom4(planeFrom3(planeFrom2(planeFrom1(plane))));
   if (/^\/planes\/\d+\/mount$/.test(path)) return mountFrom2;
   return /^\/planes\/\d+\/transform$/.test(path) ? transformFrom2 : undefined;
 }

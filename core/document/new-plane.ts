@@ -25,6 +25,10 @@ export function newPlane(id: PlaneId, name: string, content: Content): Plane {
     repeat: 'none',
     run: null,
     opacity: 1,
+    grade: null,
+    moves: {},
+    track: null,
+    passing: null,
     hidden: false,
     locked: false,
   };

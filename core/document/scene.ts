@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { paintSchema } from '../look/index.ts';
+import { airSchema, filterSchema, gradeSchema, paintSchema } from '../look/index.ts';
 import { PATH_LIMITS, parsePath } from '../shapes/index.ts';
 import { stageFault } from './standings.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
-export const SCENE_VERSION = 3;
+export const SCENE_VERSION = 5;
 
 export const LIMITS = {
-  framePx: { min: 16, max: 16384 },
+  framePx: { min: 1, max: 16384 },
   lengthFrames: { min: 1, max: 100_000 },
   artPx: { min: 1, max: 65_536 },
   planes: { max: 500 },
@@ -21,6 +21,9 @@ export const LIMITS = {
   shapes: { max: 200 },
   runSpeedPx: { min: -1e6, max: 1e6 },
   runTimes: { min: -10_000, max: 10_000 },
+  trackPoints: { max: 5000 },
+  markers: { max: 1000 },
+  keyFrame: { min: -100_000, max: 200_000 },
 } as const;
 
 const coordinate = z.number().min(LIMITS.coordinateSpx.min).max(LIMITS.coordinateSpx.max);
@@ -53,11 +56,16 @@ export const easeSchema = z.discriminatedUnion('kind', [
   }),
 ]);
 
+const keyFrame = z.int().min(LIMITS.keyFrame.min).max(LIMITS.keyFrame.max);
+/** Muted: rests as if it had no keys. Locked: no edit reaches it. */
+const marks = { muted: z.literal(true).optional(), locked: z.literal(true).optional() };
+
 const channelOf = (value: z.ZodNumber) =>
   z.strictObject({
     value,
+    ...marks,
     keys: z
-      .array(z.strictObject({ frame: z.int().min(-100_000).max(200_000), value, ease: easeSchema }))
+      .array(z.strictObject({ frame: keyFrame, value, ease: easeSchema }))
       .max(LIMITS.keys.max)
       .refine(
         (keys) => keys.every((key, i) => i === 0 || key.frame > (keys[i - 1]?.frame ?? 0)),
@@ -71,7 +79,92 @@ export const cameraSchema = z.strictObject({
   truck: channelOf(coordinate),
   zoom: channelOf(z.number().min(LIMITS.zoom.min).max(LIMITS.zoom.max)),
   roll: channelOf(z.number().min(-36_000).max(36_000)),
+  /** Depth that is sharp, spx from the datum. */
+  focus: channelOf(coordinate),
+  /** Diameter of the opening, spx; at 0 everything is sharp. */
+  iris: channelOf(z.number().min(0).max(1e6)),
 });
+
+const placeSchema = z.tuple([coordinate, coordinate, coordinate]);
+
+/** A path through space by length: keys in order of frame, with the bends that shape the way between them. */
+export const trackSchema = z.strictObject({
+  ...marks,
+  points: z
+    .array(
+      z.discriminatedUnion('kind', [
+        z.strictObject({
+          kind: z.literal('key'),
+          frame: keyFrame,
+          at: placeSchema,
+          smooth: z.boolean(),
+          ease: easeSchema,
+        }),
+        z.strictObject({ kind: z.literal('bend'), at: placeSchema }),
+      ]),
+    )
+    .min(1)
+    .max(LIMITS.trackPoints.max)
+    .refine(
+      (points) => points[0]?.kind === 'key' && points.at(-1)?.kind === 'key',
+      'a track begins and ends with a key',
+    )
+    .refine((points) => {
+      const frames = points.flatMap((point) => (point.kind === 'key' ? [point.frame] : []));
+      return frames.every((frame, i) => i === 0 || frame > (frames[i - 1] ?? 0));
+    }, 'keys of a track must stand in order of frame, no two on one frame'),
+});
+
+const spxAmplitude = z.number().min(0).max(1e6);
+export const swaySchema = z.strictObject({
+  on: z.boolean(),
+  amplitude: z.strictObject({
+    panX: spxAmplitude,
+    panY: spxAmplitude,
+    truck: spxAmplitude,
+    roll: z.number().min(0).max(360),
+  }),
+  frequencyHz: z.number().min(0.01).max(100),
+  seed: z.int().min(0).max(1e9),
+  fadeInFrames: z.int().min(0).max(LIMITS.lengthFrames.max),
+  fadeOutFrames: z.int().min(0).max(LIMITS.lengthFrames.max),
+  loops: z.boolean(),
+});
+
+export const STEPS = ['even', 'plain'] as const;
+/** `even`: by equal growth each frame; `plain`: by equal steps of the number. */
+export type Steps = (typeof STEPS)[number];
+
+/** How the camera moves beside its channels. */
+export const moveSchema = z.strictObject({
+  /** In place of pan and truck: through (pan E–W, pan N–S, truck). */
+  track: trackSchema.nullable(),
+  sway: swaySchema.nullable(),
+  zoomSteps: z.enum(STEPS),
+  /** `even`: the distance to the datum shrinks by one ratio each frame. */
+  truckSteps: z.enum(STEPS),
+  /**
+   * The zoom makes up for what a truck does to the size of a plane: of all of it, from the distance that it had when
+   * this was set; or only of what would leave the plane smaller than the shot opens with.
+   */
+  keepSize: z
+    .discriminatedUnion('how', [
+      z.strictObject({
+        how: z.literal('same'),
+        plane: planeIdSchema,
+        distanceSpx: z.number().positive().max(1e9),
+      }),
+      z.strictObject({ how: z.literal('no-smaller'), plane: planeIdSchema }),
+    ])
+    .nullable(),
+});
+export type CameraMove = z.infer<typeof moveSchema>;
+
+export const markerSchema = z.strictObject({
+  frame: keyFrame,
+  note: z.string().max(500),
+});
+export type Marker = z.infer<typeof markerSchema>;
 
 /** A half-open box of art px; null paint means that the art is empty. */
 const boxSchema = z.strictObject({ x0: z.number(), y0: z.number(), x1: z.number(), y1: z.number() });
@@ -261,6 +354,29 @@ export const runSchema = z.discriminatedUnion('kind', [
 ]);
 export type Run = z.infer<typeof runSchema>;
 
+const finite = z.number().min(-1e8).max(1e8);
+const positive = z.number().min(1e-6).max(1e6);
+
+/** Channels of a plane that have keys; they count from how it stands: added, but size and opacity multiply. */
+export const planeMovesSchema = z.strictObject({
+  x: channelOf(finite).optional(),
+  y: channelOf(finite).optional(),
+  depth: channelOf(finite).optional(),
+  scale: channelOf(positive).optional(),
+  turn: channelOf(finite).optional(),
+  opacity: channelOf(z.number().min(0).max(1e6)).optional(),
+  /** Diameter, output px. */
+  blur: channelOf(z.number().min(0).max(1000)).optional(),
+});
+
+export const PASSINGS = ['fade', 'defocus'] as const;
+/** What a plane does while the camera comes near it and passes: over the last `overSpx` of distance. */
+export const passingSchema = z.strictObject({
+  way: z.enum(PASSINGS),
+  overSpx: z.number().positive().max(1e7),
+});
+export type Passing = z.infer<typeof passingSchema>;
+
 export const planeSchema = z.strictObject({
   id: planeIdSchema,
   name: z.string().min(1).max(LIMITS.nameLength.max),
@@ -274,6 +390,12 @@ export const planeSchema = z.strictObject({
   repeat: z.enum(REPEATS),
   run: runSchema.nullable(),
   opacity: unitInterval,
+  /** Null leaves the art as it was painted. */
+  grade: gradeSchema.nullable(),
+  moves: planeMovesSchema,
+  /** In place of x, y and depth. */
+  track: trackSchema.nullable(),
+  passing: passingSchema.nullable(),
   hidden: z.boolean(),
   locked: z.boolean(),
 });
@@ -293,6 +415,11 @@ export const sceneSchema = z
     lengthFrames: z.int().min(LIMITS.lengthFrames.min).max(LIMITS.lengthFrames.max),
     homeDistanceSpx: z.number().min(LIMITS.homeDistanceSpx.min).max(LIMITS.homeDistanceSpx.max),
     camera: cameraSchema,
+    move: moveSchema,
+    air: airSchema.nullable(),
+    filter: filterSchema.nullable(),
+    /** In order of frame. */
+    markers: z.array(markerSchema).max(LIMITS.markers.max),
     planes: z.array(planeSchema).max(LIMITS.planes.max),
   })
   .refine((scene) => new Set(scene.planes.map((plane) => plane.id)).size === scene.planes.length, {
@@ -321,7 +448,20 @@ export function newScene({ widthPx, heightPx, rate, lengthFrames }: NewScene): S
     rate: { num: rate.num, den: rate.den },
     lengthFrames,
     homeDistanceSpx: widthPx,
-    camera: { panX: at(0), panY: at(0), truck: at(0), zoom: at(1), roll: at(0) },
+    camera: { panX: at(0), panY: at(0), truck: at(0), zoom: at(1), roll: at(0), focus: at(0), iris: at(0) },
+    move: plainMove(),
+    air: null,
+    filter: null,
+    markers: [],
     planes: [],
   };
 }
+
+/** A camera that moves by its channels alone, zooming by even growth. */
+export const plainMove = (): CameraMove => ({
+  track: null,
+  sway: null,
+  zoomSteps: 'even',
+  truckSteps: 'plain',
+  keepSize: null,
+});

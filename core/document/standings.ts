@@ -9,6 +9,7 @@ import {
 } from '../stage/index.ts';
 import { cyclePhase, runDistance } from '../timing/index.ts';
 import { factsOf } from './content.ts';
+import { isMoving, posedPlane } from './plane-at.ts';
 import type { Plane, PlaneId, Repeat, Scene } from './scene.ts';
 
 export const repeatsAcross = (repeat: Repeat): boolean => repeat === 'across' || repeat === 'both';
@@ -39,6 +40,16 @@ export function stageFault(scene: Pick<Scene, 'planes' | 'homeDistanceSpx'>): st
   const standings = standingsAt(scene, 1);
   const behind = scene.planes.find(({ id }) => !(standings.get(id)!.depthSpx > -scene.homeDistanceSpx));
   return behind ? `${behind.name} would stand at or behind the home camera` : null;
+}
+
+/** Whether the plane rides on the camera in the end. Mounts must hold. */
+export function ridesOnCamera({ planes }: Pick<Scene, 'planes'>, plane: Pick<Plane, 'mount'>): boolean {
+  let under: Pick<Plane, 'mount'> | undefined = plane;
+  while (under?.mount.on === 'plane') {
+    const { plane: id }: { plane: PlaneId } = under.mount;
+    under = planes.find((other) => other.id === id);
+  }
+  return under?.mount.on === 'camera';
 }
 
 type Staged = Pick<Scene, 'planes' | 'homeDistanceSpx'>;
@@ -95,12 +106,14 @@ function standAll(scene: Staged, planes: readonly Plane[], frame: number): Stand
   return standings;
 }
 
-/** Planes that neither run nor ride on others stand the same on every frame. */
+/** Planes that neither move, run nor ride on others stand the same on every frame. */
 const atRest = new WeakMap<Plane, Stood>();
 
-function standOn(scene: Staged, plane: Plane, carrier: Carrier, frame: number): Stood {
+function standOn(scene: Staged, resting: Plane, carrier: Carrier, frame: number): Stood {
+  const plane = posedPlane(resting, frame);
   if (plane.run) return standRunning(scene, plane, carrier, frame);
-  const known = plane.mount.on === 'plane' ? undefined : atRest.get(plane);
+  const keeps = plane.mount.on !== 'plane' && !isMoving(plane);
+  const known = keeps ? atRest.get(plane) : undefined;
   if (known) return known;
   const stood = {
     standing: standPlane(carrier, plane),
@@ -108,7 +121,7 @@ function standOn(scene: Staged, plane: Plane, carrier: Carrier, frame: number): 
       return carrierFor(carrier, plane);
     },
   };
-  if (plane.mount.on !== 'plane') atRest.set(plane, stood);
+  if (keeps) atRest.set(plane, stood);
   return stood;
 }
 

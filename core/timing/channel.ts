@@ -1,5 +1,5 @@
-import { assertNever } from '../units/index.ts';
 import { type Ease, easeProgress } from './ease.ts';
+import { type Interpolation, interpolate } from './interpolation.ts';
 
 export interface Key {
   /** Whole frame; frames count from 1. No two keys of a channel share one. */
@@ -13,16 +13,17 @@ export interface Key {
 export interface Channel {
   readonly value: number;
   readonly keys: readonly Key[];
+  /** Rests at `value` as if it had no keys; they are kept. */
+  readonly muted?: true | undefined;
+  /** No edit reaches it. */
+  readonly locked?: true | undefined;
 }
-
-/** How values between two keys are found: by even steps, or by even growth (positive values only). */
-export type Interpolation = 'linear' | 'log';
 
 /** The value at `frame` (may be fractional). Before the first key and after the last the value rests. */
 export function channelValueAt(channel: Channel, frame: number, interpolation: Interpolation): number {
   const { keys } = channel;
   const first = keys[0];
-  if (!first) return channel.value;
+  if (!first || channel.muted) return channel.value;
   if (frame <= first.frame) return first.value;
   const index = spanIndexAt(keys, frame);
   const from = keys[index] as Key;
@@ -32,24 +33,13 @@ export function channelValueAt(channel: Channel, frame: number, interpolation: I
   return interpolate(from.value, to.value, progress, interpolation);
 }
 
-function interpolate(from: number, to: number, progress: number, interpolation: Interpolation): number {
-  switch (interpolation) {
-    case 'linear':
-      return from + (to - from) * progress;
-    case 'log':
-      return from * (to / from) ** progress;
-    default:
-      return assertNever(interpolation);
-  }
-}
-
 /** Index of the last key at or before `frame`; `keys` in order and `frame` not before the first. */
-function spanIndexAt(keys: readonly Key[], frame: number): number {
+export function spanIndexAt(keys: readonly { readonly frame: number }[], frame: number): number {
   let low = 0;
   let high = keys.length - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if ((keys[middle] as Key).frame <= frame) low = middle;
+    if ((keys[middle] as { frame: number }).frame <= frame) low = middle;
     else high = middle - 1;
   }
   return low;
@@ -61,21 +51,54 @@ export const keyAt = (channel: Channel, frame: number): Key | undefined =>
 
 /**
  * Speed along the span that leaves key `index`: `samples` values in units per frame, signed, at the middles of
- * equal parts of the span. Empty for the last key.
+ * equal parts of the span. Empty for the last key. Muted or not: it is what the keys say.
  */
 export function speedProfile(
-  channel: Channel,
+  { value, keys }: Channel,
   index: number,
   samples: number,
   interpolation: Interpolation,
 ): number[] {
-  const from = channel.keys[index];
-  const to = channel.keys[index + 1];
+  const from = keys[index];
+  const to = keys[index + 1];
   if (!from || !to) return [];
   const step = (to.frame - from.frame) / samples;
   const at = (i: number) =>
     i === samples && from.ease.kind === 'hold'
       ? from.value
-      : channelValueAt(channel, from.frame + i * step, interpolation);
+      : channelValueAt({ value, keys }, from.frame + i * step, interpolation);
   return Array.from({ length: samples }, (_, i) => (at(i + 1) - at(i)) / step);
 }
+
+/** Share of the faster of the two speeds by which they may differ at a key and still count as one. */
+const SMOOTH_WITHIN = 0.02;
+const JUST_BESIDE = 1e-4;
+
+/**
+ * Speeds just before and just after key `index`, units a frame, and whether they jump: a start or a stop from speed,
+ * or a change of it that is felt. Null for what is no key.
+ */
+export function speedsAtKey(
+  { value, keys }: Channel,
+  index: number,
+  interpolation: Interpolation,
+): { readonly before: number; readonly after: number; readonly jumps: boolean } | null {
+  const key = keys[index];
+  if (!key) return null;
+  const at = (frame: number) => channelValueAt({ value, keys }, frame, interpolation);
+  const [earlier, later] = [keys[index - 1], keys[index + 1]];
+  const held = earlier?.ease.kind === 'hold' && earlier.value !== key.value;
+  const before = earlier ? (key.value - at(key.frame - JUST_BESIDE)) / JUST_BESIDE : 0;
+  const after = later ? (at(key.frame + JUST_BESIDE) - key.value) / JUST_BESIDE : 0;
+  // Speeds are differences of values that lie close together: what rounding makes of them is no jump.
+  const rounding = 1e-9 + (1e-13 * Math.abs(key.value)) / JUST_BESIDE;
+  const faster = Math.max(Math.abs(before), Math.abs(after), meanSpeed(earlier, key), meanSpeed(key, later));
+  return {
+    before: held ? 0 : before,
+    after,
+    jumps: held || Math.abs(before - after) > SMOOTH_WITHIN * faster + rounding,
+  };
+}
+
+const meanSpeed = (from: Key | undefined, to: Key | undefined): number =>
+  from && to ? Math.abs(to.value - from.value) / (to.frame - from.frame) : 0;

@@ -19,3 +19,7 @@ export const secondsOfFrames = (frames: number, rate: Rational): number => (fram
 /** Whole frames nearest to a length in seconds, at least 1. */
 export const framesOfSeconds = (seconds: number, rate: Rational): number =>
   Math.max(1, Math.round(seconds * rationalToNumber(rate)));
+
+/** The frame of another rate that stands nearest to the start of `frame` in time; exact in whole numbers. */
+export const frameAtRate = (frame: number, from: Rational, to: Rational): number =>
+  1 + Math.round(((frame - 1) * (to.num * from.den)) / (to.den * from.num));

@@ -1,6 +1,7 @@
 import { depthOnCarrier, holdPicture, type Spread, scaledDepth, spreadDepths } from '../../stage/index.ts';
 import { NEAREST_DEPTH_FRACTION } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
+import { posedPlane, restOf, withMovesScaled } from '../plane-at.ts';
 import type { Plane, PlaneId, Scene } from '../scene.ts';
 import { carrierOf, stageFault, standingsAt } from '../standings.ts';
 import { withFreePlane } from './with-planes.ts';
@@ -38,8 +39,12 @@ export function setPlanesDepth(
     const depthSpx = Math.max(nearestDepthSpx(scene), depthsSpx.get(id) as number);
     return withFreePlane(next, id, (plane) => {
       const carrier = carrierOf(next, plane, atFrame);
-      const picture = held ? holdPicture(frame, pose, carrier, plane, depthSpx) : null;
-      return picture ?? { ...plane, depthSpx: depthOnCarrier(carrier, depthSpx) };
+      const posed = posedPlane(plane, atFrame);
+      const picture = held ? holdPicture(frame, pose, carrier, posed, depthSpx) : null;
+      if (!picture) return restOf({ ...posed, depthSpx: depthOnCarrier(carrier, depthSpx) }, atFrame);
+      // Its own way over the stage grows with it, so that it is seen to go as far as before.
+      const growth = picture.transform.scaleX / posed.transform.scaleX;
+      return restOf(withMovesScaled(picture, growth), atFrame);
     });
   }, scene);
   return stageFault(changed) ? scene : changed;

@@ -1,8 +1,9 @@
-import { remount } from '../../stage/index.ts';
+import { type CameraPose, type Carrier, remount } from '../../stage/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { newPlane } from '../new-plane.ts';
-import type { Mount, PlaneId, Scene } from '../scene.ts';
+import { posedPlane, restOf, withMovesScaled } from '../plane-at.ts';
+import type { Mount, Plane, PlaneId, Scene } from '../scene.ts';
 import { carrierOf, mountFault } from '../standings.ts';
 import { insertPlanes } from './planes.ts';
 import { withFreePlane, withPlane } from './with-planes.ts';
@@ -25,10 +26,27 @@ export function setPlaneMount(
   const pose = cameraPoseAt(scene, atFrame);
   const goal = carrierOf(scene, { mount }, atFrame);
   const mounted = withFreePlane(scene, id, (plane) => {
-    const held = remount(stageFrameOf(scene), pose, plane, carrierOf(scene, plane, atFrame), goal);
+    const held = remountPosed(scene, pose, plane, carrierOf(scene, plane, atFrame), goal, atFrame);
     return { ...(held ?? plane), mount };
   });
   return ok(withRidersHeld(scene, mounted, id, atFrame));
+}
+
+/**
+ * `remount` for a plane that moves: as it stands at `atFrame`. Its own moves keep their size on the stage; those of a
+ * plane that comes onto a turned carrier go along that one's axes.
+ */
+function remountPosed(
+  scene: Scene,
+  pose: CameraPose,
+  plane: Plane,
+  from: Carrier,
+  to: Carrier,
+  atFrame: number,
+): Plane | null {
+  const posed = posedPlane(plane, atFrame);
+  const held = remount(stageFrameOf(scene), pose, posed, from, to);
+  return held && restOf(withMovesScaled(held, from.depthScale / to.depthScale), atFrame);
 }
 
 /**
@@ -43,7 +61,7 @@ function withRidersHeld(before: Scene, after: Scene, id: PlaneId, atFrame: numbe
   return before.planes
     .filter((plane) => plane.mount.on === 'plane' && plane.mount.plane === id)
     .reduce((changed, rider) => {
-      const held = remount(stageFrameOf(before), pose, rider, from, to) ?? rider;
+      const held = remountPosed(before, pose, rider, from, to, atFrame) ?? rider;
       return withRidersHeld(
         before,
         withPlane(changed, rider.id, () => held),
@@ -67,7 +85,7 @@ export function remountOrphans(scene: Scene, going: ReadonlySet<PlaneId>): Scene
     const [from, to] = [carrierOf(scene, orphan, 1), carrierOf(scene, { mount }, 1)];
     const pose = cameraPoseAt(scene, 1);
     return withPlane(changed, orphan.id, (plane) => ({
-      ...(remount(stageFrameOf(scene), pose, plane, from, to) ?? plane),
+      ...(remountPosed(scene, pose, plane, from, to, 1) ?? plane),
       mount,
     }));
   }, scene);

@@ -1,5 +1,6 @@
 import type { PlaneTransform } from '../../stage/index.ts';
 import { factsOf } from '../content.ts';
+import { posedPlane, restOf } from '../plane-at.ts';
 import type { Content, Plane, PlaneId, Scene } from '../scene.ts';
 import { remountOrphans } from './mounts.ts';
 import { withFreePlane, withFreePlanes, withPlane, withPlanes } from './with-planes.ts';
@@ -11,10 +12,12 @@ export const addPlanes = (scene: Scene, planes: readonly Plane[]): Scene => ({
 });
 
 /** Deletes planes; what rode on them stays where it is, on what they rode on. */
-export const deletePlanes = (scene: Scene, ids: ReadonlySet<PlaneId>): Scene => ({
-  ...scene,
-  planes: remountOrphans(scene, ids).planes.filter((plane) => !ids.has(plane.id)),
-});
+export function deletePlanes(scene: Scene, ids: ReadonlySet<PlaneId>): Scene {
+  const planes = remountOrphans(scene, ids).planes.filter((plane) => !ids.has(plane.id));
+  const { keepSize } = scene.move;
+  const move = keepSize && ids.has(keepSize.plane) ? { ...scene.move, keepSize: null } : scene.move;
+  return { ...scene, move, planes };
+}
 
 /** Renames a plane; white space at the ends goes, and an empty name changes nothing. */
 export function renamePlane(scene: Scene, id: PlaneId, name: string): Scene {
@@ -29,8 +32,17 @@ export const setPlanesHidden = (scene: Scene, ids: ReadonlySet<PlaneId>, hidden:
 export const setPlanesOpacity = (scene: Scene, ids: ReadonlySet<PlaneId>, opacity: number): Scene =>
   withPlanes(scene, ids, (plane) => ({ ...plane, opacity: Math.min(1, Math.max(0, opacity)) }));
 
-export const setPlaneTransform = (scene: Scene, id: PlaneId, part: Partial<PlaneTransform>): Scene =>
-  withFreePlane(scene, id, (plane) => ({ ...plane, transform: { ...plane.transform, ...part } }));
+/** Of a plane that moves, the place that it takes at `atFrame`; the rest of its move shifts alike. */
+export const setPlaneTransform = (
+  scene: Scene,
+  id: PlaneId,
+  part: Partial<PlaneTransform>,
+  atFrame = 1,
+): Scene =>
+  withFreePlane(scene, id, (plane) => {
+    const posed = posedPlane(plane, atFrame);
+    return restOf({ ...posed, transform: { ...posed.transform, ...part } }, atFrame);
+  });
 
 /**
  * Moves planes, in the order that they have, to stand before the plane `before` (null: at the end of the list). The
