@@ -9,6 +9,7 @@ export default defineConfig({
       'scripts/**/*.test.ts',
       'demo/**/*.test.ts',
     ],
+    setupFiles: ['core/testing/seeds.ts'],
     testTimeout: 60_000,
     hookTimeout: 120_000,
   },

@@ -29,15 +29,20 @@ export {
   uploadQuerySchema,
 } from './art.ts';
 export {
-  HANDOFF_KINDS,
+  groundOf,
   type Handoff,
-  type HandoffKind,
+  type HandoffAsked,
+  type HandoffList,
   type HandoffRequest,
   type HandoffState,
   handoffListSchema,
+  handoffMoveSchema,
   handoffRequestSchema,
   handoffSchema,
   handoffStateSchema,
+  patternWords,
+  stillQuerySchema,
+  usualPattern,
 } from './handoff.ts';
 export { joinSequences, paintedLayers } from './painted-layers.ts';
 export { PROBLEM_CODES, type Problem, type ProblemCode, problemSchema } from './problem.ts';
@@ -52,6 +57,17 @@ export {
   type Shot,
   shotSchema,
 } from './shot.ts';
+export {
+  easeShelfSchema,
+  type KeptEase,
+  keptEaseSchema,
+  newKeptEaseSchema,
+  newTakeSchema,
+  type Take,
+  takeListSchema,
+  takeSceneSchema,
+  takeWordsSchema,
+} from './takes.ts';
 export {
   createdSchema,
   FRAME_PRESETS,

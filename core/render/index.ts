@@ -3,15 +3,20 @@ export {
   jobBytes,
   KERNEL_MEMORY,
   type KernelExports,
+  PIXEL_FORMATS,
+  type PixelFormat,
+  type Rendered,
   type RowsJob,
   runRows,
   SingleThreadRenderer,
 } from './kernel.ts';
+export { applyLook, type LayerLook } from './layer-look.ts';
 export { encodeLayers, type ImageAddress, levelOfImage, packBackground } from './layer-table.ts';
 export {
   type Background,
   BLACK,
   CLEAR,
+  type GroupLayer,
   type ImageLayer,
   type PathLayer,
   type RenderLayer,
@@ -19,12 +24,15 @@ export {
   renderLayers,
   repeatLevels,
 } from './layers.ts';
-export { type ImageLevels, renderOracle } from './oracle.ts';
+export { blurredByDisc, blurredByGauss, type ImageLevels, renderOracle } from './oracle.ts';
+export { type PathEdges, pathEdges } from './path-edges.ts';
 export {
   type FromRenderWorker,
   RenderPool,
   RenderPoolClosed,
   type RenderPort,
+  RenderWorkerLost,
+  type StopSignal,
   type ToRenderWorker,
 } from './pool.ts';
 export { buildLevels, type ImageLayout, imageLayout, storeImage } from './stored-image.ts';

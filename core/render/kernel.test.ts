@@ -17,6 +17,7 @@ import {
   renderOracle,
 } from './index.ts';
 
+const PLAIN_LOOK = { matrix: null, air: null, filtered: false };
 const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, background: CLEAR };
 
 /** A layer through the same resolution of maps and levels that plans go through. */
@@ -29,10 +30,21 @@ function layer(
 ): RenderLayer[] {
   const plane = testPlane({ id: testPlaneId(`p${id}`) }, image.widthPx, image.heightPx);
   const shown = { kind: 'image' as const, art: testArt(id, image.widthPx, image.heightPx) };
-  const facts = { planeId: plane.id, shown, distanceSpx: 1, speed: 1, opacity, repeat };
+  const facts = {
+    planeId: plane.id,
+    shown,
+    distanceSpx: 1,
+    speed: 1,
+    opacity,
+    blurPx: 0,
+    defocusPx: 0,
+    look: PLAIN_LOOK,
+    repeat,
+  };
   const { pose } = framePlan(testScene(), 1);
   const planes = [{ ...facts, state: 'drawn' as const, artToFrame }];
-  return renderLayers({ frame: 1, widthPx: VIEW.widthPx, heightPx: VIEW.heightPx, pose, planes }, VIEW);
+  const size = { widthPx: VIEW.widthPx, heightPx: VIEW.heightPx };
+  return renderLayers({ frame: 1, ...size, pose, vignette: 0, glow: 0, planes }, VIEW);
 }
 
 function worstDifference(pixels: Raster, oracle: Float64Array): number {

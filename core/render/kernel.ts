@@ -1,5 +1,6 @@
 import { type Raster, raster } from '../image/index.ts';
 import { Arena, type GrowableMemory } from './arena.ts';
+import { groupBytes, groupJob, runGroup } from './group-job.ts';
 import {
   encodeLayers,
   type ImageAddress,
@@ -8,8 +9,8 @@ import {
   packBackground,
   scratchBytes,
 } from './layer-table.ts';
-import type { RenderLayer, RenderView } from './layers.ts';
-import { imageLayout, storeImage } from './stored-image.ts';
+import { CLEAR, type GroupLayer, groupsIn, type RenderLayer, type RenderView } from './layers.ts';
+import { imageLayout, type StoredLevel, storeImage } from './stored-image.ts';
 
 /** What assembly/kernel.ts exports; addresses are bytes in the shared memory. */
 export interface KernelExports {
@@ -23,7 +24,64 @@ export interface KernelExports {
     endRow: number,
     background: number,
     dither: number,
+    format: number,
+    stop: number,
   ): void;
+  blurAcross(
+    from: number,
+    to: number,
+    widthPx: number,
+    heightPx: number,
+    weights: number,
+    radius: number,
+    room: number,
+  ): void;
+  blurDown(
+    from: number,
+    to: number,
+    widthPx: number,
+    heightPx: number,
+    strideBytes: number,
+    weights: number,
+    radius: number,
+    room: number,
+  ): void;
+  blurDisc(
+    from: number,
+    to: number,
+    widthPx: number,
+    heightPx: number,
+    strideBytes: number,
+    spans: number,
+    radius: number,
+    scale: number,
+    room: number,
+  ): void;
+  copyRows(from: number, to: number, widthPx: number, heightPx: number, strideBytes: number): void;
+  mapTiles(pixels: number, strideBytes: number, widthPx: number, heightPx: number, tiles: number): void;
+}
+
+/** What a render gives back, RGBA. Straight ones are rounded once, from the wide row in which planes add up. */
+export const PIXEL_FORMATS = ['premultiplied8', 'straight8', 'straight16'] as const;
+export type PixelFormat = (typeof PIXEL_FORMATS)[number];
+
+export const bytesPerPixel = (format: PixelFormat): number => (format === 'straight16' ? 8 : 4);
+
+/** Pixels of one rendered image. */
+export type Rendered<F extends PixelFormat = PixelFormat> = F extends 'straight16'
+  ? { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint16Array }
+  : { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint8Array };
+
+/** A copy of the pixels that lie in the memory. */
+export function renderedAt<F extends PixelFormat>(
+  buffer: ArrayBufferLike,
+  at: number,
+  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
+  format: F,
+): Rendered<F> {
+  const bytes = new Uint8Array(buffer, at, widthPx * heightPx * bytesPerPixel(format)).slice();
+  const data = format === 'straight16' ? new Uint16Array(bytes.buffer) : bytes;
+  return { format, widthPx, heightPx, data } as Rendered<F>;
 }
 
 /** Limits of the memory that kernel.wasm imports as env.memory, in 64 KiB pages: 1 MiB to 4 GiB. */
@@ -39,6 +97,9 @@ export interface RowsJob {
   readonly startRow: number;
   readonly endRow: number;
   readonly background: number;
+  readonly format: PixelFormat;
+  /** Address of an i32: the work ends at the next band once it is not 0. */
+  readonly stopAt: number;
 }
 
 /** Bytes that a caller of runRows must own at `tableAt` and `scratchAt`. */
@@ -60,6 +121,8 @@ export function runRows(kernel: KernelExports, memory: GrowableMemory, job: Rows
     job.endRow,
     job.background,
     job.table.dither ? 1 : 0,
+    PIXEL_FORMATS.indexOf(job.format),
+    job.stopAt,
   );
 }
 
@@ -83,34 +146,80 @@ export class SingleThreadRenderer {
     this.images.set(artId, { address, layout });
   }
 
-  /** Premultiplied pixels of one image. Throws when an image has not been added. */
+  /** Pixels of one image. Throws when an image has not been added. */
   render(layers: readonly RenderLayer[], view: RenderView): Raster<'premultiplied'> {
-    for (const layer of layers) {
-      if (layer.kind === 'image' && !this.images.has(layer.artId))
-        throw new Error(`Art ${layer.artId} was not added`);
+    const { widthPx, heightPx, data } = this.renderAs(layers, view, 'premultiplied8');
+    return raster(widthPx, heightPx, 'premultiplied', data);
+  }
+
+  /** As `render`, in any format. */
+  renderAs<F extends PixelFormat>(layers: readonly RenderLayer[], view: RenderView, format: F): Rendered<F> {
+    const { arena } = this;
+    const groups = new Map<GroupLayer, StoredLevel>();
+    const owned: number[] = [];
+    const take = (bytes: number): number => {
+      const at = arena.allocate(bytes);
+      owned.push(at);
+      return at;
+    };
+    try {
+      for (const group of groupsIn(layers)) groups.set(group, this.drawGroup(group, groups, take));
+      const outAt = take(view.widthPx * view.heightPx * bytesPerPixel(format));
+      this.draw(layers, view, groups, outAt, format);
+      return renderedAt(arena.memory.buffer, outAt, view, format);
+    } finally {
+      for (const address of owned) arena.release(address);
     }
-    const { widthPx, heightPx } = view;
-    const table = encodeLayers(layers, (id, level) => {
-      const image = this.images.get(id);
-      return image && levelOfImage(image, level);
+  }
+
+  private drawGroup(
+    group: GroupLayer,
+    groups: ReadonlyMap<GroupLayer, StoredLevel>,
+    take: (bytes: number) => number,
+  ): StoredLevel {
+    const bytes = groupBytes(group);
+    const at = { result: take(bytes.result), drawn: take(bytes.drawn), pass: take(bytes.pass) };
+    this.draw(group.inner, { ...group, background: CLEAR }, groups, at.drawn, 'premultiplied8');
+    const job = groupJob(group, at);
+    runGroup(this.kernel, this.arena.memory.buffer, job);
+    return job.result;
+  }
+
+  private draw(
+    layers: readonly RenderLayer[],
+    { widthPx, heightPx, background }: Pick<RenderView, 'widthPx' | 'heightPx' | 'background'>,
+    groups: ReadonlyMap<GroupLayer, StoredLevel>,
+    outAt: number,
+    format: PixelFormat,
+  ): void {
+    const table = encodeLayers(layers, {
+      levelOf: (id, level) => {
+        const image = this.images.get(id);
+        if (!image) throw new Error(`Art ${id} was not added`);
+        return levelOfImage(image, level);
+      },
+      groupOf: (group) => groups.get(group),
     });
     const bytes = jobBytes(widthPx, table);
     const tableAt = this.arena.allocate(bytes.table);
     const scratchAt = this.arena.allocate(bytes.scratch);
-    const outAt = this.arena.allocate(widthPx * heightPx * 4);
-    const background = packBackground(view.background);
-    runRows(this.kernel, this.arena.memory, {
-      table,
-      tableAt,
-      scratchAt,
-      outAt,
-      widthPx,
-      startRow: 0,
-      endRow: heightPx,
-      background,
-    });
-    const pixels = new Uint8Array(this.arena.memory.buffer, outAt, widthPx * heightPx * 4).slice();
-    for (const address of [tableAt, scratchAt, outAt]) this.arena.release(address);
-    return raster(widthPx, heightPx, 'premultiplied', pixels);
+    const stopAt = this.arena.allocate(4);
+    try {
+      new Uint32Array(this.arena.memory.buffer, stopAt, 1)[0] = 0;
+      runRows(this.kernel, this.arena.memory, {
+        table,
+        tableAt,
+        scratchAt,
+        outAt,
+        widthPx,
+        startRow: 0,
+        endRow: heightPx,
+        background: packBackground(background),
+        format,
+        stopAt,
+      });
+    } finally {
+      for (const address of [tableAt, scratchAt, stopAt]) this.arena.release(address);
+    }
   }
 }

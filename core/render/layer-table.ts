@@ -1,21 +1,34 @@
 import { repeatsAcross, repeatsDown } from '../document/index.ts';
 import type { Affine } from '../geometry/index.ts';
 import { rampOf } from '../look/index.ts';
-import { type Background, type ImageLayer, needsDither, type PathLayer, type RenderLayer } from './layers.ts';
+import { CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from './layer-look.ts';
+import {
+  type Background,
+  type GroupLayer,
+  type ImageLayer,
+  needsDither,
+  type PathLayer,
+  type RenderLayer,
+} from './layers.ts';
 import { edgeBounds } from './path-edges.ts';
 import type { ImageLayout, StoredLevel } from './stored-image.ts';
 
 /** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
 const LAYER_BYTES = 128;
 const CULL_TILE_PX = 32;
+/** Bytes of a look without its curves. */
+const LOOK_BYTES = 64;
 
 export interface ImageAddress {
   readonly address: number;
   readonly layout: ImageLayout;
 }
 
-/** A level of an image as it lies in the memory: addresses from its start. Undefined where it is not there. */
-export type LevelLookup = (artId: string, level: number) => StoredLevel | undefined;
+/** Where pixels lie in the memory. Undefined where they are not there. */
+export interface StoredPixels {
+  levelOf(artId: string, level: number): StoredLevel | undefined;
+  groupOf(group: GroupLayer): StoredLevel | undefined;
+}
 
 /** The level of an image that lies in one piece. */
 export function levelOfImage({ address, layout }: ImageAddress, index: number): StoredLevel | undefined {
@@ -23,31 +36,73 @@ export function levelOfImage({ address, layout }: ImageAddress, index: number): 
   return level && { ...level, pixelsAt: address + level.pixelsAt, tilesAt: address + level.tilesAt };
 }
 
-/** What the kernel reads of one frame: `count` entries, and behind them the edges and ramps that they name. */
+/** What the kernel reads of one frame: `count` entries, and behind them the edges, ramps and looks that they name. */
 export interface LayerTable {
   readonly bytes: Uint8Array;
   readonly count: number;
   readonly dither: boolean;
 }
 
+/** One entry to be written: a level that is read, or a path. A blend is two entries, the second its coarser level. */
+type Entry =
+  | {
+      readonly kind: 'level';
+      readonly map: Affine;
+      readonly level: StoredLevel;
+      readonly layer: ImageLayer | GroupLayer;
+      /** Share of the entry that follows, which is then not drawn by itself. */
+      readonly weight: number;
+      readonly isSecond: boolean;
+    }
+  | { readonly kind: 'path'; readonly layer: PathLayer };
+
+function entriesOf(layer: RenderLayer, stored: StoredPixels): Entry[] {
+  if (layer.kind === 'path') return [{ kind: 'path', layer }];
+  if (layer.kind === 'group') {
+    const level = stored.groupOf(layer);
+    return level
+      ? [{ kind: 'level', map: layer.imageToGroup, level, layer, weight: 0, isSecond: false }]
+      : [];
+  }
+  const level = stored.levelOf(layer.artId, layer.level);
+  if (!level) return [];
+  const coarser = layer.blend && stored.levelOf(layer.artId, layer.blend.level);
+  const weight = coarser ? (layer.blend?.weight ?? 0) : 0;
+  const first: Entry = { kind: 'level', map: layer.imageToLevel, level, layer, weight, isSecond: false };
+  if (!coarser || !layer.blend) return [first];
+  return [
+    first,
+    { kind: 'level', map: layer.blend.imageToLevel, level: coarser, layer, weight: 0, isSecond: true },
+  ];
+}
+
 /**
- * The layer table for the kernel, far to near. Layers whose image is not there (still loading) are left out.
+ * The layer table for the kernel, far to near. Layers whose pixels are not there (still loading) are left out.
  * The map is shifted so that it takes integer pixel indices to texels of the bordered level:
  * centre of pixel +½, centre of texel −½, border +1.
  */
-export function encodeLayers(layers: readonly RenderLayer[], levelOf: LevelLookup): LayerTable {
-  const drawn = layers.filter((layer) => layer.kind === 'path' || levelOf(layer.artId, layer.level));
-  const tails = drawn.map((layer) => (layer.kind === 'path' ? tailBytes(layer) : 0));
-  const bytes = drawn.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
+export function encodeLayers(layers: readonly RenderLayer[], stored: StoredPixels): LayerTable {
+  const entries = layers.flatMap((layer) => entriesOf(layer, stored));
+  const tails = entries.map(tailBytes);
+  const bytes = entries.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
   const table = new DataView(new ArrayBuffer(bytes));
-  let tail = drawn.length * LAYER_BYTES;
-  drawn.forEach((layer, i) => {
-    if (layer.kind === 'path') writePath(table, i * LAYER_BYTES, tail, layer);
-    else writeImage(table, i * LAYER_BYTES, layer, levelOf(layer.artId, layer.level) as StoredLevel);
+  let tail = entries.length * LAYER_BYTES;
+  entries.forEach((entry, i) => {
+    if (entry.kind === 'path') writePath(table, i * LAYER_BYTES, tail, entry.layer);
+    else writeLevel(table, i * LAYER_BYTES, tail, entry);
     tail += tails[i] as number;
   });
-  return { bytes: new Uint8Array(table.buffer), count: drawn.length, dither: needsDither(drawn) };
+  return { bytes: new Uint8Array(table.buffer), count: entries.length, dither: needsDither(layers) };
 }
+
+/** Edges and ramp of a path, look of any: a multiple of 16. */
+function tailBytes(entry: Entry): number {
+  if (entry.kind === 'path') return pathBytes(entry.layer) + lookBytes(pathLook(entry.layer));
+  return entry.isSecond ? 0 : lookBytes(entry.layer.look);
+}
+
+const lookBytes = (look: LayerLook | null): number =>
+  look === null ? 0 : LOOK_BYTES + (look.curve ? 3 * CURVE_LENGTH * 2 : 0);
 
 /** Shifts a map from continuous image px so that it takes pixel indices: centre of pixel +½. */
 const atPixelCentres = ({ a, b, c, d, e, f }: Affine, shift: number): number[] => [
@@ -68,42 +123,75 @@ function writeEntry(table: DataView, at: number, map: readonly number[], words: 
   });
 }
 
-const opacityQ15 = (opacity: number): number => Math.round(Math.min(1, opacity) * 32768);
+const inQ15 = (share: number): number => Math.round(Math.min(1, share) * 32768);
 const KIND = { unrolled: 0, rolled: 1, paths: 2, scattered: 3 } as const;
+const BITS = { across: 1, down: 2, second: 4, screen: 8 } as const;
 /** Texels an output px past which a row of a tiled image is read one by one: the row in between would not fit. */
 const GATHERED_TEXELS = 2;
 
-function writeImage(table: DataView, at: number, layer: ImageLayer, level: StoredLevel): void {
-  const { a, b, c } = layer.imageToLevel;
-  const turned = b !== 0 || c !== 0;
-  const tiled = layer.repeat !== 'none';
+function writeLevel(
+  table: DataView,
+  at: number,
+  tail: number,
+  { map, level, layer, weight, isSecond }: Extract<Entry, { kind: 'level' }>,
+): void {
+  const turned = map.b !== 0 || map.c !== 0;
+  const repeat = layer.kind === 'image' ? layer.repeat : 'none';
   const kind =
-    tiled && (turned || Math.abs(a) > GATHERED_TEXELS)
+    repeat !== 'none' && (turned || Math.abs(map.a) > GATHERED_TEXELS)
       ? KIND.scattered
       : turned
         ? KIND.rolled
         : KIND.unrolled;
-  writeEntry(table, at, atPixelCentres(layer.imageToLevel, 0.5), [
+  writeEntry(table, at, atPixelCentres(map, 0.5), [
     level.pixelsAt,
     level.strideBytes,
     level.widthPx,
     level.heightPx,
     level.tilesAt,
     level.tileColumns,
-    opacityQ15(layer.opacity),
+    inQ15(layer.opacity),
     kind,
   ]);
-  const bits = (repeatsAcross(layer.repeat) ? 1 : 0) | (repeatsDown(layer.repeat) ? 2 : 0);
+  const bits =
+    (repeatsAcross(repeat) ? BITS.across : 0) |
+    (repeatsDown(repeat) ? BITS.down : 0) |
+    (isSecond ? BITS.second : 0) |
+    (layer.kind === 'group' && layer.mode === 'screen' ? BITS.screen : 0);
   table.setInt32(at + 116, bits, true);
+  table.setInt32(at + 120, inQ15(weight), true);
+  if (!isSecond) writeLook(table, at, tail, layer.look);
+}
+
+/** Where the look lies stands at byte 124 of the entry: 0 for none. */
+function writeLook(table: DataView, at: number, tail: number, look: LayerLook | null): void {
+  if (!look) return;
+  const { matrix, curve, vignette } = look;
+  table.setInt32(at + 124, tail, true);
+  matrix?.forEach((value, i) => {
+    table.setFloat32(tail + 4 * i, value, true);
+  });
+  table.setInt32(tail + 36, (matrix ? 1 : 0) | (curve ? 2 : 0) | (vignette ? 4 : 0), true);
+  if (vignette) {
+    const { strength, centreX, centreY, halfDiagonalPx } = vignette;
+    [strength, centreX - 0.5, centreY - 0.5, halfDiagonalPx].forEach((value, i) => {
+      table.setFloat32(tail + 40 + 4 * i, value, true);
+    });
+  }
+  if (curve) new Uint16Array(table.buffer, tail + LOOK_BYTES, 3 * CURVE_LENGTH).set(curveTables(curve));
 }
 
 /** Edges, then the ramp as four 16-bit lanes an entry; a multiple of 16. */
-const tailBytes = ({ edges, paint }: PathLayer): number =>
+const pathBytes = ({ edges, paint }: PathLayer): number =>
   edges.byteLength + Math.ceil(((rampOf(paint).length / 4) * 8) / 16) * 16;
+
+/** Matrix and curve are worked into the ramp; only the vignette is left. */
+const pathLook = ({ look }: PathLayer): LayerLook | null =>
+  look?.vignette ? { matrix: null, curve: null, vignette: look.vignette } : null;
 
 function writePath(table: DataView, at: number, tail: number, layer: PathLayer): void {
   const { edges, paint } = layer;
-  const ramp = rampOf(paint);
+  const ramp = lookedRamp(paint, layer.look);
   const rampFrom = tail + edges.byteLength;
   const { left, right, top, bottom } = edgeBounds(edges);
   new Float32Array(table.buffer, tail, edges.length).set(edges);
@@ -116,18 +204,19 @@ function writePath(table: DataView, at: number, tail: number, layer: PathLayer):
     right,
     rampFrom,
     ramp.length / 4,
-    opacityQ15(layer.opacity),
+    inQ15(layer.opacity),
     KIND.paths,
   ]);
   table.setInt32(at + 104, top, true);
   table.setInt32(at + 108, bottom, true);
   table.setInt32(at + 112, paint.kind === 'radial' ? 1 : 0, true);
+  writeLook(table, at, tail + pathBytes(layer), pathLook(layer));
 }
 
 /** Bytes of scratch that one call of renderRows needs for `layers` layers and rows of `widthPx`. */
 export function scratchBytes(widthPx: number, layers: number): number {
   const columns = Math.ceil(widthPx / CULL_TILE_PX);
-  const row = widthPx * 24 + columns * 4 + 512;
+  const row = widthPx * 40 + columns * 4 + 768;
   const perLayer = columns * 9 + widthPx * 12 + 128;
   return row + layers * perLayer;
 }

@@ -8,6 +8,7 @@ import {
 } from '../document/index.ts';
 import {
   type Affine,
+  applyAffine,
   type Box,
   compose,
   IDENTITY,
@@ -21,6 +22,8 @@ import { mipCount, mipLevelFor } from '../image/index.ts';
 import { boxToGradient, type Paint } from '../look/index.ts';
 import { type Outline, outlinesBox, parsePath } from '../shapes/index.ts';
 import type { FramePlan, PlanePlan } from '../shot/index.ts';
+import { blurIn, reducedFrame } from './group-frame.ts';
+import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
 import { type PathEdges, pathEdges } from './path-edges.ts';
 
 /** Premultiplied 8-bit RGBA laid under everything. */
@@ -43,16 +46,22 @@ export interface RenderView {
   readonly background: Background;
 }
 
+/** A mip level to sample. */
+export interface LevelRead {
+  readonly level: number;
+  /** Image px to texels of that level, both continuous (pixel i covers [i, i + 1)). */
+  readonly imageToLevel: Affine;
+}
+
 /** One drawn image, resolved for one view. */
-export interface ImageLayer {
+export interface ImageLayer extends LevelRead {
   readonly kind: 'image';
   readonly artId: ArtId;
   readonly widthPx: number;
   readonly heightPx: number;
-  /** Mip level to sample. */
-  readonly level: number;
-  /** Image px to texels of that level, both continuous (pixel i covers [i, i + 1)). */
-  readonly imageToLevel: Affine;
+  /** The next coarser level, mixed in by `weight` (0 to 1) where one level gives way to the other. */
+  readonly blend: (LevelRead & { readonly weight: number }) | null;
+  readonly look: LayerLook | null;
   /** 0 to 1. */
   readonly opacity: number;
   /** Along which axes of the level reading comes round again instead of ending. */
@@ -66,21 +75,144 @@ export interface PathLayer {
   readonly paint: Paint;
   /** Image px to the plane of the gradient; the identity for a solid. */
   readonly imageToGradient: Affine;
+  readonly look: LayerLook | null;
   readonly opacity: number;
 }
-export type RenderLayer = ImageLayer | PathLayer;
+
+/** Layers drawn by themselves first, on a clear ground, then blurred, then laid over as one picture. */
+export interface GroupLayer {
+  readonly kind: 'group';
+  /** Far to near, resolved for a view of their own. */
+  readonly inner: readonly RenderLayer[];
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** Image px to px of the group's own picture. */
+  readonly imageToGroup: Affine;
+  /** In px of the group's picture; 0 leaves it sharp. */
+  readonly gaussianSigmaPx: number;
+  readonly discRadiusPx: number;
+  readonly look: LayerLook | null;
+  readonly opacity: number;
+  /** `screen` lightens what is there (W3C Compositing and Blending Level 1, section 10.1.3). */
+  readonly mode: 'over' | 'screen';
+}
+export type RenderLayer = ImageLayer | PathLayer | GroupLayer;
 
 /** The layers of a plan that leave a mark, far to near. Singular maps and clear planes drop out. */
 export function renderLayers(plan: FramePlan, view: RenderView): RenderLayer[] {
-  return plan.planes.flatMap((plane): RenderLayer[] => {
-    if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
-    const artToImage = compose(view.frameToImage, plane.artToFrame);
-    const imageToArt = invertAffine(artToImage);
-    if (!imageToArt) return [];
-    return plane.shown.kind === 'image'
-      ? [imageLayer(plane.shown.art, artToImage, imageToArt, plane)]
-      : tiledPathLayers(plane.shown, artToImage, plane, view);
+  const vignette = vignetteIn(plan, view);
+  const layers = plan.planes.map((plane) => planeLayers(plane, view, vignette));
+  const nearest = plan.planes.findLastIndex((plane) => plane.look.filtered);
+  if (plan.glow <= 0 || nearest < 0) return layers.flat();
+  const glow = glowLayer(plan, view, vignette);
+  return layers.flatMap((of, i) => (i === nearest ? [...of, glow] : of));
+}
+
+/** Planes whose art is smaller on the image than this leave no mark. */
+const LEAST_SHOWN_PX = 1 / 512;
+
+type DrawnPlane = Extract<PlanePlan, { state: 'drawn' }>;
+
+function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | null): RenderLayer[] {
+  if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
+  const blur = blurIn(plane, view);
+  const opacityOfAll = plane.opacity < 1 && plane.shown.kind === 'paths' && plane.shown.paths.length > 1;
+  if (!blur && !opacityOfAll) return sharpLayers(plane, view, layerLook(plane.look, vignette));
+  const group = blur
+    ? reducedFrame(view, blur, paintedOnImage(plane, view))
+    : { frame: { ...view, imageToGroup: IDENTITY, isReduced: false }, blur: { sigmaPx: 0, radiusPx: 0 } };
+  if (!group) return [];
+  const { frame, blur: reduced } = group;
+  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null), frame.isReduced);
+  if (inner.length === 0) return [];
+  return [
+    {
+      kind: 'group',
+      inner,
+      widthPx: frame.widthPx,
+      heightPx: frame.heightPx,
+      imageToGroup: frame.imageToGroup,
+      gaussianSigmaPx: frame.isReduced ? withoutOwnBlur(reduced.sigmaPx, inner) : reduced.sigmaPx,
+      discRadiusPx: reduced.radiusPx,
+      look: plane.look.filtered && vignette ? { matrix: null, curve: null, vignette } : null,
+      opacity: plane.opacity,
+      mode: 'over',
+    },
+  ];
+}
+
+/** Reading a reduced picture between its px blurs by the variance of a triangle as wide as two of them, px². */
+const TRIANGLE_VARIANCE = 1 / 6;
+/** And its texels by that of a box and a triangle, times their size squared. */
+const TEXEL_VARIANCE = 1 / 12 + TRIANGLE_VARIANCE;
+
+/** What a Gaussian must still do once reducing and reading have blurred by themselves. */
+function withoutOwnBlur(sigmaPx: number, inner: readonly RenderLayer[]): number {
+  const [first] = inner;
+  const back = first?.kind === 'image' ? invertAffine(first.imageToLevel) : null;
+  const texelPx = back ? leastScale(back) : 1;
+  const own = TRIANGLE_VARIANCE + TEXEL_VARIANCE * texelPx * texelPx;
+  return sigmaPx > 0 ? Math.sqrt(Math.max(0.01, sigmaPx * sigmaPx - own)) : 0;
+}
+
+/** Bounds of a plane's paint in image px; null where it is tiled without end. */
+function paintedOnImage({ shown, artToFrame, repeat }: DrawnPlane, view: RenderView): Box | null {
+  if (repeat !== 'none') return null;
+  const facts = shown.kind === 'image' ? shown.art : shown.facts;
+  const whole = { x0: 0, y0: 0, x1: facts.widthPx, y1: facts.heightPx };
+  return mapBox(compose(view.frameToImage, artToFrame), facts.painted ?? whole);
+}
+
+/** `coarse`: texels no smaller than px, so that what is blurred anyway is the mean of all its paint. */
+function sharpLayers(
+  plane: DrawnPlane,
+  view: RenderView,
+  look: LayerLook | null,
+  coarse = false,
+): RenderLayer[] {
+  const artToImage = compose(view.frameToImage, plane.artToFrame);
+  const imageToArt = invertAffine(artToImage);
+  if (!imageToArt) return [];
+  const { shown } = plane;
+  if (shown.kind === 'paths') return tiledPathLayers(shown, artToImage, plane, view, look);
+  const { widthPx, heightPx } = shown.art;
+  const vanishes =
+    plane.repeat === 'none' && leastScale(artToImage) * Math.max(widthPx, heightPx) < LEAST_SHOWN_PX;
+  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look, coarse)];
+}
+
+function vignetteIn(plan: FramePlan, view: RenderView): Vignette | null {
+  if (plan.vignette <= 0) return null;
+  const { x: centreX, y: centreY } = applyAffine(view.frameToImage, {
+    x: plan.widthPx / 2,
+    y: plan.heightPx / 2,
   });
+  const halfDiagonalPx = (leastScale(view.frameToImage) * Math.hypot(plan.widthPx, plan.heightPx)) / 2;
+  return { strength: plan.vignette, centreX, centreY, halfDiagonalPx };
+}
+
+/** Standard deviation of the glow, as a share of the frame's width. */
+const GLOW_SHARE = 0.015;
+
+/** What is bright of all that the filter lies over, blurred, to be screened over it. */
+function glowLayer(plan: FramePlan, view: RenderView, vignette: Vignette | null): GroupLayer {
+  const sigmaPx = GLOW_SHARE * plan.widthPx * leastScale(view.frameToImage);
+  const reduced = reducedFrame(view, { sigmaPx, radiusPx: 0 }, null);
+  if (!reduced) throw new Error('A view shows itself');
+  const { frame, blur } = reduced;
+  const inner = plan.planes.flatMap((plane) => (plane.look.filtered ? planeLayers(plane, frame, null) : []));
+  return {
+    kind: 'group',
+    inner,
+    widthPx: frame.widthPx,
+    heightPx: frame.heightPx,
+    imageToGroup: frame.imageToGroup,
+    gaussianSigmaPx: withoutOwnBlur(blur.sigmaPx, inner),
+    discRadiusPx: 0,
+    look: { matrix: null, curve: { kind: 'glow' }, vignette },
+    opacity: plan.glow,
+    mode: 'screen',
+  };
 }
 
 type Art = Extract<Shown, { kind: 'image' }>['art'];
@@ -92,13 +224,28 @@ function imageLayer(
   artToImage: Affine,
   imageToArt: Affine,
   { opacity, repeat }: Drawn,
+  look: LayerLook | null,
+  coarse: boolean,
 ): ImageLayer {
   const { id: artId, widthPx, heightPx } = art;
-  const wanted = mipLevelFor(leastScale(artToImage), mipCount(widthPx, heightPx));
-  const level = Math.min(wanted, repeatLevels(art, repeat));
-  const imageToLevel = compose(scaling(1 / 2 ** level), imageToArt);
-  return { kind: 'image', artId, widthPx, heightPx, level, imageToLevel, opacity, repeat };
+  const scale = leastScale(artToImage);
+  const levels = Math.min(mipCount(widthPx, heightPx) - 1, repeatLevels(art, repeat)) + 1;
+  const level = mipLevelFor(coarse ? scale / 2 : scale, levels);
+  const read = (at: number): LevelRead => ({
+    level: at,
+    imageToLevel: compose(scaling(1 / 2 ** at), imageToArt),
+  });
+  const weight = level + 1 < levels && !coarse ? blendWeight(scale, level) : 0;
+  const blend = weight > 0 ? { ...read(level + 1), weight } : null;
+  return { kind: 'image', artId, widthPx, heightPx, ...read(level), blend, look, opacity, repeat };
 }
+
+/** The last part of a level's octave, over which the next coarser one is mixed in, so that nothing jumps in a truck. */
+const BLEND_OCTAVES = 0.3;
+
+/** Share of the next coarser level: 0 through most of the octave, for sharpness, rising to 1 where that level is 1:1. */
+const blendWeight = (outPxPerArtPx: number, level: number): number =>
+  Math.min(1, Math.max(0, (Math.log2(1 / outPxPerArtPx) - level - 1 + BLEND_OCTAVES) / BLEND_OCTAVES));
 
 /**
  * The coarsest level at which a tiled image still has a whole number of texels, so that its seam stays where it is:
@@ -141,11 +288,12 @@ function tiledPathLayers(
   artToImage: Affine,
   { opacity, repeat }: Drawn,
   view: RenderView,
+  look: LayerLook | null,
 ): PathLayer[] {
   const back = invertAffine(artToImage);
   if (!back) return [];
   const { widthPx, heightPx, painted } = shown.facts;
-  if (repeat === 'none' || !painted) return pathLayers(shown, artToImage, back, opacity, view);
+  if (repeat === 'none' || !painted) return pathLayers(shown, artToImage, back, opacity, view, look);
   const seen = mapBox(back, { x0: 0, y0: 0, x1: view.widthPx, y1: view.heightPx });
   const copies = (from: number, to: number, p0: number, p1: number, period: number, tiled: boolean) => {
     const first = Math.ceil((from - p1) / period);
@@ -157,7 +305,7 @@ function tiledPathLayers(
   return down.flatMap((y) =>
     across.flatMap((x) => {
       const copyToImage = compose(artToImage, translation(x, y));
-      return pathLayers(shown, copyToImage, compose(translation(-x, -y), back), opacity, view);
+      return pathLayers(shown, copyToImage, compose(translation(-x, -y), back), opacity, view, look);
     }),
   );
 }
@@ -169,6 +317,7 @@ function pathLayers(
   imageToArt: Affine,
   opacity: number,
   view: RenderView,
+  look: LayerLook | null,
 ): PathLayer[] {
   return shown.paths.toReversed().flatMap((painted): PathLayer[] => {
     const { paint } = painted;
@@ -181,10 +330,20 @@ function pathLayers(
       paint.kind === 'solid'
         ? IDENTITY
         : compose(boxToGradient(paint, { x, y, widthPx: x1 - x, heightPx: y1 - y }), imageToArt);
-    return [{ kind: 'path', edges, paint, imageToGradient, opacity }];
+    return [{ kind: 'path', edges, paint, imageToGradient, look, opacity }];
   });
 }
 
-/** Whether the layers hold a gradient, whose slow steps would show as bands if they were rounded to the nearest. */
+/** Every group among the layers and within groups, each after those that it holds. */
+export const groupsIn = (layers: readonly RenderLayer[]): GroupLayer[] =>
+  layers.flatMap((layer) => (layer.kind === 'group' ? [...groupsIn(layer.inner), layer] : []));
+
+/** Whether the layers hold a gradient, a blur, air or a vignette, whose slow steps would show as bands if they were rounded to the nearest. */
 export const needsDither = (layers: readonly RenderLayer[]): boolean =>
-  layers.some((layer) => layer.kind === 'path' && layer.paint.kind !== 'solid');
+  layers.some(
+    (layer) =>
+      (layer.kind === 'group' &&
+        (layer.gaussianSigmaPx > 0 || layer.discRadiusPx > 0 || needsDither(layer.inner))) ||
+      (layer.kind === 'path' && layer.paint.kind !== 'solid') ||
+      (layer.look !== null && (layer.look.curve !== null || layer.look.vignette !== null)),
+  );

@@ -1,15 +1,26 @@
 import { type Repeat, repeatsAcross, repeatsDown } from '../document/index.ts';
-import { applyAffine } from '../geometry/index.ts';
+import { type Affine, applyAffine } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
 import { colourAt, srgbOfHex } from '../look/index.ts';
-import type { Background, PathLayer, RenderLayer } from './layers.ts';
+import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
+import {
+  type Background,
+  CLEAR,
+  type GroupLayer,
+  type ImageLayer,
+  type LevelRead,
+  type PathLayer,
+  type RenderLayer,
+} from './layers.ts';
 
 /** The mip levels of one image, finest first. */
 export type ImageLevels = readonly Raster<'premultiplied'>[];
 
 /**
  * The plain float renderer that everything faster is measured against. One pixel at a time: bilinear reading of
- * premultiplied texels, clear outside the art; paths by the covered spans of many lines a row; then source-over (W3C Compositing and Blending Level 1, section 5.1).
+ * premultiplied texels, clear outside the art, of one level or two; paths by the covered spans of many lines a row; groups
+ * by themselves, at full size, through a Gaussian and a disc; then source-over or screen (W3C Compositing and Blending
+ * Level 1, sections 5.1 and 10.1.3).
  * Returns premultiplied RGBA, 0 to 255, unrounded, `4·width·height` values. Throws when an image is missing.
  */
 export function renderOracle(
@@ -28,27 +39,139 @@ export function renderOracle(
       drawPath(layer, out, widthPx, heightPx);
       continue;
     }
-    const level = images.get(layer.artId)?.[layer.level];
-    if (!level) throw new Error(`No level ${layer.level} of art ${layer.artId}`);
-    const { a, b, c, d, e, f } = layer.imageToLevel;
+    const read = layer.kind === 'image' ? imageReader(layer, images) : groupReader(layer, images);
+    const isScreen = layer.kind === 'group' && layer.mode === 'screen';
     for (let y = 0; y < heightPx; y++) {
       for (let x = 0; x < widthPx; x++) {
-        const [px, py] = [x + 0.5, y + 0.5];
-        readBilinear(level, layer.repeat, a * px + c * py + e - 0.5, b * px + d * py + f - 0.5, sample);
-        sourceOver(out, (y * widthPx + x) * 4, sample, layer.opacity);
+        read(x + 0.5, y + 0.5, sample);
+        if (layer.look) coloured(layer.look, sample, x + 0.5, y + 0.5);
+        (isScreen ? screenOver : sourceOver)(out, (y * widthPx + x) * 4, sample, layer.opacity);
       }
     }
   }
   return out;
 }
 
-function readBilinear(
-  image: Raster<'premultiplied'>,
-  repeat: Repeat,
-  u: number,
-  v: number,
-  out: Float64Array,
-): void {
+/** Writes the source at a point of the image. */
+type Reader = (x: number, y: number, out: Float64Array) => void;
+
+function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>): Reader {
+  const from = (read: LevelRead): Reader => {
+    const level = images.get(layer.artId)?.[read.level];
+    if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
+    return mappedReader(level, layer.repeat, read.imageToLevel);
+  };
+  const finer = from(layer);
+  const { blend } = layer;
+  if (!blend) return finer;
+  const coarser = from(blend);
+  const second = new Float64Array(4);
+  return (x, y, out) => {
+    finer(x, y, out);
+    coarser(x, y, second);
+    for (let c = 0; c < 4; c++)
+      out[c] = (out[c] as number) * (1 - blend.weight) + (second[c] as number) * blend.weight;
+  };
+}
+
+const mappedReader =
+  (image: OracleImage, repeat: Repeat, { a, b, c, d, e, f }: Affine): Reader =>
+  (x, y, out) =>
+    readBilinear(image, repeat, a * x + c * y + e - 0.5, b * x + d * y + f - 0.5, out);
+
+function groupReader(group: GroupLayer, images: ReadonlyMap<string, ImageLevels>): Reader {
+  const { widthPx, heightPx, inner, gaussianSigmaPx, discRadiusPx } = group;
+  const drawn = renderOracle(inner, images, widthPx, heightPx, CLEAR);
+  const soft = gaussianSigmaPx > 0 ? blurredByGauss(drawn, widthPx, heightPx, gaussianSigmaPx) : drawn;
+  const data = discRadiusPx > 0 ? blurredByDisc(soft, widthPx, heightPx, discRadiusPx) : soft;
+  return mappedReader({ widthPx, heightPx, data }, 'none', group.imageToGroup);
+}
+
+function coloured(look: LayerLook, colour: Float64Array, x: number, y: number): void {
+  applyLook(look, colour, 0);
+  if (!look.vignette) return;
+  const left = vignetteAtPixel(look.vignette, x, y);
+  for (let c = 0; c < 3; c++) colour[c] = (colour[c] as number) * left;
+}
+
+/** Reaches so many standard deviations that what is left out is under 1e-6. */
+const GAUSS_REACH = 5;
+
+/** Separable Gaussian, sampled and normalised; clear outside. Premultiplied RGBA. */
+export function blurredByGauss(
+  pixels: Float64Array,
+  widthPx: number,
+  heightPx: number,
+  sigmaPx: number,
+): Float64Array {
+  const reach = Math.ceil(GAUSS_REACH * sigmaPx);
+  const bell = Array.from({ length: 2 * reach + 1 }, (_, i) =>
+    Math.exp(-((i - reach) ** 2) / (2 * sigmaPx ** 2)),
+  );
+  const sum = bell.reduce((total, v) => total + v, 0);
+  const pass = (from: Float64Array, across: boolean): Float64Array => {
+    const to = new Float64Array(from.length);
+    for (let y = 0; y < heightPx; y++)
+      for (let x = 0; x < widthPx; x++)
+        for (let k = -reach; k <= reach; k++) {
+          const [sx, sy] = across ? [x + k, y] : [x, y + k];
+          if (sx < 0 || sy < 0 || sx >= widthPx || sy >= heightPx) continue;
+          const weight = (bell[k + reach] as number) / sum;
+          for (let c = 0; c < 4; c++)
+            to[(y * widthPx + x) * 4 + c] =
+              (to[(y * widthPx + x) * 4 + c] as number) +
+              weight * (from[(sy * widthPx + sx) * 4 + c] as number);
+        }
+    return to;
+  };
+  return pass(pass(pixels, true), false);
+}
+
+/** Points a px along each axis at which it is asked whether they lie in the disc. */
+const DISC_POINTS = 16;
+
+/** Every px by the share of it that the disc covers. Premultiplied RGBA; clear outside. */
+export function blurredByDisc(
+  pixels: Float64Array,
+  widthPx: number,
+  heightPx: number,
+  radiusPx: number,
+): Float64Array {
+  const reach = Math.ceil(radiusPx + 0.5);
+  const kernel: { dx: number; dy: number; weight: number }[] = [];
+  for (let dy = -reach; dy <= reach; dy++)
+    for (let dx = -reach; dx <= reach; dx++) {
+      let inside = 0;
+      for (let i = 0; i < DISC_POINTS ** 2; i++) {
+        const px = dx - 0.5 + ((i % DISC_POINTS) + 0.5) / DISC_POINTS;
+        const py = dy - 0.5 + (Math.floor(i / DISC_POINTS) + 0.5) / DISC_POINTS;
+        if (px * px + py * py <= radiusPx * radiusPx) inside += 1;
+      }
+      if (inside > 0) kernel.push({ dx, dy, weight: inside });
+    }
+  const sum = kernel.reduce((total, { weight }) => total + weight, 0);
+  const to = new Float64Array(pixels.length);
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++)
+      for (const { dx, dy, weight } of kernel) {
+        const [sx, sy] = [x + dx, y + dy];
+        if (sx < 0 || sy < 0 || sx >= widthPx || sy >= heightPx) continue;
+        for (let c = 0; c < 4; c++)
+          to[(y * widthPx + x) * 4 + c] =
+            (to[(y * widthPx + x) * 4 + c] as number) +
+            (weight / sum) * (pixels[(sy * widthPx + sx) * 4 + c] as number);
+      }
+  return to;
+}
+
+/** What is read from: bytes of a level, or the unrounded picture of a group. */
+interface OracleImage {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly data: Uint8Array | Uint8ClampedArray | Float64Array;
+}
+
+function readBilinear(image: OracleImage, repeat: Repeat, u: number, v: number, out: Float64Array): void {
   out.fill(0);
   const [column, row] = [Math.floor(u), Math.floor(v)];
   const [right, down] = [u - column, v - row];
@@ -59,7 +182,7 @@ function readBilinear(
 }
 
 function addTexel(
-  image: Raster,
+  image: OracleImage,
   repeat: Repeat,
   column: number,
   row: number,
@@ -80,6 +203,14 @@ function sourceOver(out: Float64Array, at: number, source: Float64Array, opacity
   for (let c = 0; c < 4; c++) out[at + c] = (source[c] as number) * opacity + (out[at + c] as number) * rest;
 }
 
+function screenOver(out: Float64Array, at: number, source: Float64Array, opacity: number): void {
+  for (let c = 0; c < 4; c++) {
+    const s = (source[c] as number) * opacity;
+    const d = out[at + c] as number;
+    out[at + c] = s + d - (s * d) / 255;
+  }
+}
+
 /** Lines a row in which the covered spans are measured; their mean stands for the covered area. */
 const LINES = 128;
 
@@ -90,8 +221,10 @@ function drawPath(layer: PathLayer, out: Float64Array, widthPx: number, heightPx
     for (let k = 0; k < LINES; k++) addSpans(covered, crossingsOf(layer.edges, y + (k + 0.5) / LINES));
     for (let x = 0; x < widthPx; x++) {
       const share = (covered[x] as number) / LINES;
-      if (share > 0)
-        sourceOver(out, (y * widthPx + x) * 4, paintAt(layer, x + 0.5, y + 0.5), layer.opacity * share);
+      if (share <= 0) continue;
+      const paint = paintAt(layer, x + 0.5, y + 0.5);
+      if (layer.look) coloured(layer.look, paint, x + 0.5, y + 0.5);
+      sourceOver(out, (y * widthPx + x) * 4, paint, layer.opacity * share);
     }
   }
 }

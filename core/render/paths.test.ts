@@ -23,6 +23,7 @@ const layerOf = (
     edges: pathEdges(outlines, map, VIEW.widthPx, VIEW.heightPx),
     paint,
     imageToGradient: gradient,
+    look: null,
     opacity,
   }) satisfies PathLayer;
 

@@ -23,12 +23,13 @@ async function poolOf(count: number, answer?: (message: ToRenderWorker) => FromR
   const { kernel, memory } = await testKernel();
   const posted: ToRenderWorker[][] = [];
   const lose: ((reason: string) => void)[] = [];
-  const ports = Array.from({ length: count }, (_, i): RenderPort => {
+  const open = (): RenderPort => {
     let tell: (message: FromRenderWorker) => void = () => {};
-    posted.push([]);
+    const own: ToRenderWorker[] = [];
+    posted.push(own);
     return {
       post: (message) => {
-        posted[i]?.push(message);
+        own.push(message);
         const said = answer ? answer(message) : answerRenderMessage(kernel, memory, message);
         if (said) queueMicrotask(() => tell(said));
       },
@@ -38,12 +39,13 @@ async function poolOf(count: number, answer?: (message: ToRenderWorker) => FromR
       },
       close: () => {},
     };
-  });
-  return { pool: new RenderPool(memory, ports), posted, lose };
+  };
+  return { pool: new RenderPool(memory, open, count), posted, lose };
 }
 
 const image = randomImage(4, SIZE.widthPx, SIZE.heightPx);
 const copy = async (): Promise<Raster<'straight'>> => ({ ...image, data: image.data.slice() });
+const SHARP = { blend: null, look: null };
 const LAYERS: readonly RenderLayer[] = [
   {
     kind: 'image',
@@ -51,6 +53,7 @@ const LAYERS: readonly RenderLayer[] = [
     ...SIZE,
     level: 0,
     imageToLevel: compose(rotation(12), translation(-20, -9)),
+    ...SHARP,
     opacity: 0.8,
     repeat: 'none',
   },
@@ -60,6 +63,7 @@ const LAYERS: readonly RenderLayer[] = [
     ...SIZE,
     level: 1,
     imageToLevel: compose(translation(-4.5, 3), IDENTITY),
+    ...SHARP,
     opacity: 1,
     repeat: 'none',
   },
@@ -144,12 +148,98 @@ describe('the render pool', () => {
     await expect(failing.pool.render([], VIEW, 1)).rejects.toThrow('out of paint');
     const silent = await poolOf(1, () => null);
     const lost = silent.pool.render([], VIEW, 1);
-    silent.lose[0]?.('the thread stopped');
+    // Each one that is lost is replaced and given the work again, until it is clear that none will do it.
+    for (let i = 0; i < 4; i++) silent.lose[i]?.('the thread stopped');
     await expect(lost).rejects.toThrow('the thread stopped');
+    expect(silent.posted.map((messages) => messages.length)).toEqual([1, 1, 1, 1]);
     const waiting = silent.pool.render([], VIEW, 1);
     silent.pool.close();
     await expect(waiting).rejects.toBeInstanceOf(RenderPoolClosed);
     await expect(silent.pool.render([], VIEW, 1)).rejects.toBeInstanceOf(RenderPoolClosed);
+  });
+
+  it('replaces a worker that is lost and draws its rows again', async () => {
+    let deaf = true;
+    const { kernel, memory } = await testKernel();
+    const ports: { lose: (reason: string) => void; posts: number }[] = [];
+    const open = (): RenderPort => {
+      let tell: (message: FromRenderWorker) => void = () => {};
+      const own = { lose: (_reason: string) => {}, posts: 0 };
+      ports.push(own);
+      return {
+        post: (message) => {
+          own.posts += 1;
+          if (deaf && message.kind === 'rows') return;
+          const said = answerRenderMessage(kernel, memory, message);
+          queueMicrotask(() => tell(said));
+        },
+        listen: (onMessage, onLost) => {
+          tell = onMessage;
+          own.lose = onLost;
+        },
+        close: () => {},
+      };
+    };
+    const pool = new RenderPool(memory, open, 2);
+    await pool.addImage(testArtId(1), copy);
+    const drawn = pool.render(LAYERS, VIEW, 2);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    deaf = false;
+    for (const port of [...ports]) port.lose('killed');
+    const again = new Uint8Array((await drawn).data);
+    expect(ports).toHaveLength(4);
+    // One that is told dead twice is replaced once.
+    ports[0]?.lose('killed');
+    expect(ports).toHaveLength(4);
+    const fresh = await poolOf(1);
+    await fresh.pool.addImage(testArtId(1), copy);
+    expect(again).toEqual(new Uint8Array((await fresh.pool.render(LAYERS, VIEW, 1)).data));
+  });
+
+  it('reads an image again that a lost worker took with it', async () => {
+    let told = 0;
+    const { pool, lose } = await poolOf(1, ({ id }) => (told++ === 0 ? null : { kind: 'done', id }));
+    let reads = 0;
+    const added = pool.addImage(testArtId(1), () => {
+      reads += 1;
+      return copy();
+    });
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    lose[0]?.('killed');
+    await added;
+    expect([reads, pool.has(testArtId(1))]).toEqual([2, true]);
+  });
+
+  it('stops at once when it is told to, and gives the memory back', async () => {
+    const { kernel, memory } = await testKernel();
+    const waiting: (() => void)[] = [];
+    const open = (): RenderPort => {
+      let tell: (message: FromRenderWorker) => void = () => {};
+      return {
+        post: (message) =>
+          waiting.push(() => {
+            tell(answerRenderMessage(kernel, memory, message));
+          }),
+        listen: (onMessage) => {
+          tell = onMessage;
+        },
+        close: () => {},
+      };
+    };
+    const pool = new RenderPool(memory, open, 2);
+    const before = pool.usedBytes;
+    const abort = new AbortController();
+    const white = { r: 255, g: 255, b: 255, a: 255 };
+    const drawn = pool.render([], { ...VIEW, background: white }, 2, abort.signal);
+    await Promise.resolve();
+    const used = pool.usedBytes;
+    expect(used).toBeGreaterThan(before);
+    abort.abort(new Error('enough'));
+    // The kernel looks at the word before its first band: not one row is written.
+    for (const answer of waiting.splice(0)) answer();
+    await expect(drawn).rejects.toThrow('enough');
+    expect(pool.usedBytes).toBe(before);
+    await expect(pool.render([], VIEW, 1, abort.signal)).rejects.toThrow('enough');
   });
 
   it('answers with the fault instead of throwing in a worker', async () => {

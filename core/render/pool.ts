@@ -1,10 +1,18 @@
 import { type Raster, raster } from '../image/index.ts';
 import { Arena, type GrowableMemory } from './arena.ts';
-import { jobBytes, type RowsJob } from './kernel.ts';
+import { type GroupJob, groupBytes, groupJob } from './group-job.ts';
+import {
+  bytesPerPixel,
+  jobBytes,
+  type PixelFormat,
+  type Rendered,
+  type RowsJob,
+  renderedAt,
+} from './kernel.ts';
 import { encodeLayers, type ImageAddress, levelOfImage, packBackground } from './layer-table.ts';
-import type { RenderLayer, RenderView } from './layers.ts';
-import { imageLayout } from './stored-image.ts';
-import { type ChunkTarget, StreamedImage, type StreamSource } from './streamed-image.ts';
+import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from './layers.ts';
+import { imageLayout, type StoredLevel } from './stored-image.ts';
+import { type ChunkTarget, type MissingChunks, StreamedImage, type StreamSource } from './streamed-image.ts';
 
 export type ToRenderWorker =
   | {
@@ -16,7 +24,8 @@ export type ToRenderWorker =
       readonly pixels: Uint8Array;
     }
   | { readonly kind: 'chunks'; readonly id: number; readonly target: ChunkTarget }
-  | { readonly kind: 'rows'; readonly id: number; readonly job: RowsJob };
+  | { readonly kind: 'rows'; readonly id: number; readonly job: RowsJob }
+  | { readonly kind: 'group'; readonly id: number; readonly job: GroupJob };
 
 export type FromRenderWorker =
   | { readonly kind: 'done'; readonly id: number }
@@ -31,16 +40,34 @@ export interface RenderPort {
 
 /** Past this, levels that are out of view are given up. */
 const STREAM_BYTES = 1.2 * 2 ** 30;
-const IDLE_RENDERS = 3;
+/** Several pictures may render from one pool by turns. */
+const IDLE_RENDERS = 16;
 
 export class RenderPoolClosed extends Error {
   override readonly name = 'RenderPoolClosed';
 }
 
+/** What the pool asks of an AbortSignal. */
+export interface StopSignal {
+  throwIfAborted(): void;
+  addEventListener(type: 'abort', listener: () => void): void;
+  removeEventListener(type: 'abort', listener: () => void): void;
+}
+
+/** A worker that ended by itself took with it what had been handed over to it; asking again may work. */
+export class RenderWorkerLost extends Error {
+  override readonly name = 'RenderWorkerLost';
+}
+
 interface Waiting {
+  readonly message: ToRenderWorker;
+  readonly worker: number;
   readonly resolve: () => void;
   readonly reject: (error: Error) => void;
 }
+
+/** Losses without an answer in between, for each worker, after which the pool stops trying. */
+const MOST_LOSSES = 3;
 
 /**
  * Shares images and work between render workers over one shared memory. One thread owns the pool and allocates;
@@ -48,26 +75,55 @@ interface Waiting {
  */
 export class RenderPool {
   private readonly arena: Arena;
-  private readonly ports: readonly RenderPort[];
+  private readonly ports: RenderPort[] = [];
+  private readonly open: () => RenderPort;
+  private losses = 0;
   private readonly images = new Map<string, ImageAddress>();
   private readonly loading = new Map<string, Promise<void>>();
   private readonly waiting = new Map<number, Waiting>();
   private readonly busy: number[];
   private readonly streams = new Map<string, StreamedImage>();
+  private readonly awaiting = new Set<() => void>();
   /** Counts renders, for telling which levels were used last. */
   private tick = 0;
   private nextId = 1;
   private closed = false;
 
-  constructor(memory: GrowableMemory, ports: readonly RenderPort[]) {
+  /** `open` starts a worker: `size` of them now, and another for each that is lost. */
+  constructor(memory: GrowableMemory, open: () => RenderPort, size: number) {
     this.arena = new Arena(memory);
-    this.ports = ports;
-    this.busy = ports.map(() => 0);
-    for (const port of ports) {
-      port.listen(
-        (message) => this.settle(message),
-        (reason) => this.fail(new Error(reason)),
-      );
+    this.open = open;
+    this.busy = Array.from({ length: size }, () => 0);
+    for (let i = 0; i < size; i++) this.start(i);
+  }
+
+  private start(worker: number): void {
+    const port = this.open();
+    this.ports[worker] = port;
+    port.listen(
+      (message) => this.settle(message),
+      (reason) => this.replace(worker, port, reason),
+    );
+  }
+
+  /** Puts a new worker in the place of a lost one and gives it the work again: rows and groups can be drawn twice. */
+  private replace(worker: number, lost: RenderPort, reason: string): void {
+    if (this.closed || this.ports[worker] !== lost) return;
+    this.losses += 1;
+    if (this.losses > MOST_LOSSES * this.ports.length) {
+      this.fail(new RenderWorkerLost(reason));
+      return;
+    }
+    lost.close();
+    this.start(worker);
+    for (const [id, waiting] of [...this.waiting]) {
+      if (waiting.worker !== worker) continue;
+      const { message } = waiting;
+      if (message.kind === 'rows' || message.kind === 'group') this.ports[worker]?.post(message, []);
+      else {
+        this.waiting.delete(id);
+        waiting.reject(new RenderWorkerLost(reason));
+      }
     }
   }
 
@@ -100,7 +156,12 @@ export class RenderPool {
     if (this.images.has(artId)) return Promise.resolve();
     const under = this.loading.get(artId);
     if (under) return under;
-    const load = this.store(artId, pixels).finally(() => this.loading.delete(artId));
+    const load = this.store(artId, pixels)
+      .catch((error: unknown) => {
+        if (error instanceof RenderWorkerLost) return this.store(artId, pixels);
+        throw error;
+      })
+      .finally(() => this.loading.delete(artId));
     this.loading.set(artId, load);
     return load;
   }
@@ -125,7 +186,7 @@ export class RenderPool {
 
   /**
    * The layers on the levels that are there, and whether those are the ones that the view wants. What is missing is
-   * fetched; `onArrival` is called when some of it has come, `onFault` when it could not.
+   * fetched; `onArrival` (once, however often it was given) is called when some has come, `onFault` when it could not.
    */
   prepare(
     layers: readonly RenderLayer[],
@@ -133,21 +194,50 @@ export class RenderPool {
     { onArrival, onFault }: { onArrival: () => void; onFault: (error: unknown) => void },
   ): { layers: RenderLayer[]; complete: boolean } {
     this.tick += 1;
+    const fetch = (stream: StreamedImage, { level, rect }: MissingChunks) => {
+      this.makeRoom();
+      stream.load(level, rect).then((came) => came && this.tellArrival(), onFault);
+    };
+    const { layers: ready, complete } = this.ready(layers, view, fetch);
+    // Whoever asked for it first: what comes is told to everyone who waits for something.
+    if (!complete) this.awaiting.add(onArrival);
+    return { layers: ready, complete };
+  }
+
+  private ready(
+    layers: readonly RenderLayer[],
+    view: Pick<RenderView, 'widthPx' | 'heightPx'>,
+    fetch: (stream: StreamedImage, missing: MissingChunks) => void,
+  ): { layers: RenderLayer[]; complete: boolean } {
     let complete = true;
     const ready = layers.flatMap((layer): RenderLayer[] => {
+      if (layer.kind === 'group') {
+        const inner = this.ready(layer.inner, layer, fetch);
+        complete &&= inner.complete;
+        return [{ ...layer, inner: inner.layers }];
+      }
       const stream = layer.kind === 'image' ? this.streams.get(layer.artId) : undefined;
       if (layer.kind === 'path' || !stream) return [layer];
-      const resolved = stream.resolve(layer, view, this.tick);
-      if (resolved.missing) {
+      const resolved = stream.resolve({ ...layer, blend: null }, view, this.tick);
+      // The coarser level is looked for by itself; while it has not come the finer one stands alone.
+      const { blend } = layer;
+      const coarser = blend && stream.resolve({ ...layer, ...blend, blend: null }, view, this.tick);
+      for (const { missing } of [resolved, ...(coarser ? [coarser] : [])]) {
+        if (!missing) continue;
         complete = false;
-        this.makeRoom();
-        stream
-          .load(resolved.missing.level, resolved.missing.rect)
-          .then((came) => came && onArrival(), onFault);
+        fetch(stream, missing);
       }
-      return resolved.layer ? [resolved.layer] : [];
+      if (!resolved.layer) return [];
+      const blends = !resolved.missing && coarser?.layer && !coarser.missing;
+      return [blends ? { ...resolved.layer, blend } : resolved.layer];
     });
     return { layers: ready, complete };
+  }
+
+  private tellArrival(): void {
+    const told = [...this.awaiting];
+    this.awaiting.clear();
+    for (const onArrival of told) onArrival();
   }
 
   /** Gives up the levels that were not used for longest while the memory is fuller than it should be. */
@@ -165,6 +255,15 @@ export class RenderPool {
     if (this.closed) throw new RenderPoolClosed('The pool was closed while an image was loading');
     const layout = imageLayout(image.widthPx, image.heightPx);
     const address = this.arena.allocate(layout.bytes);
+    const stored = this.sendPixels(image, address).catch((error: unknown) => {
+      if (!this.closed) this.arena.release(address);
+      throw error;
+    });
+    await stored;
+    this.images.set(artId, { address, layout });
+  }
+
+  private async sendPixels(image: Raster<'straight'>, address: number): Promise<void> {
     const pixels = new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.byteLength);
     const wholeBuffer =
       pixels.byteLength === pixels.buffer.byteLength && pixels.buffer instanceof ArrayBuffer;
@@ -173,7 +272,6 @@ export class RenderPool {
       (id) => ({ kind: 'store', id, address, widthPx, heightPx, pixels }),
       wholeBuffer ? [pixels.buffer] : [],
     );
-    this.images.set(artId, { address, layout });
   }
 
   /** Frees every image that is not named. Call only while nothing is being rendered. */
@@ -187,45 +285,89 @@ export class RenderPool {
 
   /**
    * Premultiplied pixels of one image, its rows shared by `split` workers: all of them for the live picture, one for
-   * hand-off, where whole frames run side by side. Layers whose image has not been added are left out.
+   * hand-off, where whole frames run side by side. Layers whose image has not been added are left out. Rejects with the
+   * signal's reason soon after it aborts: workers look at it between bands of rows.
    */
   async render(
     layers: readonly RenderLayer[],
     view: RenderView,
     split: number,
+    signal?: StopSignal,
   ): Promise<Raster<'premultiplied'>> {
-    const { widthPx, heightPx } = view;
-    const table = encodeLayers(layers, (artId, level) => {
-      const image = this.images.get(artId);
-      return image ? levelOfImage(image, level) : this.streams.get(artId)?.levelAt(level);
-    });
-    const outAt = this.arena.allocate(widthPx * heightPx * 4);
-    const bands = rowBands(heightPx, Math.min(split, this.ports.length));
+    const { widthPx, heightPx, data } = await this.renderAs(layers, view, 'premultiplied8', split, signal);
+    return raster(widthPx, heightPx, 'premultiplied', data);
+  }
+
+  /** As `render`, in any format. */
+  async renderAs<F extends PixelFormat>(
+    layers: readonly RenderLayer[],
+    view: RenderView,
+    format: F,
+    split: number,
+    signal?: StopSignal,
+  ): Promise<Rendered<F>> {
+    signal?.throwIfAborted();
+    const owned: number[] = [];
+    const take = (bytes: number): number => {
+      const at = this.arena.allocate(bytes);
+      owned.push(at);
+      return at;
+    };
+    const stopAt = take(4);
+    const stopWord = (): Int32Array => new Int32Array(this.arena.memory.buffer, stopAt, 1);
+    Atomics.store(stopWord(), 0, 0);
+    const onAbort = () => Atomics.store(stopWord(), 0, 1);
+    signal?.addEventListener('abort', onAbort);
     try {
-      await Promise.all(
-        bands.map(({ startRow, endRow }) =>
-          this.rows({ table, outAt, widthPx, startRow, endRow, background: packBackground(view.background) }),
-        ),
-      );
-      const shared = new Uint8Array(this.arena.memory.buffer, outAt, widthPx * heightPx * 4);
-      return raster(widthPx, heightPx, 'premultiplied', new Uint8Array(shared));
+      const job = { take, stopAt, groups: new Map<GroupLayer, StoredLevel>() };
+      if (layers.some((layer) => layer.kind === 'group')) await this.drawGroups(layers, job);
+      const outAt = take(view.widthPx * view.heightPx * bytesPerPixel(format));
+      await this.draw(layers, view, { outAt, format, split }, job);
+      signal?.throwIfAborted();
+      return renderedAt(this.arena.memory.buffer, outAt, view, format);
     } finally {
-      if (!this.closed) this.arena.release(outAt);
+      signal?.removeEventListener('abort', onAbort);
+      if (!this.closed) for (const address of owned) this.arena.release(address);
     }
   }
 
-  private async rows(part: Omit<RowsJob, 'tableAt' | 'scratchAt'>): Promise<void> {
-    const bytes = jobBytes(part.widthPx, part.table);
-    const tableAt = this.arena.allocate(bytes.table);
-    const scratchAt = this.arena.allocate(bytes.scratch);
-    try {
-      await this.ask((id) => ({ kind: 'rows', id, job: { ...part, tableAt, scratchAt } }), []);
-    } finally {
-      if (!this.closed) {
-        this.arena.release(tableAt);
-        this.arena.release(scratchAt);
-      }
-    }
+  /** The pictures of the groups among `layers`, side by side; each after those that it holds. */
+  private async drawGroups(layers: readonly RenderLayer[], job: PoolJob): Promise<void> {
+    const drawn = layers.map(async (layer) => {
+      if (layer.kind !== 'group') return;
+      await this.drawGroups(layer.inner, job);
+      const bytes = groupBytes(layer);
+      const at = { result: job.take(bytes.result), drawn: job.take(bytes.drawn), pass: job.take(bytes.pass) };
+      const to = { outAt: at.drawn, format: 'premultiplied8', split: this.ports.length } as const;
+      await this.draw(layer.inner, { ...layer, background: CLEAR }, to, job);
+      const work = groupJob(layer, at);
+      await this.ask((id) => ({ kind: 'group', id, job: work }), []);
+      job.groups.set(layer, work.result);
+    });
+    await settled(drawn);
+  }
+
+  private async draw(
+    layers: readonly RenderLayer[],
+    { widthPx, heightPx, background }: Pick<RenderView, 'widthPx' | 'heightPx' | 'background'>,
+    { outAt, format, split }: { outAt: number; format: PixelFormat; split: number },
+    { groups, stopAt, take }: PoolJob,
+  ): Promise<void> {
+    const table = encodeLayers(layers, {
+      levelOf: (artId, level) => {
+        const image = this.images.get(artId);
+        return image ? levelOfImage(image, level) : this.streams.get(artId)?.levelAt(level);
+      },
+      groupOf: (group) => groups.get(group),
+    });
+    const bytes = jobBytes(widthPx, table);
+    const part = { table, outAt, widthPx, background: packBackground(background), format, stopAt };
+    await settled(
+      rowBands(heightPx, Math.min(split, this.ports.length)).map((rows) => {
+        const places = { tableAt: take(bytes.table), scratchAt: take(bytes.scratch) };
+        return this.ask((id) => ({ kind: 'rows', id, job: { ...part, ...rows, ...places } }), []);
+      }),
+    );
   }
 
   private ask(message: (id: number) => ToRenderWorker, transfer: ArrayBufferLike[]): Promise<void> {
@@ -234,8 +376,9 @@ export class RenderPool {
     const least = this.busy.indexOf(Math.min(...this.busy));
     this.busy[least] = (this.busy[least] ?? 0) + 1;
     return new Promise<void>((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      this.ports[least]?.post(message(id), transfer);
+      const asked = message(id);
+      this.waiting.set(id, { message: asked, worker: least, resolve, reject });
+      this.ports[least]?.post(asked, transfer);
     }).finally(() => {
       this.busy[least] = (this.busy[least] ?? 1) - 1;
     });
@@ -244,6 +387,7 @@ export class RenderPool {
   private settle(message: FromRenderWorker): void {
     const waiting = this.waiting.get(message.id);
     this.waiting.delete(message.id);
+    this.losses = 0;
     if (message.kind === 'done') waiting?.resolve();
     else waiting?.reject(new Error(message.message));
   }
@@ -258,6 +402,19 @@ export class RenderPool {
     this.fail(new RenderPoolClosed('The render pool was closed'));
     for (const port of this.ports) port.close();
   }
+}
+
+/** What one render holds until it is over: memory, the word that stops it, and the groups that are drawn. */
+interface PoolJob {
+  readonly take: (bytes: number) => number;
+  readonly stopAt: number;
+  readonly groups: Map<GroupLayer, StoredLevel>;
+}
+
+/** Waits for all, so that nobody writes any more when the first fault is thrown. */
+async function settled(work: readonly Promise<void>[]): Promise<void> {
+  const failed = (await Promise.allSettled(work)).find((one) => one.status === 'rejected');
+  if (failed) throw failed.reason;
 }
 
 /** Rows [0, height) in `count` even bands, on multiples of the culling tile where there is room. */

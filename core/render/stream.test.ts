@@ -65,7 +65,7 @@ async function pool() {
     },
     close: () => {},
   };
-  return new RenderPool(memory, [port]);
+  return new RenderPool(memory, () => port, 1);
 }
 
 const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
@@ -74,6 +74,8 @@ const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
   ...SIZE,
   level,
   imageToLevel: compose(scaling(1 / 2 ** level), compose(rotation(8), translation(400, 120))),
+  blend: null,
+  look: null,
   opacity: 1,
   repeat: 'none',
 });
@@ -87,6 +89,29 @@ const copyOf = (picture: Raster<'straight'>): Raster<'straight'> => ({
 });
 
 describe('an image that is loaded as it comes into view', () => {
+  it('is told to every picture that waits for it, whoever asked first, each once', async () => {
+    const shared = await pool();
+    const { source, hold, release } = sourceOf(image);
+    await shared.openStream(testArtId(1), source);
+    hold();
+    const told: string[] = [];
+    const [first, second] = [() => void told.push('first'), () => void told.push('second')];
+    const fail = (error: unknown) => {
+      throw error;
+    };
+    const look = (onArrival: () => void) => shared.prepare([layer(0)], VIEW, { onArrival, onFault: fail });
+    expect(look(first).complete).toBe(false);
+    // The second asks for what is on its way already, and more than once.
+    expect(look(second).complete).toBe(false);
+    look(second);
+    expect(told).toEqual([]);
+    release();
+    await settled();
+    expect(told).toEqual(['first', 'second']);
+    expect(look(first).complete).toBe(true);
+    shared.close();
+  });
+
   it('is drawn coarsely at once, and bit for bit as a whole one when its chunks have come', async () => {
     const streamed = sourceOf(image);
     const own = await pool();

@@ -41,6 +41,12 @@ export interface ChunkTarget {
   readonly bytes: Uint8Array;
 }
 
+/** What a level still lacks for a view. */
+export interface MissingChunks {
+  readonly level: number;
+  readonly rect: ChunkRect;
+}
+
 const HERE = 1;
 const COMING = 2;
 /** Levels of at most this size are there from the start, so that there is always something to draw. */
@@ -98,8 +104,8 @@ export class StreamedImage {
     layer: ImageLayer,
     view: { widthPx: number; heightPx: number },
     tick: number,
-  ): { layer: ImageLayer | null; missing: { level: number; rect: ChunkRect } | null } {
-    let missing: { level: number; rect: ChunkRect } | null = null;
+  ): { layer: ImageLayer | null; missing: MissingChunks | null } {
+    let missing: MissingChunks | null = null;
     for (let index = layer.level; index < this.levels.length; index++) {
       const level = this.levels[index] as Level;
       const imageToLevel = compose(scaling(1 / 2 ** (index - layer.level)), layer.imageToLevel);

@@ -1,5 +1,6 @@
 import { raster } from '../image/index.ts';
 import type { GrowableMemory } from './arena.ts';
+import { runGroup } from './group-job.ts';
 import { type KernelExports, runRows } from './kernel.ts';
 import type { FromRenderWorker, ToRenderWorker } from './pool.ts';
 import { imageLayout, storeImage } from './stored-image.ts';
@@ -13,6 +14,7 @@ export function answerRenderMessage(
 ): FromRenderWorker {
   try {
     if (message.kind === 'rows') runRows(kernel, memory, message.job);
+    else if (message.kind === 'group') runGroup(kernel, memory.buffer, message.job);
     else if (message.kind === 'chunks') unpackChunks(memory, message.target);
     else {
       const layout = imageLayout(message.widthPx, message.heightPx);

@@ -1,6 +1,9 @@
-import { strToU8, type Zippable, zipSync } from 'fflate';
+import { writeOpenRaster } from '@keen-ridge/core/export/openraster';
+import { type Zippable, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { type Canvas, PAINTING, toRaster } from './canvas.ts';
+
+const PAINTED_AT = new Date('2024-06-01T19:00:00');
 
 export interface PaintedLayer {
   readonly name: string;
@@ -18,19 +21,12 @@ export async function toOpenRaster(
   layers: readonly PaintedLayer[],
   { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number } = PAINTING,
 ): Promise<Uint8Array> {
-  const parts: Zippable = { mimetype: [strToU8('image/openraster'), { level: 0 }] };
-  const lines: string[] = [];
   const files = await Promise.all(layers.map(({ canvas }) => pngOf(canvas)));
-  layers.forEach(({ name, canvas }, i) => {
-    const src = `data/${String(i).padStart(2, '0')}.png`;
-    parts[src] = [files[i]!, { level: 0 }];
-    lines.push(
-      `    <layer name="${name}" src="${src}" x="${canvas.x}" y="${canvas.y}" opacity="1.0" visibility="visible" composite-op="svg:src-over"/>`,
-    );
-  });
-  const stack = `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.5" w="${widthPx}" h="${heightPx}">\n  <stack>\n${lines.join('\n')}\n  </stack>\n</image>\n`;
-  parts['stack.xml'] = strToU8(stack);
-  return zipSync(parts, { mtime: new Date('2024-06-01T19:00:00') });
+  return writeOpenRaster(
+    layers.map(({ name, canvas: { x: xPx, y: yPx } }, i) => ({ name, png: files[i]!, xPx, yPx, opacity: 1 })),
+    { widthPx, heightPx },
+    PAINTED_AT.getTime(),
+  );
 }
 
 /** A zip of numbered PNGs: the drawings of something that moves. */
@@ -40,5 +36,5 @@ export async function zipOfDrawings(stem: string, drawings: readonly Canvas[]): 
   files.forEach((bytes, i) => {
     parts[`${stem}_${String(i + 1).padStart(2, '0')}.png`] = [bytes, { level: 0 }];
   });
-  return zipSync(parts, { mtime: new Date('2024-06-01T19:00:00') });
+  return zipSync(parts, { mtime: PAINTED_AT });
 }

@@ -94,7 +94,7 @@ function tiledKind(layer: usize, left: f64, right: f64, top: f64, bottom: f64): 
   );
 }
 
-@inline function joinKinds(p: u8, q: u8): u8 {
+@inline export function joinKinds(p: u8, q: u8): u8 {
   return p == q ? p : MIXED;
 }
 

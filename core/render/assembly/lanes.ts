@@ -22,11 +22,29 @@
   v128.store(at, i16x8.sub(source, i16x8.q15mulr_sat_s(v128.load(at), minusRest)));
 }
 
+/** Screen of two premultiplied pixels: s + d − s·d in every value, the alpha too. */
+@inline export function screen(at: usize, source: v128): void {
+  const widened = i16x8.add(i16x8.add(source, i16x8.shr_s(source, 8)), i16x8.shr_s(source, 14));
+  const minusRest = i16x8.add(widened, i16x8.splat(-32768));
+  v128.store(at, i16x8.sub(source, i16x8.q15mulr_sat_s(v128.load(at), minusRest)));
+}
+
+/** Where a source goes: laid over the row, or kept as it is for more to be done with it. */
+export const LAY_OVER: i32 = 0;
+export const KEEP: i32 = 1;
+
+@inline export function emit(at: usize, source: v128, opacityQ15: i32, mode: i32): void {
+  if (mode == KEEP) v128.store(at, source);
+  else over(at, fade(source, opacityQ15));
+}
+
 @inline export function fade(source: v128, opacityQ15: i32): v128 {
   return opacityQ15 >= 32768 ? source : i16x8.q15mulr_sat_s(source, i16x8.splat(<i16>opacityQ15));
 }
 
 const HALF: i16 = 64;
+/** An opaque lane: 255·128. */
+const FULL: i32 = 32640;
 
 /** Rows of an 8 × 8 ordered dither (Bayer 1973), as thresholds of 1/128 level, kept off 0 and 128 by 8. */
 const THRESHOLDS: usize = memory.data<u8>([
@@ -74,6 +92,52 @@ export function packRow(lanes: usize, out: usize, width: i32): void {
     store<i32>(out, i32x4.extract_lane(i8x16.narrow_i16x8_u(one, one), 0));
     lanes += 8;
     out += 4;
+  }
+}
+
+/** Straight-alpha bytes, each value rounded once from its lanes; with `dither` by the ordered pattern. */
+export function packStraight(lanes: usize, out: usize, width: i32, y: i32, dither: bool): void {
+  const row = THRESHOLDS + (<usize>(y & 7) << 3);
+  for (let x = 0; x < width; x++, lanes += 8, out += 4) {
+    const a = <i32>load<u16>(lanes, 6);
+    // Most pictures are opaque nearly everywhere: two pixels at once, as packRow does it.
+    if (a == FULL && x + 1 < width && <i32>load<u16>(lanes, 14) == FULL) {
+      const rounding = dither ? thresholds(row, x) : i16x8.splat(HALF);
+      const sum = i16x8.shr_s(i16x8.add_sat_s(v128.load(lanes), rounding), 7);
+      store<i64>(out, i64x2.extract_lane(i8x16.narrow_i16x8_u(sum, sum), 0));
+      x++;
+      lanes += 8;
+      out += 4;
+      continue;
+    }
+    const half = dither ? <f64>load<u8>(row + <usize>(x & 7)) / 128 : 0.5;
+    const alpha = min(255, <i32>(<f64>a / 128 + half));
+    // Where nothing is left of the alpha there is no colour either.
+    if (alpha == 0) {
+      store<u32>(out, 0);
+      continue;
+    }
+    const k = 255 / <f64>a;
+    store<u8>(out, min(255, <i32>(<f64>load<u16>(lanes) * k + half)));
+    store<u8>(out, min(255, <i32>(<f64>load<u16>(lanes, 2) * k + half)), 1);
+    store<u8>(out, min(255, <i32>(<f64>load<u16>(lanes, 4) * k + half)), 2);
+    store<u8>(out, alpha, 3);
+  }
+}
+
+/** Straight-alpha 16-bit values: the lanes themselves, stretched from 32 640 to 65 535. */
+export function packStraight16(lanes: usize, out: usize, width: i32): void {
+  for (let x = 0; x < width; x++, lanes += 8, out += 8) {
+    const a = <i32>load<u16>(lanes, 6);
+    if (a == 0) {
+      store<u64>(out, 0);
+      continue;
+    }
+    const k = 65535 / <f64>a;
+    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes) * k + 0.5)));
+    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes, 2) * k + 0.5)), 2);
+    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes, 4) * k + 0.5)), 4);
+    store<u16>(out, <u16>(<f64>a * (65535.0 / 32640.0) + 0.5), 6);
   }
 }
 

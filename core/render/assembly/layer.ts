@@ -22,6 +22,15 @@ export const PATHS: i32 = 2;
 export const SCATTERED: i32 = 3;
 @inline export function repeatsX(l: usize): bool { return (load<i32>(l, 116) & 1) != 0; }
 @inline export function repeatsY(l: usize): bool { return (load<i32>(l, 116) & 2) != 0; }
+/** The coarser level of the entry before, which mixes it in: not drawn by itself. */
+@inline export function isSecond(l: usize): bool { return (load<i32>(l, 116) & 4) != 0; }
+@inline export function screens(l: usize): bool { return (load<i32>(l, 116) & 8) != 0; }
+/** Share of the entry that follows, 0 for none. */
+@inline export function secondQ15(l: usize): i32 { return load<i32>(l, 120); }
+/** Place of the look from the start of the table, 0 for none. */
+@inline export function lookFrom(l: usize): usize { return <usize>load<u32>(l, 124); }
+/** Whether its source row must be made first and worked on, before it is laid over. */
+@inline export function isWorkedOn(l: usize): bool { return (load<i32>(l, 120) | load<i32>(l, 124)) != 0 || screens(l); }
 /** Coordinate `at` of the bordered level brought into [1, size + 1): the copy that is stored. */
 @inline export function comeRound(at: f64, size: i32): f64 {
   const period = <f64>size;

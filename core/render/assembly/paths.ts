@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { over } from './lanes';
+import { KEEP, over } from './lanes';
 
 /** One edge: four f32, x0 y0 x1 y1, clipped to the image. */
 const EDGE_BYTES: usize = 16;
@@ -74,7 +74,7 @@ export function sumRow(coverage: usize, width: i32): void {
 }
 
 /** Paints columns [x0, x1) of row y where `coverage` says, two pixels at a time. */
-export function drawPaths(layer: usize, table: usize, lanes: usize, coverage: usize, x0: i32, x1: i32, y: i32): void {
+export function drawPaths(layer: usize, table: usize, lanes: usize, coverage: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
   const opacity = <f64>L.opacityQ15(layer);
   for (let x = x0; x < x1; x += 2) {
     const p = load<f32>(coverage + (<usize>x << 2));
@@ -94,7 +94,9 @@ export function drawPaths(layer: usize, table: usize, lanes: usize, coverage: us
       0,
       2,
     );
-    over(lanes + (<usize>x << 3), whole ? source : i16x8.q15mulr_sat_s(source, shares));
+    const covering = whole ? source : i16x8.q15mulr_sat_s(source, shares);
+    if (mode == KEEP) v128.store(lanes + (<usize>x << 3), covering);
+    else over(lanes + (<usize>x << 3), covering);
   }
 }
 

@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { fade, loadPixels, mix, over } from './lanes';
+import { emit, KEEP, LAY_OVER, loadPixels, mix } from './lanes';
 
 const ONE: f64 = 4294967296;
 
@@ -16,7 +16,7 @@ const ONE: f64 = 4294967296;
 }
 
 /** Columns [x0, x1) of output row y of a layer at any angle, stepping in 32.32 so that nothing drifts. */
-export function drawRolled(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32): void {
+export function drawRolled(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
   const uStart = L.uPerY(layer) * <f64>y + L.uAtOrigin(layer);
   const vStart = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
   const uLimit = L.widthPx(layer) + 1;
@@ -29,7 +29,11 @@ export function drawRolled(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32)
   const v0 = <i64>(vStart * ONE);
   while (first < end && !inside(u0 + du * <i64>first, v0 + dv * <i64>first, uLimit, vLimit)) first++;
   while (first < end && !inside(u0 + du * <i64>(end - 1), v0 + dv * <i64>(end - 1), uLimit, vLimit)) end--;
-  if (first < end) step(layer, lanes, first, end, u0 + du * <i64>first, v0 + dv * <i64>first, du, dv);
+  if (first >= end) return;
+  const u = u0 + du * <i64>first;
+  const v = v0 + dv * <i64>first;
+  if (mode == KEEP) step(layer, lanes, first, end, u, v, du, dv, KEEP);
+  else step(layer, lanes, first, end, u, v, du, dv, LAY_OVER);
 }
 
 @inline function inside(u: i64, v: i64, uLimit: i32, vLimit: i32): bool {
@@ -42,7 +46,7 @@ export function drawRolled(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32)
   return mix(loadPixels(at), loadPixels(at + stride), i16x8.splat(<i16>((v >> 17) & 0x7fff)));
 }
 
-function step(layer: usize, lanes: usize, first: i32, end: i32, u: i64, v: i64, du: i64, dv: i64): void {
+@inline function step(layer: usize, lanes: usize, first: i32, end: i32, u: i64, v: i64, du: i64, dv: i64, mode: i32): void {
   const pixels = L.pixels(layer);
   const stride = <usize>L.strideBytes(layer);
   const opacity = L.opacityQ15(layer);
@@ -59,12 +63,12 @@ function step(layer: usize, lanes: usize, first: i32, end: i32, u: i64, v: i64, 
     v += dv;
     const across = v128.shuffle<i64>(acrossP, acrossQ, 0, 2);
     const source = mix(v128.shuffle<i64>(p, q, 0, 2), v128.shuffle<i64>(p, q, 1, 3), across);
-    if (v128.any_true(source)) over(to, fade(source, opacity));
+    if (mode == KEEP || v128.any_true(source)) emit(to, source, opacity, mode);
     to += 16;
   }
   if (to < stop) {
     const p = columnPair(pixels, stride, u, v);
     const source = mix(p, v128.shuffle<i64>(p, p, 1, 1), i16x8.splat(<i16>((u >> 17) & 0x7fff)));
-    over(to, fade(v128.shuffle<i64>(source, i64x2.splat(0), 0, 2), opacity));
+    emit(to, v128.shuffle<i64>(source, i64x2.splat(0), 0, 2), opacity, mode);
   }
 }

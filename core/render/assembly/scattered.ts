@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { fade, loadPixels, mix, over } from './lanes';
+import { emit, loadPixels, mix } from './lanes';
 
 /** One texel of the bordered level in the low half; the high half is of no use. */
 @inline function texel(layer: usize, column: i32, row: i32): v128 {
@@ -7,7 +7,7 @@ import { fade, loadPixels, mix, over } from './lanes';
 }
 
 /** Columns [x0, x1) of output row y of a tiled layer at any angle and reduction, one pixel at a time. */
-export function drawScattered(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32): void {
+export function drawScattered(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
   const width = L.widthPx(layer);
   const height = L.heightPx(layer);
   const across = L.repeatsX(layer);
@@ -27,6 +27,6 @@ export function drawScattered(layer: usize, lanes: usize, x0: i32, x1: i32, y: i
     const left = mix(texel(layer, column, row), texel(layer, column, below), downQ15);
     const next = mix(texel(layer, right, row), texel(layer, right, below), downQ15);
     const source = mix(left, next, i16x8.splat(<i16>((u - <f64>column) * 32768)));
-    over(lanes + (<usize>x << 3), fade(v128.shuffle<i64>(source, i64x2.splat(0), 0, 2), opacity));
+    emit(lanes + (<usize>x << 3), v128.shuffle<i64>(source, i64x2.splat(0), 0, 2), opacity, mode);
   }
 }

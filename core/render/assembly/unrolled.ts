@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { fade, loadPixels, mix, over } from './lanes';
+import { emit, KEEP, LAY_OVER, loadPixels, mix } from './lanes';
 
 /** Column tables of a layer whose map does not turn: for each output column a texel column and its Q15 weight. */
 export function buildGather(layer: usize, at: usize, width: i32): usize {
@@ -25,8 +25,8 @@ export function buildGather(layer: usize, at: usize, width: i32): usize {
   return weights + <usize>width * 8;
 }
 
-/** Columns [x0, x1) of output row y: two texel rows mixed into `scratch`, then gathered across. */
-export function drawUnrolled(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, y: i32): void {
+/** Columns [x0, x1) of output row y: two texel rows mixed into `scratch`, then gathered across. `mode`: LAY_OVER or KEEP. */
+export function drawUnrolled(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
   let v = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
   if (L.repeatsY(layer)) v = L.comeRound(v, L.heightPx(layer));
   if (!(v >= 0 && v < <f64>(L.heightPx(layer) + 1))) return;
@@ -35,12 +35,12 @@ export function drawUnrolled(layer: usize, lanes: usize, scratch: usize, x0: i32
   if (x0 >= x1) return;
   const row = <i32>v;
   const downQ15 = i16x8.splat(<i16>((v - <f64>row) * 32768));
-  if (L.repeatsX(layer)) drawCopies(layer, lanes, scratch, x0, x1, row, downQ15);
-  else drawRun(layer, lanes, scratch, x0, x1, row, downQ15);
+  if (L.repeatsX(layer)) drawCopies(layer, lanes, scratch, x0, x1, row, downQ15, mode);
+  else drawRun(layer, lanes, scratch, x0, x1, row, downQ15, mode);
 }
 
 /** Columns [x0, x1), all of one copy of the image: their texels follow one another. */
-function drawRun(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, row: i32, downQ15: v128): void {
+function drawRun(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, row: i32, downQ15: v128, mode: i32): void {
   const offsets = L.gatherOffsets(layer);
   const left = load<i32>(offsets + (<usize>x0 << 2));
   const right = load<i32>(offsets + (<usize>(x1 - 1) << 2));
@@ -53,11 +53,12 @@ function drawRun(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, r
     const first = mixRow(layer, row, 1, downQ15);
     store<i64>(texels + (<usize>last << 3), i64x2.extract_lane(first, 0));
   }
-  gather(layer, lanes, texels, x0, x1);
+  if (mode == KEEP) gather(layer, lanes, texels, x0, x1, KEEP);
+  else gather(layer, lanes, texels, x0, x1, LAY_OVER);
 }
 
 /** Columns [x0, x1) of a tiled image, copy by copy. */
-function drawCopies(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, row: i32, downQ15: v128): void {
+function drawCopies(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, row: i32, downQ15: v128, mode: i32): void {
   const offsets = L.gatherOffsets(layer);
   const forward = L.uPerX(layer) >= 0;
   let from = x0;
@@ -65,12 +66,12 @@ function drawCopies(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32
   for (let x = x0 + 1; x < x1; x++) {
     const column = load<i32>(offsets + (<usize>x << 2));
     if (forward ? column < before : column > before) {
-      drawRun(layer, lanes, scratch, from, x, row, downQ15);
+      drawRun(layer, lanes, scratch, from, x, row, downQ15, mode);
       from = x;
     }
     before = column;
   }
-  drawRun(layer, lanes, scratch, from, x1, row, downQ15);
+  drawRun(layer, lanes, scratch, from, x1, row, downQ15, mode);
 }
 
 /** The row under `row`, which of a tiled image may be its first again. */
@@ -100,7 +101,7 @@ function mixRows(layer: usize, row: i32, column: i32, texels: i32, downQ15: v128
   } while (to < end);
 }
 
-function gather(layer: usize, lanes: usize, texels: usize, x0: i32, x1: i32): void {
+@inline function gather(layer: usize, lanes: usize, texels: usize, x0: i32, x1: i32, mode: i32): void {
   const opacity = L.opacityQ15(layer);
   let offset = L.gatherOffsets(layer) + (<usize>x0 << 2);
   let weight = L.gatherWeights(layer) + (<usize>x0 << 3);
@@ -110,7 +111,7 @@ function gather(layer: usize, lanes: usize, texels: usize, x0: i32, x1: i32): vo
     const p = v128.load(texels + (<usize>load<i32>(offset) << 3));
     const q = v128.load(texels + (<usize>load<i32>(offset, 4) << 3));
     const source = mix(v128.shuffle<i64>(p, q, 0, 2), v128.shuffle<i64>(p, q, 1, 3), v128.load(weight));
-    if (v128.any_true(source)) over(to, fade(source, opacity));
+    if (mode == KEEP || v128.any_true(source)) emit(to, source, opacity, mode);
     offset += 8;
     weight += 16;
     to += 16;
@@ -118,6 +119,6 @@ function gather(layer: usize, lanes: usize, texels: usize, x0: i32, x1: i32): vo
   if (to < end) {
     const p = v128.load(texels + (<usize>load<i32>(offset) << 3));
     const source = mix(p, v128.shuffle<i64>(p, p, 1, 1), v128.load64_zero(weight));
-    over(to, fade(v128.shuffle<i64>(source, i64x2.splat(0), 0, 2), opacity));
+    emit(to, v128.shuffle<i64>(source, i64x2.splat(0), 0, 2), opacity, mode);
   }
 }

@@ -1,0 +1,189 @@
+import { describe, expect, it } from 'vitest';
+import { framePlan } from '../shot/index.ts';
+import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import {
+  checkPattern,
+  FRAMES_PATTERN,
+  fileStem,
+  frameContent,
+  framesWanted,
+  handoffItems,
+  type Picture,
+  PLANES_PATTERN,
+  patternName,
+  planOfPlane,
+  toI420,
+  type Wanted,
+} from './index.ts';
+
+const wanted = (part: Partial<Wanted> = {}): Wanted => ({
+  kind: 'png',
+  firstFrame: 5,
+  lastFrame: 8,
+  handles: 0,
+  planes: 'together',
+  names: { pattern: FRAMES_PATTERN, startAt: null },
+  take: '',
+  ...part,
+});
+const A = testPlane({ id: testPlaneId('a'), name: 'Sky' });
+const B = testPlane({
+  id: testPlaneId('b'),
+  name: 'sky',
+  content: { kind: 'still', art: testArt(2), made: null },
+});
+const C = testPlane({ id: testPlaneId('c'), name: 'Hill / far', hidden: true });
+
+describe('names of files', () => {
+  it('pad frames, keep other digits, and take a minus before the first frame', () => {
+    const name = (pattern: string, frame: number) =>
+      patternName(pattern, { shot: 'Quay 010', take: 'B', plane: 'Sky', frame });
+    expect(name(FRAMES_PATTERN, 7)).toBe('Quay_010_0007');
+    expect(name('{frame:2}', 123)).toBe('123');
+    expect(name('{frame}', 7)).toBe('7');
+    expect(name('v2/{take}.{frame:3}', -4)).toBe('v2/B.-004');
+  });
+
+  it.each([
+    [FRAMES_PATTERN, false, null],
+    [PLANES_PATTERN, true, null],
+    ['{shot}', false, 'no-frame'],
+    [FRAMES_PATTERN, true, 'no-plane'],
+    ['{lens}_{frame}', false, 'unknown-part'],
+    ['a:b_{frame}', false, 'bad-character'],
+    ['../{frame}', false, 'bad-character'],
+    ['/tmp/{frame}', false, 'bad-character'],
+    ['<{frame}>', false, 'bad-character'],
+  ] as const)('%s (each plane: %s) is checked: %s', (pattern, eachPlane, code) => {
+    const checked = checkPattern(pattern, eachPlane);
+    expect(checked.ok ? null : checked.error.code).toBe(code);
+  });
+
+  it('are whole on any system', () => {
+    expect(fileStem('Kai / Abend: “1”')).toBe('Kai_Abend_1');
+    expect(fileStem('...')).toBe('shot');
+    expect(fileStem('x'.repeat(300))).toHaveLength(80);
+  });
+});
+
+describe('the pictures of a hand-off', () => {
+  it('are its frames with their handles, numbered by themselves or from a number', () => {
+    expect(framesWanted(wanted({ handles: 2 }))).toEqual([3, 4, 5, 6, 7, 8, 9, 10]);
+    const items = handoffItems(
+      { planes: [A] },
+      'S',
+      wanted({ handles: 2, names: { pattern: FRAMES_PATTERN, startAt: 100 } }),
+    );
+    expect(items.map(({ frame, number }) => [frame, number])).toEqual(
+      [3, 4, 5, 6, 7, 8, 9, 10].map((frame, i) => [frame, 100 + i]),
+    );
+    expect(handoffItems({ planes: [A] }, 'S', wanted()).map(({ name }) => name)).toEqual([
+      'S_0005',
+      'S_0006',
+      'S_0007',
+      'S_0008',
+    ]);
+  });
+
+  it('of a sheet lie evenly over the shot, both ends on it', () => {
+    expect(framesWanted(wanted({ kind: 'contact-sheet', firstFrame: 1, lastFrame: 3 }))).toEqual([1, 2, 3]);
+    const many = framesWanted(wanted({ kind: 'contact-sheet', firstFrame: 1, lastFrame: 240 }));
+    expect([many.length, many[0], many.at(-1)]).toEqual([24, 1, 240]);
+    const steps = many.slice(1).map((frame, i) => frame - many[i]!);
+    expect(Math.max(...steps) - Math.min(...steps)).toBeLessThanOrEqual(1);
+    expect(framesWanted(wanted({ kind: 'contact-sheet', lastFrame: 5 }))).toEqual([5]);
+  });
+
+  it('plane by plane leave out what is hidden and tell planes of one name apart', () => {
+    const pattern = '{plane}_{frame}';
+    const items = handoffItems(
+      { planes: [A, B, C] },
+      'S',
+      wanted({ planes: 'each', names: { pattern, startAt: null } }),
+    );
+    expect(items).toHaveLength(8);
+    expect([items[0]?.name, items[4]?.name]).toEqual(['Sky-1_5', 'sky-2_5']);
+    expect(new Set(items.map(({ name }) => name.toLowerCase())).size).toBe(8);
+  });
+});
+
+describe('what a frame is drawn from', () => {
+  const picture: Picture = {
+    widthPx: 320,
+    heightPx: 180,
+    format: 'straight8',
+    ground: 'clear',
+    words: '',
+    program: 'p',
+  };
+  const content = (scene = testScene([A, C]), frame = 1, of = picture) =>
+    frameContent(framePlan(scene, frame), of);
+
+  it('is the same where nothing is drawn otherwise', () => {
+    expect(content(testScene([{ ...A, name: 'other', id: testPlaneId('z') }, C]))).toBe(content());
+    expect(content(testScene([A]))).toBe(content());
+    expect(content(testScene([A, C]), 9)).toBe(content());
+    expect(content(testScene([A, { ...B, opacity: 0 }]))).toBe(content());
+  });
+
+  it.each([
+    ['place', testScene([{ ...A, transform: { ...A.transform, xSpx: 1e-9 } }])],
+    ['opacity', testScene([{ ...A, opacity: 0.5 }])],
+    ['tiling', testScene([{ ...A, repeat: 'across' as const }])],
+    ['air', testScene([{ ...A, depthSpx: 9 }], { air: { colour: '#112233', visibilitySpx: 100 } })],
+    [
+      'vignette',
+      testScene([A], { filter: { brightness: 1, tint: '#ffffff', tintStrength: 0, glow: 0, vignette: 0.1 } }),
+    ],
+    ['order', testScene([B, A])],
+  ] as const)('is another where the %s is', (_what, scene) => {
+    expect(content(scene)).not.toBe(content(testScene([A, B])));
+    expect(content(scene)).not.toBe(content());
+  });
+
+  it('is another for every other picture of it', () => {
+    const others: Partial<Picture>[] = [
+      { widthPx: 321 },
+      { format: 'straight16' },
+      { ground: '#000000' },
+      { words: 'S · 0001' },
+      { program: 'q' },
+    ];
+    const all = others.map((part) => content(testScene([A, C]), 1, { ...picture, ...part }));
+    expect(new Set([content(), ...all]).size).toBe(6);
+  });
+
+  it('of one plane is that plane in place', () => {
+    const plan = framePlan(testScene([A, B]), 1);
+    expect(planOfPlane(plan, A.id).planes.map(({ planeId }) => planeId)).toEqual([A.id]);
+    expect(planOfPlane(plan, null)).toBe(plan);
+  });
+});
+
+describe('I420 by BT.709', () => {
+  const filled = (colour: readonly number[], width: number, height: number) =>
+    Uint8Array.from({ length: width * height * 4 }, (_, i) => (i % 4 === 3 ? 255 : colour[i % 4]!));
+
+  // 100 % bars in 8-bit BT.709, limited range; the values of the colours from memory.
+  it.each([
+    ['white', [255, 255, 255], [235, 128, 128]],
+    ['black', [0, 0, 0], [16, 128, 128]],
+    ['red', [255, 0, 0], [63, 102, 240]],
+    ['green', [0, 255, 0], [173, 42, 26]],
+    ['blue', [0, 0, 255], [32, 240, 118]],
+  ] as const)('%s is where the standard has it', (_name, colour, [y, u, v]) => {
+    const { data } = toI420(filled(colour, 4, 2), 4, 2);
+    expect([...data]).toEqual([...Array(8).fill(y), u, u, v, v]);
+  });
+
+  it('pads odd sizes by their last column and row, and means chroma over four', () => {
+    const pixels = Uint8Array.from([255, 0, 0, 255, 0, 0, 255, 255, 255, 255, 255, 255]);
+    const planar = toI420(pixels, 3, 1);
+    expect([planar.widthPx, planar.heightPx]).toEqual([4, 2]);
+    expect([...planar.data.subarray(0, 8)]).toEqual([63, 32, 235, 235, 63, 32, 235, 235]);
+    // Half red, half blue: (102 + 240) / 2 and (240 + 118) / 2.
+    expect(planar.data[8]).toBe(171);
+    expect(planar.data[10]).toBe(179);
+    expect([planar.data[9], planar.data[11]]).toEqual([128, 128]);
+  });
+});

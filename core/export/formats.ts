@@ -1,0 +1,62 @@
+/** What can be handed off, each with its limits, looked at before any work is done. */
+export const HANDOFF_KINDS = [
+  'png',
+  'webm',
+  'webm-av1',
+  'mp4',
+  'ffv1',
+  'gif',
+  'apng',
+  'contact-sheet',
+] as const;
+export type HandoffKind = (typeof HANDOFF_KINDS)[number];
+
+export const STILL_KINDS = ['png', 'webp', 'openraster'] as const;
+export type StillKind = (typeof STILL_KINDS)[number];
+
+export interface HandoffFormat {
+  /** `frames` leave as they are, side by side; a `film` is one file made by ffmpeg; a `sheet` is one picture. */
+  readonly made: 'frames' | 'film' | 'sheet';
+  readonly extension: string;
+  /** Whether clear places may stay clear. */
+  readonly alpha: boolean;
+  readonly depths: readonly (8 | 16)[];
+  /** Sizes are made even, which 4:2:0 needs. */
+  readonly even: boolean;
+  /** Longest side, px. */
+  readonly mostPx: number;
+  readonly mostFrames: number;
+}
+
+const film = { made: 'film', depths: [8], mostFrames: 200_000 } as const;
+
+export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
+  png: {
+    made: 'frames',
+    extension: 'zip',
+    alpha: true,
+    depths: [8, 16],
+    even: false,
+    mostPx: 16_384,
+    mostFrames: 200_000,
+  },
+  webm: { ...film, extension: 'webm', alpha: true, even: true, mostPx: 16_384 },
+  'webm-av1': { ...film, extension: 'webm', alpha: false, even: true, mostPx: 8192 },
+  // Level 6.2 of H.264, table A-1: at most 139 264 macroblocks, and √(8·139 264) to a side.
+  mp4: { ...film, extension: 'mp4', alpha: false, even: true, mostPx: 8192 },
+  ffv1: { ...film, extension: 'mkv', alpha: true, even: false, mostPx: 16_384 },
+  gif: { ...film, extension: 'gif', alpha: false, even: false, mostPx: 16_384, mostFrames: 5000 },
+  apng: { ...film, extension: 'apng', alpha: true, even: false, mostPx: 16_384, mostFrames: 20_000 },
+  'contact-sheet': {
+    made: 'sheet',
+    extension: 'png',
+    alpha: false,
+    depths: [8],
+    even: false,
+    mostPx: 16_384,
+    mostFrames: 200_000,
+  },
+};
+
+/** The last pictures of a sheet are the last frames of the shot: so many at most, evenly apart. */
+export const SHEET_PICTURES = 24;

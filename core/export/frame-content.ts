@@ -1,0 +1,38 @@
+import type { PlaneId } from '../document/index.ts';
+import type { FramePlan, PlanePlan } from '../shot/index.ts';
+
+/** All that the pixels of a frame follow from, besides the plan. */
+export interface Picture {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly format: 'straight8' | 'straight16';
+  /** `#rrggbb`, or clear. */
+  readonly ground: string;
+  /** Words burnt in, or none. */
+  readonly words: string;
+  /** Names the program that draws and packs: other ones may give other bytes. */
+  readonly program: string;
+}
+
+/** The plan of one plane in place, or of all of them. */
+export const planOfPlane = (plan: FramePlan, plane: PlaneId | null): FramePlan =>
+  plane === null ? plan : { ...plan, planes: plan.planes.filter(({ planeId }) => planeId === plane) };
+
+/**
+ * Text that is the same for two frames exactly when they are drawn from the same: neither the number of the frame nor
+ * the names, ids and distances of planes are in it, nor what is hidden, passed or clear.
+ */
+export function frameContent(plan: FramePlan, picture: Picture): string {
+  const { vignette, glow, widthPx, heightPx } = plan;
+  return JSON.stringify([picture, [widthPx, heightPx, vignette, glow], plan.planes.flatMap(drawnContent)]);
+}
+
+function drawnContent(plane: PlanePlan): unknown[] {
+  if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
+  const { artToFrame: m, opacity, blurPx, defocusPx, look, repeat, shown } = plane;
+  const art =
+    shown.kind === 'image'
+      ? shown.art.id
+      : [shown.paths.map(({ path, paint }) => [path, paint]), shown.facts.widthPx, shown.facts.heightPx];
+  return [[art, [m.a, m.b, m.c, m.d, m.e, m.f], opacity, blurPx, defocusPx, look, repeat]];
+}

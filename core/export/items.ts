@@ -1,0 +1,73 @@
+import type { Plane, PlaneId, Scene } from '../document/index.ts';
+import { HANDOFF_FORMATS, type HandoffKind, SHEET_PICTURES } from './formats.ts';
+import { fileStem, patternName } from './names.ts';
+
+/** The parts of a hand-off that say which pictures it is made of and what they are called. */
+export interface Wanted {
+  readonly kind: HandoffKind;
+  readonly firstFrame: number;
+  readonly lastFrame: number;
+  /** Frames more at either end, rendered by the move as it goes on there. */
+  readonly handles: number;
+  readonly planes: 'together' | 'each';
+  readonly names: { readonly pattern: string; readonly startAt: number | null };
+  readonly take: string;
+}
+
+/** One picture of a hand-off. */
+export interface HandoffItem {
+  readonly frame: number;
+  /** Only this plane, in place; null for all of them. */
+  readonly plane: PlaneId | null;
+  /** File name without ending, folders by `/`. */
+  readonly name: string;
+  /** The number that the frame goes by. */
+  readonly number: number;
+}
+
+/** The frames of a hand-off in order, its handles too; of a sheet those that are on it. */
+export function framesWanted({ kind, firstFrame, lastFrame, handles }: Wanted): number[] {
+  const from = firstFrame - handles;
+  const count = lastFrame - firstFrame + 1 + 2 * handles;
+  if (HANDOFF_FORMATS[kind].made !== 'sheet') return Array.from({ length: count }, (_, i) => from + i);
+  const shown = Math.min(SHEET_PICTURES, count);
+  return Array.from({ length: shown }, (_, i) =>
+    Math.round(from + (shown === 1 ? 0 : (i * (count - 1)) / (shown - 1))),
+  );
+}
+
+/** The number that the first frame of all goes by: its own, or the one that is asked for. */
+export const firstNumber = (wanted: Wanted): number =>
+  wanted.names.startAt ?? wanted.firstFrame - wanted.handles;
+
+/** Every picture in the order in which it is written. */
+export function handoffItems(scene: Pick<Scene, 'planes'>, shotName: string, wanted: Wanted): HandoffItem[] {
+  const frames = framesWanted(wanted);
+  const shift = firstNumber(wanted) - (wanted.firstFrame - wanted.handles);
+  const planes = wanted.planes === 'each' ? scene.planes.filter((plane) => !plane.hidden) : [null];
+  const planeNames = uniqueStems(scene.planes);
+  return planes.flatMap((plane) =>
+    frames.map((frame) => {
+      const number = frame + shift;
+      const values = {
+        shot: shotName,
+        take: wanted.take,
+        plane: plane ? (planeNames.get(plane.id) ?? '') : 'all',
+        frame: number,
+      };
+      return { frame, plane: plane?.id ?? null, name: patternName(wanted.names.pattern, values), number };
+    }),
+  );
+}
+
+/** Planes of one name are told apart by their place from the top. */
+function uniqueStems(planes: readonly Pick<Plane, 'id' | 'name'>[]): Map<PlaneId, string> {
+  const stems = planes.map(({ name }) => fileStem(name));
+  return new Map(
+    planes.map(({ id }, i) => {
+      const stem = stems[i] as string;
+      const alike = stems.filter((other) => other.toLowerCase() === stem.toLowerCase()).length > 1;
+      return [id, alike ? `${stem}-${i + 1}` : stem];
+    }),
+  );
+}

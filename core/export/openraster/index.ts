@@ -1,0 +1,1 @@
+export { type OpenRasterLayer, writeOpenRaster } from './write.ts';
