@@ -1,22 +1,25 @@
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
 import type { Database } from './db/database.ts';
-import type { HandoffRunner } from './jobs/handoff-runner.ts';
+import type { HandoffDesk } from './jobs/handoff-desk.ts';
 import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
 import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
+import { takeRoutes } from './routes/take-routes.ts';
 import { wallRoutes } from './routes/wall-routes.ts';
 import type { ArtDesk } from './services/art-desk.ts';
+import type { FrameRenderer } from './services/frame-renderer.ts';
 import type { Posters } from './services/posters.ts';
 import { notFound } from './services/problems.ts';
 
 export interface AppParts {
   readonly db: Database;
   readonly posters: Posters;
-  readonly runner: HandoffRunner;
+  readonly renderer: FrameRenderer;
+  readonly handoffs: HandoffDesk;
   readonly desk: ArtDesk;
   /** Names this run of the server: a client that sees another knows that it was restarted. */
   readonly instance: string;
@@ -25,7 +28,7 @@ export interface AppParts {
 const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
 
 /** The application without a port: main.ts wires and listens, tests ask it directly. */
-export function buildApp({ db, posters, runner, desk, instance }: AppParts): Express {
+export function buildApp({ db, posters, renderer, handoffs, desk, instance }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
@@ -46,8 +49,9 @@ export function buildApp({ db, posters, runner, desk, instance }: AppParts): Exp
     wallRoutes(db, posters),
     shotRoutes(db),
     shelfRoutes(db),
+    takeRoutes(db),
     artRoutes(db, posters, desk),
-    handoffRoutes(db, runner),
+    handoffRoutes(db, handoffs, renderer),
   );
   api.use((request) => {
     throw notFound(`The address ${request.method} ${request.originalUrl}`);

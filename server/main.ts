@@ -4,7 +4,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { buildApp } from './app.ts';
 import { openDatabase } from './db/database.ts';
-import { HandoffRunner } from './jobs/handoff-runner.ts';
+import { openRenderService } from './jobs/render-service.ts';
 import { threadPool } from './jobs/thread-pool.ts';
 import { ArtDesk } from './services/art-desk.ts';
 import { FrameRenderer } from './services/frame-renderer.ts';
@@ -32,21 +32,22 @@ const USUAL_PORT = 4190;
 export async function startServer({ databaseUrl, dataFolder, port }: ServerOptions): Promise<RunningServer> {
   const { db, close } = await openDatabase(databaseUrl);
   const renderer = new FrameRenderer(await threadPool(), storedPixels(db));
-  const runner = new HandoffRunner(db, renderer, dataFolder);
+  const renders = process.env.KEEN_RIDGE_RENDER !== 'off';
+  const service = await openRenderService(db, databaseUrl, dataFolder, renderer, { renders });
   const desk = new ArtDesk(db, dataFolder);
   if (process.env.KEEN_RIDGE_DEMO !== 'off') await seedDemo(db, desk.levels);
   const posters = new Posters(db, renderer);
   const instance = randomUUID();
-  const server = createServer(buildApp({ db, posters, runner, desk, instance }));
+  const server = createServer(buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance }));
   await listen(server, port);
-  await runner.start();
+  await service.desk.start();
   return {
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     instance,
     close: async () => {
       server.close();
       server.closeAllConnections();
-      await runner.close();
+      await service.close();
       renderer.close();
       desk.close();
       await close();

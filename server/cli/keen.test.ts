@@ -1,8 +1,16 @@
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readScene, setPlanesRepeat, setRunSpeed } from '@keen-ridge/core/document';
+import {
+  channelId,
+  easeSelected,
+  readScene,
+  setCamera,
+  setPlanesRepeat,
+  setRunSpeed,
+} from '@keen-ridge/core/document';
 import { mountedOn } from '@keen-ridge/core/testing';
+import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -116,6 +124,40 @@ describe('keen', () => {
     const row = Array.from({ length: 160 }, (_, x) => data[(25 * 160 + x) * 4 + 1]);
     // The whole row of the frame is dots now, but where the square covers them.
     expect(row.filter((green) => green === 200)).toHaveLength(120);
+  });
+
+  it('samples every channel, place and speed on every frame as CSV', async () => {
+    await run('pack', 'top.png', 'scene.ora', '--frame', '160x90', '--length', '6', '-o', 'sampled.zip');
+    const parts = unzipSync(readFileSync(join(folder, 'sampled.zip')));
+    const name = Object.keys(parts).find((path) => path.endsWith('scene.json'))!;
+    const read = readScene(JSON.parse(new TextDecoder().decode(parts[name])));
+    if (!read.ok) throw new Error(JSON.stringify(read.error));
+    const keyed = [
+      [1, 0],
+      [6, 50],
+    ].reduce(
+      (scene, [frame, panX]) => setCamera(scene, { panX: panX! }, { frame: frame!, keying: true }),
+      read.value,
+    );
+    const even = easeSelected(
+      keyed,
+      new Map([[channelId({ on: 'camera', name: 'panX' }), new Set([1])]]),
+      EASE_PRESETS.linear,
+    );
+    parts[name] = new Uint8Array(new TextEncoder().encode(JSON.stringify(even)));
+    writeFileSync(join(folder, 'sampled.zip'), zipSync(parts));
+    const [head, ...lines] = (await run('sample', 'sampled.zip', '--csv'))
+      .split('\r\n')
+      .map((line) => line.split(','));
+    expect(lines).toHaveLength(6);
+    const column = (title: string) => lines.map((line) => Number(line[head!.indexOf(title)]));
+    expect(column('panX')).toEqual([0, 10, 20, 30, 40, 50]);
+    // On the datum a pan of 10 px a frame is seen as 10 px a frame; on the last frame there is no next.
+    expect(column('top px/frame')).toEqual([10, 10, 10, 10, 10, 0].map((v) => expect.closeTo(v, 9)));
+    const plan = JSON.parse(await run('plan', 'sampled.zip', '--frame', '3', '--json'));
+    const top = plan.planes.find((plane: { name: string }) => plane.name === 'top');
+    expect(column('top e')[2]).toBeCloseTo(top.affine[4], 9);
+    expect(await run('sample', 'sampled.zip')).toContain('10.00 px/frame at 1');
   });
 
   it('renders at a scale', async () => {

@@ -5,6 +5,7 @@ import { pack } from './pack.ts';
 import { openPackage } from './package-file.ts';
 import { planLines, printedPlan } from './plan.ts';
 import { render } from './render.ts';
+import { sampledCsv, sampledLines } from './sample.ts';
 import { UsageFault } from './usage-fault.ts';
 
 const HELP = `keen: Keen Ridge without the browser, no database needed
@@ -14,8 +15,11 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
        GIF, JPEG, WebP, TIFF, SVG, zips of these; numbered pictures become one moving plane
   plan <package> [--frame N] [--json]
        where every plane lands on a frame, in drawing order
-  render <package> --out DIR [--frames 1-24] [--scale 0.5]
-       numbered PNGs`;
+  sample <package> [--csv]
+       every channel, every plane's place and its speed on screen, on every frame
+  render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
+         [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
+       numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server`;
 
 const text = { type: 'string' } as const;
 
@@ -32,7 +36,11 @@ function parse(args: readonly string[]) {
         out: text,
         frames: text,
         scale: text,
+        threads: text,
+        as: text,
+        depth: text,
         json: { type: 'boolean' },
+        csv: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
       },
     });
@@ -76,15 +84,22 @@ export async function keen(
       const plan = printedPlan(scene, readWhole('--frame', values.frame ?? '1', 1, scene.lengthFrames));
       return values.json ? JSON.stringify(plan, null, 2) : planLines(plan);
     }
+    case 'sample': {
+      const { scene } = await openPackage(resolve(from, onePackage(verb, paths)));
+      return values.csv ? sampledCsv(scene) : sampledLines(scene);
+    }
     case 'render':
       return render(onePackage(verb, paths), {
         frames: values.frames,
         out: needed(verb, '--out DIR', values.out),
         scale: values.scale ?? '1',
+        threads: values.threads,
+        as: values.as ?? 'png',
+        depth: values.depth ?? '8',
         from,
       });
     default:
-      throw new UsageFault(`${verb}: no such verb; there are pack, plan and render`);
+      throw new UsageFault(`${verb}: no such verb; there are pack, plan, sample and render`);
   }
 }
 

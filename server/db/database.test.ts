@@ -12,16 +12,20 @@ describe('opening the database', () => {
     const tables = await first!.db.execute(
       sql`select table_name from information_schema.tables where table_schema = 'public' order by 1`,
     );
-    expect(applied.rows).toEqual([{ n: 2 }]);
+    expect(applied.rows).toEqual([{ n: 4 }]);
     expect(tables.rows.map((row) => row.table_name)).toEqual([
       'art',
       'edits',
       'facts',
       'handoffs',
+      'kept_eases',
       'ops',
       'productions',
+      'render_chunks',
+      'rendered_frames',
       'shelf_pieces',
       'shots',
+      'takes',
     ]);
     for (const { close } of opened) await close();
     const again = await openDatabase(url);

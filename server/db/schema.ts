@@ -1,11 +1,13 @@
 import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
 import type { ArtRef, Content, EditAction, Patch, Scene } from '@keen-ridge/core/document';
+import type { Ease } from '@keen-ridge/core/timing';
 import {
   customType,
   index,
   integer,
   jsonb,
   pgTable,
+  serial,
   text,
   timestamp,
   uniqueIndex,
@@ -103,6 +105,32 @@ export const shelfPieces = pgTable(
   (table) => [index('shelf_pieces_by_production').on(table.productionId)],
 );
 
+/** Whole set-ups as they once were. Rows are only added. */
+export const takes = pgTable(
+  'takes',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    shotId: uuid('shot_id')
+      .notNull()
+      .references(() => shots.id),
+    number: integer('number').notNull(),
+    name: text('name').notNull(),
+    note: text('note').notNull(),
+    scene: jsonb('scene').$type<Scene>().notNull(),
+    madeAt: madeAt(),
+  },
+  (table) => [uniqueIndex('takes_by_number').on(table.shotId, table.number)],
+);
+
+/** The ease shelf: the artist's own eases, across all productions. */
+export const keptEases = pgTable('kept_eases', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  name: text('name').notNull(),
+  ease: jsonb('ease').$type<Ease>().notNull(),
+  madeAt: madeAt(),
+  deletedAt: deletedAt(),
+});
+
 export const handoffs = pgTable(
   'handoffs',
   {
@@ -115,9 +143,43 @@ export const handoffs = pgTable(
     shotName: text('shot_name').notNull(),
     request: jsonb('request').$type<HandoffRequest>().notNull(),
     progress: jsonb('progress').$type<HandoffState>().notNull(),
+    /** Whose turn it is: the least first. Two change places by changing numbers. */
+    queueNumber: serial('queue_number').notNull(),
     madeAt: madeAt(),
   },
   (table) => [index('handoffs_by_shot').on(table.shotId)],
+);
+
+/** Frames as PNG by what they were drawn from: a cache that any number of hand-offs and processes share. */
+export const renderedFrames = pgTable(
+  'rendered_frames',
+  {
+    key: text('key').primaryKey(),
+    png: bytea('png').notNull(),
+    bytes: integer('bytes').notNull(),
+    usedAt: timestamp('used_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [index('rendered_frames_by_use').on(table.usedAt)],
+);
+
+export const CHUNK_STATES = ['waiting', 'taken', 'done'] as const;
+
+/** A few frames of a hand-off that one process renders in one go. */
+export const renderChunks = pgTable(
+  'render_chunks',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    handoffId: uuid('handoff_id')
+      .notNull()
+      .references(() => handoffs.id, { onDelete: 'cascade' }),
+    /** Which pictures of the hand-off, counted from 0, and the keys under which they are kept. */
+    frames: jsonb('frames').$type<{ item: number; key: string }[]>().notNull(),
+    state: text('state', { enum: CHUNK_STATES }).notNull().default('waiting'),
+    framesDone: integer('frames_done').notNull().default(0),
+    /** The advisory lock that the process holds as long as it lives. */
+    workerLock: integer('worker_lock'),
+  },
+  (table) => [index('render_chunks_by_handoff').on(table.handoffId)],
 );
 
 /** Small facts about this database, such as whether the demo has been seeded. */

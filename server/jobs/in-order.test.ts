@@ -1,5 +1,5 @@
+import { fileStem } from '@keen-ridge/core/export';
 import { describe, expect, it } from 'vitest';
-import { fileStem } from './handoff-runner.ts';
 import { inOrder } from './in-order.ts';
 
 const never = new AbortController().signal;

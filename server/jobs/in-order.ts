@@ -14,7 +14,12 @@ export async function inOrder<I, T>(
   try {
     for (const item of items) {
       signal.throwIfAborted();
-      while (next < items.length && under.length < limit) under.push(produce(items[next++]!));
+      while (next < items.length && under.length < limit) {
+        const item = produce(items[next++]!);
+        // Its failure is looked at when its turn comes; until then it is not an unhandled one.
+        item.catch(() => undefined);
+        under.push(item);
+      }
       await consume(await under.shift()!, item);
     }
   } finally {

@@ -8,10 +8,7 @@ import { readKernel } from './kernel-file.ts';
 export async function threadPool(threads = availableParallelism()): Promise<RenderPool> {
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
   const wasm = await readKernel();
-  return new RenderPool(
-    memory,
-    Array.from({ length: threads }, () => threadPort(memory, wasm)),
-  );
+  return new RenderPool(memory, () => threadPort(memory, wasm), threads);
 }
 
 function threadPort(memory: WebAssembly.Memory, wasm: Uint8Array): RenderPort {
@@ -25,6 +22,7 @@ function threadPort(memory: WebAssembly.Memory, wasm: Uint8Array): RenderPort {
     listen: (onMessage, onLost) => {
       worker.on('message', (message: FromRenderWorker) => onMessage(message));
       worker.on('error', (error) => onLost(`A render thread stopped: ${error.message}`));
+      worker.on('exit', (code) => onLost(`A render thread ended with code ${code}`));
     },
     close: () => void worker.terminate(),
   };

@@ -1,20 +1,60 @@
-import { handoffRequestSchema } from '@keen-ridge/core/contract';
+import { handoffMoveSchema, handoffRequestSchema, stillQuerySchema } from '@keen-ridge/core/contract';
+import { fileStem } from '@keen-ridge/core/export';
 import { Router } from 'express';
 import type { Database } from '../db/database.ts';
-import { filmToolPresent } from '../jobs/film.ts';
-import { fileStem, type HandoffRunner } from '../jobs/handoff-runner.ts';
+import { isDatabaseGone } from '../db/database-gone.ts';
+import type { HandoffDesk } from '../jobs/handoff-desk.ts';
+import type { FrameRenderer } from '../services/frame-renderer.ts';
 import { packShot } from '../services/pack-shot.ts';
+import { stillOf } from '../services/stills.ts';
 import { idParam } from './wall-routes.ts';
 
-export function handoffRoutes(db: Database, runner: HandoffRunner): Router {
+const TELL_EVERY_MS = 300;
+/** Keeps a quiet connection from being taken for a dead one. */
+const BREATHE_EVERY_MS = 15_000;
+
+export function handoffRoutes(db: Database, desk: HandoffDesk, renderer: FrameRenderer): Router {
   const routes = Router();
   routes.get('/shots/:id/handoffs', async (request, response) => {
-    const { id } = idParam.parse(request.params);
-    response.json({ handoffs: await runner.list(id), filmReady: filmToolPresent() });
+    response.json(await desk.list(idParam.parse(request.params).id));
   });
   routes.post('/shots/:id/handoffs', async (request, response) => {
     const { id } = idParam.parse(request.params);
-    response.status(201).json({ id: await runner.ask(id, handoffRequestSchema.parse(request.body)) });
+    response.status(201).json({ id: await desk.ask(id, handoffRequestSchema.parse(request.body)) });
+  });
+  /** Server-sent events (HTML Standard, section 9.2): the list whenever it has changed. */
+  routes.get('/shots/:id/handoffs/events', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    response.set({ 'Content-Type': 'text/event-stream', 'X-Accel-Buffering': 'no' });
+    response.flushHeaders();
+    let open = true;
+    request.on('close', () => {
+      open = false;
+    });
+    let said = '';
+    let saidAt = 0;
+    while (open) {
+      try {
+        const list = JSON.stringify(await desk.list(id));
+        const now = Date.now();
+        if (list !== said) response.write(`data: ${list}\n\n`);
+        else if (now - saidAt > BREATHE_EVERY_MS) response.write(': here\n\n');
+        if (list !== said || now - saidAt > BREATHE_EVERY_MS) saidAt = now;
+        said = list;
+      } catch (error) {
+        // The list is told again once the database is back; anything else ends the stream, and the client asks anew.
+        if (!isDatabaseGone(error)) {
+          response.end();
+          throw error;
+        }
+      }
+      await new Promise((resolve) => setTimeout(resolve, TELL_EVERY_MS));
+    }
+  });
+  routes.get('/shots/:id/still', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    const { bytes, fileName } = await stillOf(db, renderer, id, stillQuerySchema.parse(request.query));
+    response.attachment(fileName).send(Buffer.from(bytes));
   });
   routes.get('/shots/:id/package', async (request, response) => {
     const { name, bytes } = await packShot(db, idParam.parse(request.params).id);
@@ -24,11 +64,15 @@ export function handoffRoutes(db: Database, runner: HandoffRunner): Router {
       .send(Buffer.from(bytes));
   });
   routes.post('/handoffs/:id/cancel', async (request, response) => {
-    await runner.cancel(idParam.parse(request.params).id);
+    await desk.cancel(idParam.parse(request.params).id);
+    response.status(204).end();
+  });
+  routes.post('/handoffs/:id/move', async (request, response) => {
+    await desk.move(idParam.parse(request.params).id, handoffMoveSchema.parse(request.body).way);
     response.status(204).end();
   });
   routes.get('/handoffs/:id/file', async (request, response) => {
-    const { path, fileName } = await runner.file(idParam.parse(request.params).id);
+    const { path, fileName } = await desk.file(idParam.parse(request.params).id);
     response.download(path, fileName);
   });
   return routes;

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { loopReport, readScene, runSpeedAt, type Scene } from '@keen-ridge/core/document';
 import { measureSeam } from '@keen-ridge/core/image';
 import { CART_PLACES, type CartArt, cartScene, paintCartFiles } from '@keen-ridge/demo';
@@ -61,6 +62,21 @@ describe('the third demo shot', () => {
       const image = await decodeStored(png);
       if (!image.ok) throw new Error(name);
       expect({ name, visible: measureSeam(image.value, 'across').visible }).toEqual({ name, visible: false });
+    }
+  });
+
+  it('is drawn in the same bytes as ever: golden hashes', () => {
+    // Taken from the kernel once it agreed with the oracle; another machine, browser or number of threads changes none.
+    const golden: Readonly<Record<number, string>> = {
+      1: 'e19395844fd01c51f7ebedb2f34db4fbf38c9a160555051e584a0def7cc094f5',
+      60: '58a4d7744da87534a18655ab622a8a8acf3d2d7f4e5fafb091ee156f0df8e10b',
+      131: '7a2787336a9ef7e6c0b44929cff225e2e24dc12ebb5ffda4acf8a89fe66d9f09',
+    };
+    for (const [frame, hash] of Object.entries(golden)) {
+      const drawn = createHash('sha256')
+        .update(demo.rendered(scene, Number(frame)))
+        .digest('hex');
+      expect(`${frame} ${drawn}`).toBe(`${frame} ${hash}`);
     }
   });
 });

@@ -8,7 +8,8 @@ import { join } from 'node:path';
 import { Client } from 'pg';
 import { buildApp } from '../app.ts';
 import { type Database, openDatabase } from '../db/database.ts';
-import { HandoffRunner } from '../jobs/handoff-runner.ts';
+import type { HandoffDesk } from '../jobs/handoff-desk.ts';
+import { openRenderService } from '../jobs/render-service.ts';
 import { threadPool } from '../jobs/thread-pool.ts';
 import { ArtDesk } from '../services/art-desk.ts';
 import { FrameRenderer } from '../services/frame-renderer.ts';
@@ -40,32 +41,37 @@ export async function freshDatabase(): Promise<{ url: string; drop: () => Promis
 export interface TestApp {
   readonly url: string;
   readonly db: Database;
-  readonly runner: HandoffRunner;
+  readonly databaseUrl: string;
+  readonly handoffs: HandoffDesk;
   readonly folder: string;
   close(): Promise<void>;
 }
 
 /** The whole application on a port and a database of its own, without the demo. */
-export async function startTestApp(): Promise<TestApp> {
+export async function startTestApp({ renders = true } = {}): Promise<TestApp> {
   const database = await freshDatabase();
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-'));
   const { db, close } = await openDatabase(database.url);
   const renderer = new FrameRenderer(await threadPool(2), storedPixels(db));
-  const runner = new HandoffRunner(db, renderer, folder);
+  const service = await openRenderService(db, database.url, folder, renderer, { renders });
   const desk = new ArtDesk(db, folder);
   const posters = new Posters(db, renderer);
-  const server = createServer(buildApp({ db, posters, runner, desk, instance: 'test' }));
+  const server = createServer(
+    buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance: 'test' }),
+  );
   server.listen(0, '127.0.0.1');
   await once(server, 'listening');
+  await service.desk.start();
   return {
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     db,
-    runner,
+    databaseUrl: database.url,
+    handoffs: service.desk,
     folder,
     close: async () => {
       server.close();
       server.closeAllConnections();
-      await runner.close();
+      await service.close();
       renderer.close();
       desk.close();
       await close();

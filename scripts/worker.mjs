@@ -1,0 +1,30 @@
+import { parseArgs } from 'node:util';
+import { buildKernel } from './build.mjs';
+import { startCluster } from './lib/cluster.mjs';
+import { dataFolder } from './lib/folders.mjs';
+import { ensureNpmPackages, ensurePostgres, SetUpError } from './lib/packages.mjs';
+
+/** Renders for whatever server shares this PostgreSQL: `DATABASE_URL`, or the one of this machine's data folder. */
+async function main() {
+  const { values } = parseArgs({ options: { threads: { type: 'string' } } });
+  ensureNpmPackages();
+  buildKernel();
+  if (!process.env.DATABASE_URL) ensurePostgres();
+  const url = process.env.DATABASE_URL ?? (await startCluster(dataFolder())).url;
+  const { register } = await import('tsx/esm/api');
+  register();
+  const { startWorker } = await import('../server/worker.ts');
+  const worker = await startWorker(url, values.threads ? Number(values.threads) : undefined);
+  console.log(`Rendering on ${worker.threads} threads for whoever hands off. Ctrl+C ends it.`);
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+    process.on(signal, async () => {
+      await worker.close();
+      console.log(`${worker.framesDone()} frames rendered`);
+      process.exit(0);
+    });
+}
+
+main().catch((error) => {
+  console.error(error instanceof SetUpError ? error.message : error);
+  process.exit(1);
+});

@@ -1,0 +1,126 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import type { HandoffKind } from '@keen-ridge/core/export';
+import type { Rational } from '@keen-ridge/core/units';
+
+export interface FilmFormat {
+  readonly kind: Exclude<HandoffKind, 'png' | 'contact-sheet'>;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly rate: Rational;
+  /** Whether clear places stay clear. */
+  readonly alpha: boolean;
+}
+
+const LOOK_AGAIN_MS = 5000;
+let toolFound = false;
+let lookedAt = Number.NEGATIVE_INFINITY;
+
+/** Whether ffmpeg is there. Looked for now and then until it is: asking costs a process. */
+export function filmToolPresent(now = Date.now()): boolean {
+  if (toolFound || now - lookedAt < LOOK_AGAIN_MS) return toolFound;
+  lookedAt = now;
+  toolFound = spawnSync('ffmpeg', ['-version'], { stdio: 'ignore' }).status === 0;
+  return toolFound;
+}
+
+/** Tags of ITU-R BT.709, limited range. */
+const TAGS = '-colorspace bt709 -color_primaries bt709 -color_trc bt709 -color_range tv'.split(' ');
+/** Its matrix, at sizes padded to even, which 4:2:0 needs. */
+const toBt709 = (pixels: string): string[] => [
+  '-vf',
+  `pad=ceil(iw/2)*2:ceil(ih/2)*2,scale=out_color_matrix=bt709:out_range=tv,format=${pixels}`,
+  ...TAGS,
+];
+
+/** What ffmpeg is told for each kind, after the input. */
+function codecArguments({ kind, alpha }: FilmFormat): string[] {
+  switch (kind) {
+    case 'webm': {
+      const vp9 = '-c:v libvpx-vp9 -b:v 0 -crf 20 -deadline good -cpu-used 4 -row-mt 1'.split(' ');
+      // Alpha is a second stream of grey, which alternate reference frames would part from the first.
+      return alpha
+        ? [...toBt709('yuva420p'), ...vp9, '-auto-alt-ref', '0', '-f', 'webm']
+        : [...toBt709('yuv420p'), ...vp9, '-f', 'webm'];
+    }
+    case 'webm-av1':
+      return [...toBt709('yuv420p'), ...'-c:v libsvtav1 -crf 24 -preset 8 -f webm'.split(' ')];
+    case 'mp4':
+      return [
+        ...toBt709('yuv420p'),
+        ...'-c:v libx264 -crf 15 -preset medium -movflags +faststart -f mp4'.split(' '),
+      ];
+    case 'ffv1':
+      return [
+        ...`-c:v ffv1 -level 3 -g 1 -slices 4 -slicecrc 1 -pix_fmt ${alpha ? 'bgra' : 'bgr0'} -f matroska`.split(
+          ' ',
+        ),
+      ];
+    case 'gif':
+      return [
+        '-vf',
+        'split[a][b];[a]palettegen=stats_mode=full:reserve_transparent=0[p];[b][p]paletteuse=dither=sierra2_4a',
+        ...'-loop 0 -f gif'.split(' '),
+      ];
+    case 'apng':
+      return [...`-c:v apng -pix_fmt ${alpha ? 'rgba' : 'rgb24'} -plays 0 -f apng`.split(' ')];
+  }
+}
+
+/** A film that grows frame by frame. `write` takes straight RGBA and waits when the encoder is behind. */
+export class FilmWriter {
+  private readonly encoder;
+  private said = '';
+  private readonly ended: Promise<number | null>;
+
+  constructor(path: string, format: FilmFormat) {
+    const { widthPx, heightPx, rate } = format;
+    const input = ['-f', 'rawvideo', '-pixel_format', 'rgba', '-video_size', `${widthPx}x${heightPx}`];
+    const timing = ['-framerate', `${rate.num}/${rate.den}`, '-i', 'pipe:0'];
+    const args = ['-v', 'error', '-y', ...input, ...timing, ...codecArguments(format), path];
+    this.encoder = spawn('ffmpeg', args, { stdio: ['pipe', 'ignore', 'pipe'] });
+    this.encoder.stderr.on('data', (text) => {
+      this.said += String(text);
+    });
+    // A broken pipe shows as the exit code, with what the encoder said.
+    this.encoder.stdin.on('error', () => {});
+    this.ended = new Promise((resolve, reject) => {
+      this.encoder.on('error', reject);
+      this.encoder.on('close', resolve);
+    });
+    this.ended.catch(() => {});
+  }
+
+  async write(rgba: Uint8Array): Promise<void> {
+    if (this.encoder.stdin.write(rgba)) return;
+    await Promise.race([once(this.encoder.stdin, 'drain'), this.ended.then(() => this.failed())]);
+  }
+
+  async finish(): Promise<void> {
+    this.encoder.stdin.end();
+    const code = await this.ended;
+    // A disk that is full at the last write is said, but does not show in the exit code.
+    if (code !== 0 || WRITE_FAULT.test(this.said)) this.failed();
+  }
+
+  async abort(): Promise<void> {
+    this.encoder.kill('SIGKILL');
+    await this.ended.catch(() => {});
+  }
+
+  private failed(): never {
+    const words = this.said.trim();
+    if (DISK_WORDS.test(words)) throw new Error(DISK_FULL);
+    throw new Error(`The film encoder stopped: ${words.split('\n').at(-1) || 'without a word'}`);
+  }
+}
+
+const DISK_WORDS = /No space left on device/i;
+const WRITE_FAULT = /No space left on device|Error writing|Error closing/i;
+export const DISK_FULL = 'The disk is full. Make room, then hand off again: what was rendered is kept.';
+
+/** The same words for a full disk, whoever finds it. */
+export const outputFault = (error: unknown): unknown =>
+  error instanceof Error && 'code' in error && error.code === 'ENOSPC'
+    ? new Error(DISK_FULL, { cause: error })
+    : error;

@@ -1,0 +1,167 @@
+import type { HandoffItem } from '@keen-ridge/core/export';
+import type { Database } from '../db/database.ts';
+import { isDatabaseGone, whenBack } from '../db/database-gone.ts';
+import type { FrameRenderer } from '../services/frame-renderer.ts';
+import { hasFrame, keepFrame } from '../storage/frame-store.ts';
+import { pngOfFrame } from './encode-frame.ts';
+import { type Chunk, progressOf, readHandoff, sayChunk, sayProgress, takeChunk } from './handoff-store.ts';
+import { inOrder } from './in-order.ts';
+import type { JobQueue } from './job-queue.ts';
+import { type Asked, itemsOf, pictureOf, planOfItem } from './planned-pictures.ts';
+import type { WorkerLock } from './worker-lock.ts';
+
+const IDLE_MS = 150;
+const AWAY_MS = 500;
+/** Chunks under way at once, so that the encoders of one run beside the kernel of the next. */
+const AT_ONCE = 2;
+/** Frames under way beside those that are being rendered. */
+const AHEAD = 2;
+
+export interface ChunkWorkerParts {
+  readonly db: Database;
+  readonly queue: JobQueue;
+  readonly lock: WorkerLock;
+  readonly renderer: FrameRenderer;
+}
+
+/** Renders chunks of any hand-off, in any process that reaches the database, until it is closed. */
+export class ChunkWorker {
+  private readonly parts: ChunkWorkerParts;
+  private readonly loops: Promise<void>[];
+  private readonly onFrame: (key: string) => void;
+  /** Hand-offs with chunks under way here, and how many. */
+  private readonly running = new Map<string, { abort: AbortController; chunks: number }>();
+  private readonly known = new Map<string, { asked: Asked; items: HandoffItem[] }>();
+  private readonly closing = new AbortController();
+  /** Frames that this worker has rendered. */
+  framesDone = 0;
+
+  constructor(parts: ChunkWorkerParts, onFrame: (key: string) => void = () => {}) {
+    this.parts = parts;
+    this.onFrame = onFrame;
+    this.loops = Array.from({ length: AT_ONCE }, () => this.loop());
+  }
+
+  /** Stops the frames of one hand-off at once, if any are under way here. */
+  stop(handoffId: string): void {
+    this.running.get(handoffId)?.abort.abort(new Error('The hand-off was ended'));
+  }
+
+  async close(): Promise<void> {
+    this.closing.abort(new Error('The worker was closed'));
+    for (const { abort } of this.running.values()) abort.abort(this.closing.signal.reason);
+    await Promise.all(this.loops);
+  }
+
+  private async loop(): Promise<void> {
+    const { queue, lock } = this.parts;
+    while (!this.closing.signal.aborted) {
+      try {
+        const workerLock = await lock.held();
+        if (this.closing.signal.aborted) return;
+        const job = await queue.take();
+        if (!job) {
+          await this.rest(IDLE_MS);
+          continue;
+        }
+        await this.render(job.chunkId, workerLock);
+        // A chunk that was cut short by closing is given back, to be taken by another process at once.
+        if (this.closing.signal.aborted) await queue.giveBack(job);
+        else await queue.done(job);
+      } catch (error) {
+        if (this.closing.signal.aborted) return;
+        if (!isDatabaseGone(error)) console.error(error);
+        await this.rest(AWAY_MS);
+      }
+    }
+  }
+
+  private rest(ms: number): Promise<void> {
+    const { signal } = this.closing;
+    return new Promise((resolve) => {
+      const done = () => {
+        clearTimeout(timer);
+        signal.removeEventListener('abort', done);
+        resolve();
+      };
+      const timer = setTimeout(done, ms);
+      signal.addEventListener('abort', done);
+    });
+  }
+
+  private async render(chunkId: string, workerLock: number): Promise<void> {
+    const { db } = this.parts;
+    const chunk = await takeChunk(db, chunkId, workerLock);
+    if (!chunk || !(await this.isWanted(chunk.handoffId))) return;
+    const under = this.running.get(chunk.handoffId) ?? { abort: new AbortController(), chunks: 0 };
+    this.running.set(chunk.handoffId, under);
+    under.chunks += 1;
+    const { abort } = under;
+    try {
+      await this.renderFrames(chunk, abort.signal);
+    } catch (error) {
+      // Ended by the artist, or with this worker: not a fault. A database that is away is waited for by the loop.
+      if (abort.signal.aborted || isDatabaseGone(error)) {
+        if (isDatabaseGone(error)) throw error;
+        return;
+      }
+      console.error(error);
+      const reason = error instanceof Error ? error.message : String(error);
+      await whenBack(() => sayProgress(db, chunk.handoffId, { state: 'failed', reason }));
+    } finally {
+      under.chunks -= 1;
+      if (under.chunks === 0) this.running.delete(chunk.handoffId);
+    }
+  }
+
+  private async isWanted(handoffId: string): Promise<boolean> {
+    const state = (await progressOf(this.parts.db, handoffId))?.state;
+    return state === 'queued' || state === 'running';
+  }
+
+  private async renderFrames(chunk: Chunk, signal: AbortSignal): Promise<void> {
+    const { db, renderer } = this.parts;
+    const { asked, items } = await this.askedFor(chunk.handoffId);
+    let done = 0;
+    const produce = async ({ item: index, key }: Chunk['frames'][number]): Promise<Uint8Array | null> => {
+      if (await hasFrame(db, key)) return null;
+      const item = items[index];
+      if (!item) throw new Error(`The hand-off has no picture ${index}`);
+      const picture = pictureOf(asked, item);
+      const rendered = await renderer.renderPicture(planOfItem(asked.scene, item), picture, signal);
+      signal.throwIfAborted();
+      return pngOfFrame(rendered, picture.ground !== 'clear');
+    };
+    const keep = async (png: Uint8Array | null, { key }: Chunk['frames'][number]) => {
+      if (png) {
+        await keepFrame(db, key, png);
+        this.framesDone += 1;
+      }
+      this.onFrame(key);
+      done += 1;
+      await sayChunk(db, chunk.id, done, done === chunk.frames.length);
+      if (!(await this.isWanted(chunk.handoffId))) throw this.ended(chunk.handoffId);
+    };
+    await renderer.withArt(asked.scene, () =>
+      inOrder(chunk.frames, renderer.threads + AHEAD, produce, keep, signal),
+    );
+  }
+
+  /** Another process, or the server, ended it: what is under way here stops too. */
+  private ended(handoffId: string): Error {
+    const error = new Error('The hand-off was ended');
+    this.running.get(handoffId)?.abort.abort(error);
+    return error;
+  }
+
+  private async askedFor(handoffId: string): Promise<{ asked: Asked; items: HandoffItem[] }> {
+    const known = this.known.get(handoffId);
+    if (known) return known;
+    const asked = await readHandoff(this.parts.db, handoffId);
+    const read = { asked, items: itemsOf(asked) };
+    this.known.set(handoffId, read);
+    const oldest = this.known.keys().next().value;
+    if (this.known.size > AT_ONCE * 2 && oldest !== undefined) this.known.delete(oldest);
+    return read;
+  }
+}
