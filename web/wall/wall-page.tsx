@@ -122,7 +122,7 @@ function ProductionRow({ production }: { production: Production }) {
         <Menu
           label={`More for ${production.name}`}
           items={[
-            { label: 'Rename', onSelect: () => setTimeout(() => setRenaming(true)) },
+            { label: 'Rename', takesFocus: true, onSelect: () => setRenaming(true) },
             {
               label: 'Delete',
               danger: true,
@@ -202,7 +202,7 @@ function ShotTile({
         <Menu
           label={`More for ${shot.name}`}
           items={[
-            { label: 'Rename', onSelect: () => setTimeout(() => setRenaming(true)) },
+            { label: 'Rename', takesFocus: true, onSelect: () => setRenaming(true) },
             { label: 'Delete', danger: true, onSelect: onDelete },
           ]}
         />
