@@ -1,10 +1,4 @@
-import {
-  createdSchema,
-  type HandoffRequest,
-  handoffListSchema,
-  type NewShot,
-  wallSchema,
-} from '@keen-ridge/core/contract';
+import { createdSchema, type NewShot, wallSchema } from '@keen-ridge/core/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
 import { ask } from './client.ts';
@@ -35,30 +29,3 @@ export const deleteIt = ({ kind, id }: { kind: Kind; id: string }) =>
   ask(nothing, `/api/${kind}s/${id}`, { method: 'DELETE' });
 export const restoreIt = ({ kind, id }: { kind: Kind; id: string }) =>
   ask(nothing, `/api/${kind}s/${id}/restore`, { method: 'POST' });
-
-const handoffsKey = (shotId: string) => ['handoffs', shotId] as const;
-
-/** Read often while something is under way, and not at all otherwise. */
-export const useHandoffs = (shotId: string) =>
-  useQuery({
-    queryKey: handoffsKey(shotId),
-    queryFn: () => ask(handoffListSchema, `/api/shots/${shotId}/handoffs`),
-    refetchInterval: ({ state }) => {
-      const under = state.data?.handoffs.some(
-        ({ progress }) => progress.state === 'queued' || progress.state === 'running',
-      );
-      return under ? 300 : false;
-    },
-  });
-
-export function useHandoffChange<A>(shotId: string, change: (argument: A) => Promise<unknown>) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: change,
-    onSettled: () => client.invalidateQueries({ queryKey: handoffsKey(shotId) }),
-  });
-}
-
-export const askHandoff = (shotId: string) => (request: HandoffRequest) =>
-  ask(createdSchema, `/api/shots/${shotId}/handoffs`, { method: 'POST', body: request });
-export const cancelHandoff = (id: string) => ask(nothing, `/api/handoffs/${id}/cancel`, { method: 'POST' });

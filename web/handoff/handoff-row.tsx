@@ -1,73 +1,101 @@
 import type { Handoff, HandoffState } from '@keen-ridge/core/contract';
 import { assertNever } from '@keen-ridge/core/units';
-import { cancelHandoff, useHandoffChange } from '../api/queries.ts';
+import { cancelHandoff, moveHandoff, useHandoffChange } from '../api/use-handoffs.ts';
 import { Button } from '../ui/button.tsx';
 import { formatBytes, formatNumber } from '../ui/format.ts';
+import { LinkButton } from '../ui/link-button.tsx';
+import { KIND_WORDS } from './kind-words.ts';
 
-export function HandoffRow({
-  handoff,
-  shotId,
-  kindWord,
-}: {
-  handoff: Handoff;
-  shotId: string;
-  kindWord: string;
-}) {
+export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: string }) {
   const cancel = useHandoffChange(shotId, cancelHandoff);
-  const { progress, request, id } = handoff;
-  const under = progress.state === 'queued' || progress.state === 'running';
+  const move = useHandoffChange(shotId, moveHandoff);
+  const { progress, request, id, place } = handoff;
   const time = new Date(handoff.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  const marks = [
+    `${request.firstFrame}–${request.lastFrame}`,
+    request.handles > 0 && `± ${request.handles}`,
+    request.scale !== 1 && `${formatNumber(request.scale * 100, 0)} %`,
+    request.depth === 16 && '16 bit',
+    request.planes === 'each' && 'plane by plane',
+    request.burnIn && 'burnt in',
+    time,
+  ].filter((mark) => typeof mark === 'string');
   return (
-    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-3">
+    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2.5">
       <div className="min-w-0">
         <p>
-          <span className="font-semibold">{kindWord}</span>{' '}
-          <span className="num text-ink-2">
-            {request.firstFrame}–{request.lastFrame} · {time}
-          </span>
+          <span className="font-semibold">{KIND_WORDS[request.kind].word}</span>{' '}
+          <span className="num text-ink-2">{marks.join(' · ')}</span>
         </p>
-        <ProgressWords progress={progress} />
+        <ProgressWords progress={progress} place={place} />
       </div>
-      {under && <Button onClick={() => cancel.mutate(id)}>Cancel</Button>}
-      {progress.state === 'done' && (
-        <a
-          className="inline-flex h-[26px] items-center rounded-[3px] border border-rule bg-raised px-2.5 hover:bg-panel"
-          href={`/api/handoffs/${id}/file`}
-          download={progress.fileName}
-        >
+      {place !== null && (
+        <div className="flex gap-1">
+          {progress.state === 'queued' && (
+            <>
+              <Button title="Before the one ahead of it" onClick={() => move.mutate({ id, way: 'sooner' })}>
+                Sooner
+              </Button>
+              <Button title="Behind the next one" onClick={() => move.mutate({ id, way: 'later' })}>
+                Later
+              </Button>
+            </>
+          )}
+          <Button onClick={() => cancel.mutate(id)}>Cancel</Button>
+        </div>
+      )}
+      {progress.state === 'done' && progress.folder === null && (
+        <LinkButton href={`/api/handoffs/${id}/file`} download={progress.fileName}>
           Download
-        </a>
+        </LinkButton>
+      )}
+      {(move.isError || cancel.isError) && (
+        <p role="alert" className="col-span-2 text-fault">
+          {(move.error ?? cancel.error)?.message}
+        </p>
       )}
     </li>
   );
 }
 
-function ProgressWords({ progress }: { progress: HandoffState }) {
+/** `about 40 s left`, `about 3 min left`. */
+const timeLeft = (seconds: number): string =>
+  seconds < 90 ? `about ${Math.ceil(seconds)} s left` : `about ${Math.round(seconds / 60)} min left`;
+
+function ProgressWords({ progress, place }: { progress: HandoffState; place: number | null }) {
   switch (progress.state) {
     case 'queued':
       return (
         <p role="status" className="text-ink-2">
-          Waiting its turn
+          Waiting its turn{place !== null && `, number ${place} in the queue`}
         </p>
       );
     case 'running':
       return (
         <div role="status" className="mt-1 flex items-center gap-3">
           <progress
-            className="h-1.5 flex-1 accent-[#0b6e75]"
+            className="bar h-1.5 flex-1"
             aria-label="Frames done"
             value={progress.done}
             max={progress.total}
           />
-          <span className="num">
+          <span className="num whitespace-nowrap">
             {progress.done} / {progress.total}
+          </span>
+          <span className="whitespace-nowrap text-ink-2">
+            {progress.secondsLeft === null ? `${progress.rendered} rendered` : timeLeft(progress.secondsLeft)}
           </span>
         </div>
       );
     case 'done':
       return (
-        <p className="num text-ink-2">
-          {progress.fileName} · {formatBytes(progress.bytes)} · took {formatNumber(progress.seconds, 1)} s
+        <p className="num break-words text-ink-2">
+          {progress.folder ?? `${progress.fileName} · ${formatBytes(progress.bytes)}`} · took{' '}
+          {formatNumber(progress.seconds, 1)} s
+          {progress.reused > 0 &&
+            (progress.reused === progress.total
+              ? ' · nothing had changed, nothing was rendered again'
+              : ` · ${progress.reused} of ${progress.total} were there already`)}
         </p>
       );
     case 'failed':
@@ -77,7 +105,7 @@ function ProgressWords({ progress }: { progress: HandoffState }) {
         </p>
       );
     case 'cancelled':
-      return <p className="text-ink-2">Cancelled; nothing was kept.</p>;
+      return <p className="text-ink-2">Cancelled. What was rendered is kept for the next time.</p>;
     default:
       return assertNever(progress);
   }

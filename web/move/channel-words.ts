@@ -1,4 +1,4 @@
-import type { CameraChannel } from '@keen-ridge/core/document';
+import { type ChannelName, type ChannelRef, planeOf, type Scene } from '@keen-ridge/core/document';
 
 interface ChannelWords {
   readonly name: string;
@@ -6,12 +6,36 @@ interface ChannelWords {
   readonly decimals: number;
   readonly step: number;
   readonly signed: boolean;
+  /** What the artist reads is so many times the value. */
+  readonly times: number;
 }
 
-export const CHANNEL_WORDS: Readonly<Record<CameraChannel, ChannelWords>> = {
-  panX: { name: 'Pan E–W', unit: 'px', decimals: 1, step: 1, signed: true },
-  panY: { name: 'Pan N–S', unit: 'px', decimals: 1, step: 1, signed: true },
-  truck: { name: 'Truck', unit: 'px', decimals: 1, step: 1, signed: true },
-  zoom: { name: 'Zoom', unit: '×', decimals: 3, step: 0.01, signed: false },
-  roll: { name: 'Roll', unit: '°', decimals: 2, step: 0.1, signed: true },
+const px = { unit: 'px', decimals: 1, step: 1, signed: true, times: 1 } as const;
+const deg = { unit: '°', decimals: 2, step: 0.1, signed: true, times: 1 } as const;
+const share = { unit: '%', decimals: 1, step: 1, signed: false, times: 100 } as const;
+
+export const CHANNEL_WORDS: Readonly<Record<ChannelName, ChannelWords>> = {
+  track: { name: 'Track', ...px },
+  panX: { name: 'Pan E–W', ...px },
+  panY: { name: 'Pan N–S', ...px },
+  truck: { name: 'Truck', ...px },
+  zoom: { name: 'Zoom', unit: '×', decimals: 3, step: 0.01, signed: false, times: 1 },
+  roll: { name: 'Roll', ...deg },
+  focus: { name: 'Focus', ...px },
+  iris: { name: 'Iris', ...px, signed: false },
+  x: { name: 'Place E–W', ...px },
+  y: { name: 'Place N–S', ...px },
+  depth: { name: 'Depth', ...px },
+  scale: { name: 'Size', ...share },
+  turn: { name: 'Turn', ...deg },
+  opacity: { name: 'Opacity', ...share },
+  blur: { name: 'Blur', ...px, signed: false },
+  runX: { name: 'Run E–W', ...px, unit: 'px/f', decimals: 2 },
+  runY: { name: 'Run N–S', ...px, unit: 'px/f', decimals: 2 },
 };
+
+/** A channel by name, with its plane where it is one of a plane. */
+export function channelTitle(scene: Scene, ref: ChannelRef): string {
+  const { name } = CHANNEL_WORDS[ref.name];
+  return ref.on === 'camera' ? name : `${planeOf(scene, ref.plane)?.name ?? 'Plane'} ${name}`;
+}

@@ -4,18 +4,62 @@ export interface TimeScale {
   /** Nearest whole frame. */
   readonly frameAt: (x: number) => number;
   readonly pxPerFrame: number;
+  /** Whole frames that are seen, a little more to either side. */
+  readonly first: number;
+  readonly last: number;
 }
 
-const INSET_PX = 10;
+/** Which part of the shot the strip shows: `zoom` 1 shows all of it, from the frame `start` on. */
+export interface StripWindow {
+  readonly zoom: number;
+  readonly start: number;
+}
 
-export function timeScale(lengthFrames: number, widthPx: number): TimeScale {
+export const WHOLE_STRIP: StripWindow = { zoom: 1, start: 1 };
+const INSET_PX = 10;
+const MOST_PX_PER_FRAME = 60;
+
+export function timeScale(
+  lengthFrames: number,
+  widthPx: number,
+  window: StripWindow = WHOLE_STRIP,
+): TimeScale {
   const steps = Math.max(1, lengthFrames - 1);
-  const pxPerFrame = Math.max(1, widthPx - 2 * INSET_PX) / steps;
+  const room = Math.max(1, widthPx - 2 * INSET_PX);
+  const pxPerFrame = (room / steps) * window.zoom;
   return {
-    xAt: (frame) => INSET_PX + (frame - 1) * pxPerFrame,
-    frameAt: (x) => Math.round(1 + (x - INSET_PX) / pxPerFrame),
+    xAt: (frame) => INSET_PX + (frame - window.start) * pxPerFrame,
+    frameAt: (x) => Math.round(window.start + (x - INSET_PX) / pxPerFrame),
     pxPerFrame,
+    first: Math.floor(window.start - INSET_PX / pxPerFrame) - 1,
+    last: Math.ceil(window.start + (widthPx - INSET_PX) / pxPerFrame) + 1,
   };
+}
+
+/** The window zoomed by `factor` about a place of the strip, which stays where it is; never past the ends of the shot. */
+export function zoomedWindow(
+  window: StripWindow,
+  lengthFrames: number,
+  widthPx: number,
+  factor: number,
+  aboutX: number,
+): StripWindow {
+  const steps = Math.max(1, lengthFrames - 1);
+  const most = Math.max(1, (MOST_PX_PER_FRAME * steps) / Math.max(1, widthPx - 2 * INSET_PX));
+  const zoom = Math.min(most, Math.max(1, window.zoom * factor));
+  const about = timeScale(lengthFrames, widthPx, window);
+  const frame = window.start + (aboutX - INSET_PX) / about.pxPerFrame;
+  const start = frame - (aboutX - INSET_PX) / timeScale(lengthFrames, widthPx, { zoom, start: 1 }).pxPerFrame;
+  return keptWindow({ zoom, start }, lengthFrames);
+}
+
+/** The window slid by so many frames. */
+export const slidWindow = (window: StripWindow, lengthFrames: number, byFrames: number): StripWindow =>
+  keptWindow({ ...window, start: window.start + byFrames }, lengthFrames);
+
+function keptWindow({ zoom, start }: StripWindow, lengthFrames: number): StripWindow {
+  const shown = Math.max(1, lengthFrames - 1) / zoom;
+  return { zoom, start: Math.max(1, Math.min(lengthFrames - shown, start)) };
 }
 
 const STEPS = [1, 2, 4, 6, 12, 24, 48, 96, 120, 240, 480, 960, 2400, 4800, 9600, 24_000] as const;

@@ -1,27 +1,43 @@
-import { type FromRenderWorker, KERNEL_MEMORY, RenderPool, type RenderPort } from '@keen-ridge/core/render';
+import {
+  answerRenderMessage,
+  type FromRenderWorker,
+  KERNEL_MEMORY,
+  type KernelExports,
+  RenderPool,
+  type RenderPort,
+} from '@keen-ridge/core/render';
 import kernelUrl from '@keen-ridge/core/render/kernel.wasm?url';
+import kernelAloneUrl from '@keen-ridge/core/render/kernel-alone.wasm?url';
 import RenderWorker from './render-worker.ts?worker';
 
 /** One core stays free for the page itself. */
 const workerCount = (): number => Math.max(2, Math.min(12, navigator.hardwareConcurrency - 1));
 
-export class NoSharedMemory extends Error {
-  override readonly name = 'NoSharedMemory';
-}
-
-/** A render pool on web workers. Needs cross-origin isolation, which the server's headers give. */
-export async function browserPool(): Promise<RenderPool> {
-  if (!crossOriginIsolated) {
-    throw new NoSharedMemory(
-      'The picture needs a page opened from the Keen Ridge server itself, at 127.0.0.1 or localhost.',
-    );
-  }
+/** A render pool on web workers over shared memory; on this thread alone where the page is not isolated. */
+async function openPool(): Promise<RenderPool> {
+  if (!crossOriginIsolated) return poolAlone();
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
   const module = await WebAssembly.compileStreaming(fetch(kernelUrl));
-  return new RenderPool(
-    memory,
-    Array.from({ length: workerCount() }, () => workerPort(memory, module)),
-  );
+  return new RenderPool(memory, () => workerPort(memory, module), workerCount());
+}
+
+/** Slower, and in the way of the page while it draws, but the same pixels: a proxy may have dropped the headers. */
+async function poolAlone(): Promise<RenderPool> {
+  const memory = new WebAssembly.Memory({ ...KERNEL_MEMORY, shared: false });
+  const { instance } = await WebAssembly.instantiateStreaming(fetch(kernelAloneUrl), { env: { memory } });
+  const kernel = instance.exports as unknown as KernelExports;
+  const open = (): RenderPort => {
+    let tell: (message: FromRenderWorker) => void = () => {};
+    return {
+      // Put off, so that input gets its turn between two pieces of work.
+      post: (message) => void setTimeout(() => tell(answerRenderMessage(kernel, memory, message)), 0),
+      listen: (onMessage) => {
+        tell = onMessage;
+      },
+      close: () => {},
+    };
+  };
+  return new RenderPool(memory, open, 1);
 }
 
 function workerPort(memory: WebAssembly.Memory, module: WebAssembly.Module): RenderPort {
@@ -36,3 +52,38 @@ function workerPort(memory: WebAssembly.Memory, module: WebAssembly.Module): Ren
     close: () => worker.terminate(),
   };
 }
+
+/** How long the pool waits for the next picture before it goes, ms: leaving one view for another must not load all art again. */
+const LINGER_MS = 1500;
+
+/** One pool for every picture of the page, with the art that they share; open while there is one. */
+class SharedPool {
+  private users = 0;
+  private pool: Promise<RenderPool> | null = null;
+  private lingering: ReturnType<typeof setTimeout> | undefined;
+
+  take(): Promise<RenderPool> {
+    this.users += 1;
+    clearTimeout(this.lingering);
+    this.pool ??= openPool().catch((error: unknown) => {
+      this.pool = null;
+      throw error;
+    });
+    return this.pool;
+  }
+
+  giveBack(): void {
+    this.users -= 1;
+    if (this.users > 0) return;
+    this.lingering = setTimeout(() => {
+      const { pool } = this;
+      this.pool = null;
+      pool?.then(
+        (open) => open.close(),
+        () => undefined,
+      );
+    }, LINGER_MS);
+  }
+}
+
+export const sharedPool = new SharedPool();

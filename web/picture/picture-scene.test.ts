@@ -1,4 +1,11 @@
-import { type Content, readScene } from '@keen-ridge/core/document';
+import {
+  type Content,
+  cameraPoseAt,
+  channelId,
+  readScene,
+  setCamera,
+  setPlaneDepth,
+} from '@keen-ridge/core/document';
 import { applyAffine } from '@keen-ridge/core/geometry';
 import { standInFigure } from '@keen-ridge/core/shapes';
 import { framePlan } from '@keen-ridge/core/shot';
@@ -15,7 +22,14 @@ const walking: Content = {
   rate: null,
 };
 const scene = testScene([testPlane({ id: A }), testPlane({ id: B, content: walking, opacity: 0.5 })]);
-const plain = { solo: [], onion: null, figure: null, figureSize: { heightPx: 480, heads: 6 } };
+const plain = {
+  solo: [],
+  onion: null,
+  figure: null,
+  soloChannels: [],
+  ghosts: { planes: [], frames: [] },
+  figureSize: { heightPx: 480, heads: 6 },
+};
 
 describe('the scene as the picture shows it', () => {
   it('is the scene itself when nothing is left out or laid over', () => {
@@ -54,5 +68,38 @@ describe('the scene as the picture shows it', () => {
   it('has no ghosts of a still plane, or of a hidden one', () => {
     expect(pictureScene(scene, 1, { ...plain, onion: A }).planes).toHaveLength(2);
     expect(pictureScene(scene, 1, { ...plain, solo: [A], onion: B }).planes).toHaveLength(2);
+  });
+
+  it('lays a plane over the picture as the camera sees it at other frames, whatever the camera does', () => {
+    const moving = [1, 41].reduce(
+      (s, frame) =>
+        setCamera(s, { panX: frame * 9, zoom: 1 + frame / 80, roll: frame / 4 }, { frame, keying: true }),
+      setPlaneDepth(scene, A, { depthSpx: 700, atFrame: 1, holdPicture: false }),
+    );
+    const ghosted = pictureScene(moving, 20, { ...plain, ghosts: { planes: [A], frames: [10, 30] } });
+    expect(ghosted.planes).toHaveLength(4);
+    for (const [i, frame] of [10, 30].entries()) {
+      const there = framePlan(moving, frame).planes.find((plane) => plane.planeId === A)!.artToFrame!;
+      const ghost = framePlan(ghosted, 20).planes.find((plane) => plane.planeId === ghosted.planes[i]!.id)!;
+      for (const name of ['a', 'b', 'c', 'd', 'e', 'f'] as const)
+        expect(ghost.artToFrame![name]).toBeCloseTo(there[name], 6);
+      expect(ghost.opacity).toBeCloseTo(0.3, 9);
+      // Drawn after the plane itself, far to near.
+      const order = framePlan(ghosted, 20).planes.map((plane) => plane.planeId);
+      expect(order.indexOf(ghost.planeId)).toBeGreaterThan(order.indexOf(A));
+    }
+  });
+
+  it('lets only the soloed channels move', () => {
+    const moving = setCamera(
+      setCamera(scene, { panX: 0, zoom: 1 }, { frame: 1, keying: true }),
+      { panX: 100, zoom: 3 },
+      { frame: 24, keying: true },
+    );
+    const solo = pictureScene(moving, 24, {
+      ...plain,
+      soloChannels: [channelId({ on: 'camera', name: 'panX' })],
+    });
+    expect(cameraPoseAt(solo, 24)).toMatchObject({ xSpx: 100, zoom: 1 });
   });
 });

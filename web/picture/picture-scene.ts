@@ -1,11 +1,20 @@
 import {
+  type ChannelId,
+  channelId,
   exposureIndexAt,
+  keyedChannels,
   type Plane,
   type PlaneId,
   planeIdSchema,
+  planeOf,
   type Scene,
+  setChannelMuted,
   setPlanesHidden,
+  stageFrameOf,
 } from '@keen-ridge/core/document';
+import { compose, invertAffine } from '@keen-ridge/core/geometry';
+import { framePlan } from '@keen-ridge/core/shot';
+import { homePose, nearLimitSpx, stageToFrame, transformOf } from '@keen-ridge/core/stage';
 import type { StandInFigure } from '../state/session.ts';
 import { type FigureSize, figurePlane } from './figure-plane.ts';
 
@@ -17,6 +26,10 @@ export interface PictureExtras {
   readonly onion: PlaneId | null;
   readonly figure: StandInFigure | null;
   readonly figureSize: FigureSize;
+  /** Channels that alone move. */
+  readonly soloChannels: readonly ChannelId[];
+  /** Planes laid over the picture as they are at other frames. */
+  readonly ghosts: { readonly planes: readonly PlaneId[]; readonly frames: readonly number[] };
 }
 
 /**
@@ -26,10 +39,58 @@ export interface PictureExtras {
 export function pictureScene(
   scene: Scene,
   frame: number,
-  { solo, onion, figure, figureSize }: PictureExtras,
+  { solo, onion, figure, figureSize, soloChannels, ghosts }: PictureExtras,
 ): Scene {
-  const staged = figure ? withFigure(scene, figure, figureSize, frame) : scene;
-  return withGhosts(alone(staged, solo), frame, onion);
+  const moving = soloChannels.length === 0 ? scene : onlyMoving(scene, new Set(soloChannels));
+  const staged = figure ? withFigure(moving, figure, figureSize, frame) : moving;
+  return withOtherFrames(withGhosts(alone(staged, solo), frame, onion), frame, ghosts);
+}
+
+/** Every other channel that has keys rests. */
+const onlyMoving = (scene: Scene, solo: ReadonlySet<ChannelId>): Scene =>
+  keyedChannels(scene)
+    .filter((ref) => !solo.has(channelId(ref)))
+    .reduce((changed, ref) => setChannelMuted(changed, ref, true), scene);
+
+/**
+ * Planes as the camera sees them at other frames, faint over the picture: fixed to the frame, each just in front of where
+ * its plane stands now, so that what is nearer hides both.
+ */
+function withOtherFrames(scene: Scene, now: number, { planes, frames }: PictureExtras['ghosts']): Scene {
+  if (planes.length === 0 || frames.length === 0) return scene;
+  const distances = new Map(
+    framePlan(scene, now).planes.map(({ planeId, distanceSpx }) => [planeId, distanceSpx]),
+  );
+  const ids = new Set(planes);
+  const stage = stageFrameOf(scene);
+  const home = homePose(stage);
+  const others = frames.flatMap((at) =>
+    framePlan(scene, at).planes.flatMap(({ planeId, state, artToFrame, shown }): Plane[] => {
+      const plane = ids.has(planeId) ? planeOf(scene, planeId) : undefined;
+      const distanceSpx = distances.get(planeId) ?? stage.homeDistanceSpx;
+      if (distanceSpx <= nearLimitSpx(stage)) return [];
+      const back = invertAffine(stageToFrame(stage, home, distanceSpx));
+      if (!plane || state !== 'drawn' || !artToFrame || !back) return [];
+      const content =
+        shown.kind === 'image' ? ({ kind: 'still', art: shown.art, made: null } as const) : plane.content;
+      return [
+        {
+          ...plane,
+          id: planeIdSchema.parse(`${at}-${plane.id}`.slice(0, 64)),
+          content,
+          mount: { on: 'camera' },
+          depthSpx: distanceSpx - stage.homeDistanceSpx,
+          transform: transformOf(compose(back, artToFrame), plane.transform),
+          moves: {},
+          track: null,
+          run: null,
+          passing: null,
+          opacity: plane.opacity * GHOST_OPACITY,
+        },
+      ];
+    }),
+  );
+  return others.length === 0 ? scene : { ...scene, planes: [...others, ...scene.planes] };
 }
 
 function alone(scene: Scene, solo: readonly PlaneId[]): Scene {

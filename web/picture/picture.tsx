@@ -1,5 +1,6 @@
 import { cameraPoseAt, type Plane, shownArts, stageFrameOf } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import { framesOf } from '@keen-ridge/core/shot';
 import { type CameraPose, homePose } from '@keen-ridge/core/stage';
 import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
@@ -8,6 +9,7 @@ import { Button } from '../ui/button.tsx';
 import { fieldingBox } from './fielding-box.ts';
 import { frameToDevice, type PictureFit } from './fit.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
+import { OtherPictures, usePlaneGhosts } from './other-pictures.tsx';
 import { pictureScene } from './picture-scene.ts';
 import { planesAt } from './planes-at.ts';
 import { PictureRenderer, type PictureRequest, type PictureState } from './renderer.ts';
@@ -64,9 +66,13 @@ export function Picture({
   const figure = useSessionState((state) => state.figure);
   const frame = useSessionState((state) => state.frame);
   const figureSize = usePreferences((state) => state.figure);
+  const soloChannels = useSessionState((state) => state.soloChannels);
+  const playing = useSessionState((state) => state.playing);
+  const exact = usePreferences((state) => state.playMode === 'every') && playing;
+  const ghosts = usePlaneGhosts(frame, whole.lengthFrames);
   const scene = useMemo(
-    () => pictureScene(whole, frame, { solo, onion, figure, figureSize }),
-    [whole, frame, solo, onion, figure, figureSize],
+    () => pictureScene(whole, frame, { solo, onion, figure, figureSize, soloChannels, ghosts }),
+    [whole, frame, solo, onion, figure, figureSize, soloChannels, ghosts],
   );
   const surround = usePreferences((state) => state.surround);
   const room = useRef<HTMLDivElement>(null);
@@ -92,10 +98,23 @@ export function Picture({
 
   useEffect(() => {
     if (!canvas.current) return;
-    const made = new PictureRenderer(canvas.current, setState);
+    const made = new PictureRenderer(canvas.current, {
+      onState: setState,
+      ...(look === 'camera'
+        ? {
+            onDrawn: (drawn) => session.drawn.setState({ frame: drawn }),
+            onCached: (frames) => session.preroll.setState({ frames }),
+          }
+        : {}),
+    });
     renderer.current = made;
-    return () => made.close();
-  }, []);
+    const end = session.preroll.subscribe(({ wanted }) => made.renderAhead(wanted ? framesOf(wanted) : []));
+    return () => {
+      end();
+      if (look === 'camera') session.preroll.setState({ frames: new Set(), wanted: null });
+      made.close();
+    };
+  }, [session, look]);
 
   const artShown = useMemo(
     () =>
@@ -112,6 +131,7 @@ export function Picture({
   }, [artShown]);
 
   const base = useRef<PictureRequest | null>(null);
+  const [shownBase, setShownBase] = useState<PictureRequest | null>(null);
   useEffect(() => {
     if (size.width === 0) return;
     const ratio = window.devicePixelRatio;
@@ -123,11 +143,14 @@ export function Picture({
       heightPx: Math.round(size.height * ratio),
       frameToImage: frameToDevice({ left, top, scale }, ratio),
       grey,
+      exact,
     };
+    if (look === 'camera') session.drawn.setState({ frame: 0 });
+    setShownBase(base.current);
     const swayed = fixedPose ? null : session.swayed.getState().pose;
     const sways = swayed && { ...base.current, pose: swayed, moving: true };
     renderer.current?.request(sways ?? base.current);
-  }, [scene, frame, size.width, size.height, left, top, scale, grey, fixedPose, session]);
+  }, [scene, frame, size.width, size.height, left, top, scale, grey, fixedPose, session, exact, look]);
   // The sway changes with every frame of the display: it goes to the renderer without drawing the page anew.
   useEffect(() => {
     if (fixedPose) return;
@@ -183,6 +206,7 @@ export function Picture({
         data-testid={look === 'fielding' ? 'fielding' : 'picture'}
         className="absolute inset-0 h-full w-full"
       />
+      {look === 'camera' && shownBase && <OtherPictures base={shownBase} fit={view.fit} />}
       {size.width > 0 && <FrameOverlay fit={view.fit} room={size} look={look} pose={fixedPose} />}
       {size.width > 0 && over?.({ view, fit: view.fit, room: size, pose: fixedPose })}
       <ZoomBar scale={scale} fitted={view.fitted} toFit={view.toFit} zoomTo={view.zoomTo} />

@@ -4,7 +4,8 @@ import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/cor
 import { framePlan } from '@keen-ridge/core/shot';
 import type { CameraPose } from '@keen-ridge/core/stage';
 import { streamSource } from './art-loader.ts';
-import { browserPool } from './browser-pool.ts';
+import { sharedPool } from './browser-pool.ts';
+import { FrameCache } from './frame-cache.ts';
 
 export interface PictureRequest {
   readonly scene: Scene;
@@ -19,7 +20,20 @@ export interface PictureRequest {
   readonly frameToImage: Affine;
   /** Grey laid under the stage, 8-bit. */
   readonly grey: number;
+  /** Never at less than full quality, however long it takes. */
+  readonly exact?: boolean;
 }
+
+export interface RendererEvents {
+  readonly onState: (state: PictureState) => void;
+  /** A picture at full quality was put on the canvas. */
+  readonly onDrawn?: (frame: number) => void;
+  /** Which frames are rendered ahead. */
+  readonly onCached?: (frames: ReadonlySet<number>) => void;
+}
+
+/** What frames rendered ahead may take up in this browser. */
+const CACHE_BYTES = 600 * 2 ** 20;
 
 export type PictureState =
   | { readonly kind: 'loading'; readonly done: number; readonly total: number }
@@ -41,7 +55,10 @@ export class PictureRenderer {
   private pool: RenderPool | null = null;
   private readonly opening: Promise<RenderPool>;
   private readonly canvas: HTMLCanvasElement;
-  private readonly onState: (state: PictureState) => void;
+  private readonly events: RendererEvents;
+  /** Null where nobody plays from it. */
+  private readonly cache: FrameCache | null;
+  private ahead: readonly number[] = [];
   private wanted: PictureRequest | null = null;
   private rendering = false;
   private drawn: PictureRequest | null = null;
@@ -53,14 +70,14 @@ export class PictureRenderer {
   private lastRequestAt = 0;
   private settle: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(canvas: HTMLCanvasElement, onState: (state: PictureState) => void) {
+  constructor(canvas: HTMLCanvasElement, events: RendererEvents) {
     this.canvas = canvas;
-    this.onState = onState;
-    this.opening = browserPool();
+    this.events = events;
+    this.cache = events.onCached ? new FrameCache(CACHE_BYTES, events.onCached) : null;
+    this.opening = sharedPool.take();
     this.opening.then(
       (pool) => {
         this.pool = pool;
-        if (this.closed) pool.close();
       },
       (error: unknown) => this.failed(error),
     );
@@ -77,18 +94,18 @@ export class PictureRenderer {
       let done = 0;
       this.loaded = false;
       this.canvas.dataset.art = 'loading';
-      if (missing.length > 0) this.onState({ kind: 'loading', done, total: missing.length });
+      if (missing.length > 0) this.events.onState({ kind: 'loading', done, total: missing.length });
       await Promise.all(
         missing.map(async (art) => {
           await pool.openStream(art.id, streamSource(art.id));
           done += 1;
-          this.onState({ kind: 'loading', done, total: missing.length });
+          this.events.onState({ kind: 'loading', done, total: missing.length });
           this.again();
         }),
       );
       this.loaded = true;
       this.again();
-      this.onState({ kind: 'ready' });
+      this.events.onState({ kind: 'ready' });
     } catch (error) {
       this.failed(error);
     }
@@ -96,7 +113,8 @@ export class PictureRenderer {
 
   request(request: PictureRequest): void {
     const now = performance.now();
-    const moving = request.moving || now - this.lastRequestAt < SETTLE_MS;
+    if (this.cache && this.showCached(this.cache, request)) return;
+    const moving = !request.exact && (request.moving || now - this.lastRequestAt < SETTLE_MS);
     this.lastRequestAt = now;
     if (!moving) this.scaleIndex = 0;
     this.wanted = request;
@@ -113,6 +131,52 @@ export class PictureRenderer {
     void this.run();
   }
 
+  /** Puts a frame on the canvas that was rendered before; false where it was not. */
+  private showCached(cache: FrameCache, request: PictureRequest): boolean {
+    if (request.moving || request.pose) return false;
+    cache.use(cacheKey(request));
+    const image = cache.get(request.frame);
+    if (!image) return false;
+    clearTimeout(this.settle);
+    this.wanted = request;
+    this.drawn = request;
+    this.drawnScaleIndex = 0;
+    this.scaleIndex = 0;
+    this.put(image, request.frame);
+    this.events.onDrawn?.(request.frame);
+    this.canvas.dataset.resting = String(!this.rendering);
+    return true;
+  }
+
+  private put(image: ImageData, frame: number): void {
+    if (this.canvas.width !== image.width || this.canvas.height !== image.height) {
+      this.canvas.width = image.width;
+      this.canvas.height = image.height;
+    }
+    // Nothing is drawn on it but whole pictures: it need not live on the graphics side.
+    this.canvas.getContext('2d', { alpha: false, willReadFrequently: true })?.putImageData(image, 0, 0);
+    this.canvas.dataset.frame = String(frame);
+  }
+
+  /** Renders these frames ahead while nothing else is wanted; none ends it. */
+  renderAhead(frames: readonly number[]): void {
+    this.ahead = frames;
+    void this.run();
+  }
+
+  /** The next frame to render ahead: not there yet, and with room for it. */
+  private nextAhead(): PictureRequest | null {
+    const { cache, wanted } = this;
+    if (!cache || !wanted || wanted.pose || wanted.moving || !this.loaded) return null;
+    const frame = this.ahead.find((f) => !cache.has(f));
+    if (frame === undefined || !cache.hasRoomFor(wanted.widthPx, wanted.heightPx)) return null;
+    return { ...wanted, frame };
+  }
+
+  private readonly onArrival = (): void => {
+    if (!this.closed) this.again();
+  };
+
   /** Draws the same once more, since more of its art has come. */
   private again(): void {
     if (this.wanted) this.wanted = { ...this.wanted };
@@ -127,7 +191,7 @@ export class PictureRenderer {
   close(): void {
     this.closed = true;
     clearTimeout(this.settle);
-    this.pool?.close();
+    sharedPool.giveBack();
   }
 
   private async run(): Promise<void> {
@@ -135,11 +199,7 @@ export class PictureRenderer {
     this.rendering = true;
     try {
       const pool = await this.opening;
-      while (this.wanted && !this.closed && this.isBehind) {
-        this.drawn = this.wanted;
-        this.drawnScaleIndex = this.scaleIndex;
-        await this.draw(pool, this.wanted, SCALES[this.scaleIndex] ?? 1);
-      }
+      while (!this.closed && (await this.step(pool)));
     } catch (error) {
       this.failed(error);
     } finally {
@@ -148,12 +208,28 @@ export class PictureRenderer {
     }
   }
 
+  /** Draws what is wanted, or a frame ahead; false when there is nothing left to do. */
+  private async step(pool: RenderPool): Promise<boolean> {
+    if (this.wanted && this.isBehind) {
+      this.drawn = this.wanted;
+      this.drawnScaleIndex = this.scaleIndex;
+      await this.draw(pool, this.wanted, SCALES[this.scaleIndex] ?? 1);
+      return true;
+    }
+    const next = this.nextAhead();
+    if (!next) return false;
+    const { image, complete } = await this.render(pool, next, 1);
+    if (complete) this.keep(next, image);
+    // What was missing is on its way, and asks for more when it has come.
+    return complete;
+  }
+
   /** Something newer is wanted, or the same at full quality. A lower quality is only for what comes next. */
   private get isBehind(): boolean {
     return this.wanted !== this.drawn || (this.scaleIndex === 0 && this.drawnScaleIndex !== 0);
   }
 
-  private async draw(pool: RenderPool, request: PictureRequest, scale: number): Promise<void> {
+  private async render(pool: RenderPool, request: PictureRequest, scale: number) {
     const widthPx = Math.max(1, Math.round(request.widthPx * scale));
     const heightPx = Math.max(1, Math.round(request.heightPx * scale));
     const [kx, ky] = [widthPx / request.widthPx, heightPx / request.heightPx];
@@ -161,38 +237,54 @@ export class PictureRenderer {
     const frameToImage = { a: a * kx, b: b * ky, c: c * kx, d: d * ky, e: e * kx, f: f * ky };
     const { grey } = request;
     const view = { widthPx, heightPx, frameToImage, background: { r: grey, g: grey, b: grey, a: 255 } };
-    const before = performance.now();
     const wanted = renderLayers(framePlan(request.scene, request.frame, request.pose), view);
     const { layers, complete } = pool.prepare(wanted, view, {
-      onArrival: () => this.again(),
+      onArrival: this.onArrival,
       onFault: (error) => this.failed(error),
     });
-    const image = await pool.render(layers, view, pool.size);
+    const { data } = await pool.render(layers, view, pool.size);
+    const pixels = new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.byteLength);
+    return { image: new ImageData(pixels, widthPx, heightPx), complete: complete && this.loaded };
+  }
+
+  private async draw(pool: RenderPool, request: PictureRequest, scale: number): Promise<void> {
+    const before = performance.now();
+    const { image, complete } = await this.render(pool, request, scale);
     const took = performance.now() - before;
     if (this.closed) return;
-    if (this.canvas.width !== widthPx || this.canvas.height !== heightPx) {
-      this.canvas.width = widthPx;
-      this.canvas.height = heightPx;
-    }
-    const context = this.canvas.getContext('2d', { alpha: false });
-    const pixels = new Uint8ClampedArray(
-      image.data.buffer as ArrayBuffer,
-      image.data.byteOffset,
-      image.data.byteLength,
-    );
-    context?.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
-    this.canvas.dataset.frame = String(request.frame);
-    this.canvas.dataset.art = complete && this.loaded ? 'ready' : 'loading';
+    this.put(image, request.frame);
+    this.canvas.dataset.art = complete ? 'ready' : 'loading';
+    if (complete && scale === 1 && !request.moving) this.keep(request, image);
+    if (scale === 1) this.events.onDrawn?.(request.frame);
     // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
-    if (request.moving || performance.now() - this.lastRequestAt < SETTLE_MS)
+    if (request.exact) this.scaleIndex = 0;
+    else if (request.moving || performance.now() - this.lastRequestAt < SETTLE_MS)
       this.scaleIndex = nextScale(this.scaleIndex, took, request.moving === true);
+  }
+
+  private keep(request: PictureRequest, image: ImageData): void {
+    if (!this.cache || request.pose || this.closed) return;
+    const newest = this.wanted ?? request;
+    // What is wanted may have changed while this was rendered.
+    if (!cacheKey(newest).every((part, i) => Object.is(part, cacheKey(request)[i]))) return;
+    this.cache.use(cacheKey(request));
+    this.cache.put(request.frame, image);
   }
 
   private failed(error: unknown): void {
     if (this.closed || error instanceof RenderPoolClosed) return;
-    this.onState({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
+    this.events.onState({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
   }
 }
+
+/** All that decides a picture beside its frame. */
+const cacheKey = ({
+  scene,
+  widthPx,
+  heightPx,
+  frameToImage: m,
+  grey,
+}: PictureRequest): readonly unknown[] => [scene, widthPx, heightPx, grey, m.a, m.d, m.e, m.f];
 
 /**
  * The scale for the next picture, as an index: time goes with the area. Straight down to one that should be fast

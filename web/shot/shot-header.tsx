@@ -62,8 +62,8 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
           ?
         </Button>
       </div>
-      <Dialog open={helpOpen} onClose={() => onHelp(false)} title="Keyboard" width={460}>
-        <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+      <Dialog open={helpOpen} onClose={() => onHelp(false)} title="Keyboard" width={940} tall>
+        <dl className="grid grid-cols-[auto_1fr_auto_1fr] gap-x-5 gap-y-1.5">
           {SHOT_KEYS.map(([key, what]) => (
             <div key={key} className="contents">
               <dt className="num pt-0.5">{key}</dt>

@@ -1,4 +1,4 @@
-import { deleteCameraKeys, deletePlanes } from '@keen-ridge/core/document';
+import { deletePlanes, deleteSelected as deleteSelectedKeys } from '@keen-ridge/core/document';
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { toast } from 'sonner';
@@ -22,7 +22,13 @@ export const SHOT_KEYS: readonly (readonly [string, string])[] = [
   ['F2 on a plane', 'Rename'],
   ['H on a plane', 'Hide or show'],
   ['Alt and arrows on Stage', 'Move the chosen planes by a px of the picture; with Shift ten'],
-  ['Alt ← → on a key', 'Move it by a frame'],
+  ['Alt ← → on a key', 'Move the chosen keys by a frame'],
+  ['K on Move', 'Key every keyed channel of the camera as it is now'],
+  ['Ctrl C, Ctrl V, Ctrl D', 'Copy, paste at the playhead, duplicate the chosen keys'],
+  ['Ctrl A on Move', 'Choose all keys'],
+  ['I O', 'In and out: what plays; with Shift both go'],
+  ['M', 'Marker at this frame'],
+  ['Alt-drag a key, Alt Shift ← →', 'Roll it between its neighbours'],
   ['?', 'This list'],
 ];
 
@@ -39,7 +45,11 @@ export function redoOnce(session: Session): void {
 export function deleteSelected(session: Session): void {
   const { scene, selectedKeys, selection } = session.state;
   if (selectedKeys.length > 0) {
-    session.commit('delete-keys', 'the camera', deleteCameraKeys(scene, keySelection(selectedKeys)));
+    session.commit(
+      'delete-keys',
+      selectedKeys.length === 1 ? 'one key' : `${selectedKeys.length} keys`,
+      deleteSelectedKeys(scene, keySelection(selectedKeys)),
+    );
     session.selectKeys([]);
   } else if (selection.length > 0) {
     const gone = scene.planes.filter((plane) => selection.includes(plane.id));

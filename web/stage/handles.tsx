@@ -2,6 +2,7 @@ import {
   factsOf,
   frameToCarrier,
   type Plane,
+  posedPlane,
   type Scene,
   setPlaneAnchor,
   setPlaneTransform,
@@ -59,7 +60,7 @@ export function Handles({ room }: { room: PictureRoom }) {
     if (under.handle.kind === 'anchor')
       return setPlaneAnchor(session.state.scene, plane.id, applyAffine(under.toArt, at));
     const [from, to] = [under.from, at].map((p) => applyAffine(under.toCarrier, p)) as [Point, Point];
-    const { transform } = under.plane;
+    const { transform } = posedPlane(under.plane, frame);
     const next =
       under.handle.kind === 'turn'
         ? turnedByHandle(transform, from, to, event.shiftKey ? TURN_STEP_DEG : 0)
@@ -69,7 +70,7 @@ export function Handles({ room }: { room: PictureRoom }) {
             to,
             under.handle.how === 'even' && event.shiftKey ? 'free' : under.handle.how,
           );
-    return setPlaneTransform(session.state.scene, plane.id, next);
+    return setPlaneTransform(session.state.scene, plane.id, next, frame);
   };
   const handlers = (handle: Handle) => ({
     onPointerDown: (event: PointerEvent<Element>) => {

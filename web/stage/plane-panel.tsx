@@ -6,13 +6,14 @@ import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { subjectOf } from './depth-edits.ts';
 import { DepthFields } from './panel/depth-fields.tsx';
+import { LookFields } from './panel/look-fields.tsx';
 import { PlaceFields } from './panel/place-fields.tsx';
 import { RunFields } from './panel/run-fields.tsx';
 import { PlaneSentence } from './plane-sentence.tsx';
 
-const TABS = ['depth', 'place', 'run'] as const;
+const TABS = ['depth', 'place', 'run', 'look'] as const;
 type Tab = (typeof TABS)[number];
-const TAB_WORDS: Readonly<Record<Tab, string>> = { depth: 'Depth', place: 'Place', run: 'Run' };
+const TAB_WORDS: Readonly<Record<Tab, string>> = { depth: 'Depth', place: 'Place', run: 'Run', look: 'Look' };
 
 /** The numbers of the selected planes, each typed, dragged or stepped, and what they mean. */
 export function PlanePanel() {
@@ -44,7 +45,7 @@ export function PlanePanel() {
               type="button"
               role="tab"
               aria-selected={tab === name}
-              className="h-6 flex-1 cursor-pointer border-b-2 border-transparent text-ink-2 aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+              className="narrow h-6 flex-1 cursor-pointer border-b-2 border-transparent text-ink-2 aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
               onClick={() => setTab(name)}
             >
               {TAB_WORDS[name]}
@@ -56,6 +57,7 @@ export function PlanePanel() {
         {tab === 'depth' && <DepthFields planes={planes} scene={scene} />}
         {tab === 'place' && <PlaceFields planes={planes} scene={scene} />}
         {tab === 'run' && <RunFields planes={planes} scene={scene} />}
+        {tab === 'look' && <LookFields planes={planes} scene={scene} />}
         {locked.length > 0 ? (
           <LockedSentence locked={locked} all={planes.length} />
         ) : (

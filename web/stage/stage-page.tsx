@@ -5,6 +5,8 @@ import { PictureSettings } from '../picture/picture-settings.tsx';
 import { setPreferences, usePreferences, VIEWS, type ViewName } from '../state/preferences.ts';
 import { useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { ViewSwitch } from '../ui/view-switch.tsx';
+import { AirPopover } from './air-popover.tsx';
 import { FieldingView } from './fielding-view.tsx';
 import { FigureSwitch } from './figure-switch.tsx';
 import { LoopPopover } from './loop-popover.tsx';
@@ -30,8 +32,14 @@ export function StagePage() {
       <StandSide />
       <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
         <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
-          <ViewSwitch />
+          <ViewSwitch
+            options={VIEWS}
+            words={VIEW_WORDS}
+            views={views}
+            onChange={(next) => setPreferences({ views: next })}
+          />
           <span className="flex-1" />
+          <AirPopover />
           <LoopPopover />
           <FigureSwitch />
           <PictureSettings />
@@ -75,49 +83,6 @@ const VIEW_WORDS: Readonly<Record<ViewName, string>> = {
   fielding: 'Fielding',
   around: 'Around',
 };
-
-/** Which views are open: one is swapped for another; with Shift a second one stands beside it. */
-function ViewSwitch() {
-  const views = usePreferences((state) => state.views);
-  const toggle = (name: ViewName, beside: boolean) => {
-    const others = views.filter((view) => view !== name);
-    if (!beside) setPreferences({ views: [name] });
-    else if (!views.includes(name)) setPreferences({ views: [...views, name].slice(-2) });
-    else if (others.length > 0) setPreferences({ views: others });
-  };
-  return (
-    <fieldset className="flex items-center gap-1">
-      <legend className="sr-only">Views</legend>
-      {VIEWS.map((name) => (
-        <span key={name} className="flex">
-          <Button
-            on={views.includes(name)}
-            className="rounded-r-none"
-            onClick={(event) => toggle(name, event.shiftKey)}
-          >
-            {VIEW_WORDS[name]}
-          </Button>
-          <Button
-            aria-label={
-              views.includes(name) ? `Close ${VIEW_WORDS[name]}` : `${VIEW_WORDS[name]} beside the other`
-            }
-            title={views.includes(name) ? 'Close this view' : 'Beside the other view'}
-            disabled={views.length === 1 && views.includes(name)}
-            className="-ml-px !w-6 rounded-l-none"
-            icon
-            onClick={() => toggle(name, true)}
-          >
-            {views.includes(name) ? (
-              <Minus size={10} aria-hidden="true" />
-            ) : (
-              <Plus size={10} aria-hidden="true" />
-            )}
-          </Button>
-        </span>
-      ))}
-    </fieldset>
-  );
-}
 
 function StandSide() {
   const { holdPicture, standAxis } = usePreferences();

@@ -1,3 +1,5 @@
+import { SIZINGS } from '@keen-ridge/core/document';
+import { HANDOFF_KINDS } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
 import { z } from 'zod';
 import { create } from 'zustand';
@@ -15,7 +17,40 @@ export const VIEWS = ['camera', 'fielding', 'around'] as const;
 export type ViewName = (typeof VIEWS)[number];
 export const STAND_AXES = ['log', 'true'] as const;
 
+export const MOVE_VIEWS = ['camera', 'fielding', 'above', 'curves'] as const;
+export type MoveView = (typeof MOVE_VIEWS)[number];
+/** `real-time` keeps to the clock and drops what it must; `every` shows every frame, however long it takes. */
+export const PLAY_MODES = ['real-time', 'every'] as const;
+export const PLAY_SPEEDS = [1, 0.5, 0.25] as const;
+export const RULER_LABELS = ['seconds', 'timecode'] as const;
+export const GHOSTS_OF = ['nothing', 'planes', 'frame'] as const;
+
+/** What is remembered of the last hand-off: all but its frames, names and take. */
+const handoffSettingsSchema = z.object({
+  kind: z.enum(HANDOFF_KINDS),
+  handles: z.int().min(0).max(500),
+  scalePercent: z.number().min(1).max(400),
+  ground: z.enum(['clear', 'black', 'colour']),
+  groundColour: z.string().regex(/^#[0-9a-f]{6}$/),
+  depth: z.union([z.literal(8), z.literal(16)]),
+  planes: z.enum(['together', 'each']),
+  target: z.enum(['zip', 'folder']),
+  burnIn: z.boolean(),
+});
+export type HandoffSettings = z.infer<typeof handoffSettingsSchema>;
+
 const preferencesSchema = z.object({
+  handoff: handoffSettingsSchema.default({
+    kind: 'png',
+    handles: 0,
+    scalePercent: 100,
+    ground: 'clear',
+    groundColour: '#808080',
+    depth: 8,
+    planes: 'together',
+    target: 'zip',
+    burnIn: false,
+  }),
   keying: z.boolean().default(true),
   holdPicture: z.boolean().default(true),
   loop: z.boolean().default(true),
@@ -33,6 +68,34 @@ const preferencesSchema = z.object({
   aspect: z.enum(ASPECTS).default('none'),
   /** One or two views of the stage, left to right. */
   views: z.array(z.enum(VIEWS)).min(1).max(2).default(['camera']),
+  /** The same of the Move step. */
+  moveViews: z.array(z.enum(MOVE_VIEWS)).min(1).max(2).default(['camera']),
+  /** Whether dragging the size of a field keys the zoom or the truck. */
+  sizing: z.enum(SIZINGS).default('zoom'),
+  playMode: z.enum(PLAY_MODES).default('real-time'),
+  playSpeed: z.literal(PLAY_SPEEDS).default(1),
+  pingPong: z.boolean().default(false),
+  rulerLabels: z.enum(RULER_LABELS).default('seconds'),
+  /** Earlier and later frames laid over the picture: how many to either side, and how far apart. */
+  ghosts: z
+    .object({
+      of: z.enum(GHOSTS_OF),
+      before: z.int().min(0).max(5),
+      after: z.int().min(0).max(5),
+      step: z.int().min(1).max(1000),
+    })
+    .default({ of: 'nothing', before: 1, after: 1, step: 12 }),
+  /** Height of the rows of the timing strip, CSS px. */
+  stripHeight: z.number().min(100).max(1200).default(286),
+  /** Drawing the path of the camera or of the chosen plane over the views. */
+  showPath: z.boolean().default(true),
+  ride: z
+    .object({
+      speed: z.literal(PLAY_SPEEDS),
+      smoothSeconds: z.number().min(0).max(2),
+      tolerancePx: z.number().min(0.05).max(50),
+    })
+    .default({ speed: 0.5, smoothSeconds: 0.08, tolerancePx: 1 }),
   standAxis: z.enum(STAND_AXES).default('log'),
   rock: z
     .object({

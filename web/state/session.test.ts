@@ -1,5 +1,11 @@
 import type { Shot } from '@keen-ridge/core/contract';
-import { deletePlanes, setCamera, setPlaneTransform, setShotLength } from '@keen-ridge/core/document';
+import {
+  channelId,
+  deletePlanes,
+  setCamera,
+  setPlaneTransform,
+  setShotLength,
+} from '@keen-ridge/core/document';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Session } from './session.ts';
@@ -79,7 +85,7 @@ describe('an editing session', () => {
       'Zoom',
       setCamera(session.state.scene, { zoom: 2 }, { frame: 390, keying: true }),
     );
-    session.selectKeys([{ channel: 'zoom', frame: 390 }]);
+    session.selectKeys([{ channel: channelId({ on: 'camera', name: 'zoom' }), frame: 390 }]);
     session.undo();
     expect(session.state.selectedKeys).toEqual([]);
     session.undo();

@@ -1,8 +1,10 @@
 import type { HistoryEntry, Shot } from '@keen-ridge/core/contract';
 import {
   applyScenePatch,
-  type CameraChannel,
+  type ChannelId,
   changeBetween,
+  channelAt,
+  channelRef,
   type EditAction,
   type Patch,
   type PlaneId,
@@ -10,14 +12,33 @@ import {
   stageFault,
 } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { FrameRange } from '@keen-ridge/core/shot';
 import type { CameraPose, Rock } from '@keen-ridge/core/stage';
 import { toast } from 'sonner';
 import { createStore, type StoreApi } from 'zustand';
 import { OpQueue, type SaveState } from './op-queue.ts';
 
 export interface SelectedKey {
-  readonly channel: CameraChannel;
+  readonly channel: ChannelId;
   readonly frame: number;
+}
+
+/** What is laid beside the picture along a line that is dragged: another frame, or another set-up. */
+export interface Wipe {
+  readonly word: string;
+  /** Null: the set-up as it is now. */
+  readonly scene: Scene | null;
+  /** Null: the frame where the playhead stands. */
+  readonly frame: number | null;
+  /** Where the line is, as a share of the picture's width. */
+  readonly at: number;
+}
+
+/** Which part of the shot has been rendered ahead, and whether more of it is being. */
+export interface Preroll {
+  readonly frames: ReadonlySet<number>;
+  /** Null while none is asked for. */
+  readonly wanted: FrameRange | null;
 }
 
 export interface SessionState {
@@ -34,6 +55,9 @@ export interface SessionState {
   /** The moving plane whose neighbouring exposures are laid over the picture. */
   readonly onion: PlaneId | null;
   readonly selectedKeys: readonly SelectedKey[];
+  /** Channels that alone move in the picture; none means all. */
+  readonly soloChannels: readonly ChannelId[];
+  readonly wipe: Wipe | null;
   /** The camera sways in the picture; nothing of it is kept. */
   readonly rock: Rock | null;
   /** A plane whose speed is being measured, and the first sighting of it. */
@@ -63,6 +87,10 @@ export class Session {
   readonly store: StoreApi<SessionState>;
   /** The camera as it sways just now, apart from the rest: it changes every frame of the display. */
   readonly swayed: StoreApi<{ readonly pose: CameraPose | null }> = createStore(() => ({ pose: null }));
+  /** Rendered frames that wait to be played, apart from the rest: they come one by one. */
+  readonly preroll: StoreApi<Preroll> = createStore(() => ({ frames: new Set<number>(), wanted: null }));
+  /** The frame that the picture last showed at full quality, for playing every frame. */
+  readonly drawn: StoreApi<{ readonly frame: number }> = createStore(() => ({ frame: 0 }));
   private readonly queue: OpQueue;
 
   constructor(shot: Shot) {
@@ -77,6 +105,8 @@ export class Session {
       solo: [],
       onion: null,
       selectedKeys: [],
+      soloChannels: [],
+      wipe: null,
       rock: null,
       measuring: null,
       figure: null,
@@ -110,7 +140,8 @@ export class Session {
 
   /** Shows a scene without keeping it; null goes back to what is kept. */
   show(preview: Scene | null): void {
-    if (preview && preview.camera !== this.state.scene.camera) this.setRock(null);
+    const { camera, move } = this.state.scene;
+    if (preview && (preview.camera !== camera || preview.move !== move)) this.setRock(null);
     this.set({ preview });
   }
 
@@ -122,7 +153,8 @@ export class Session {
       toast.error(`${fault}: nothing was changed.`);
       return;
     }
-    if (action === 'key-camera' || action === 'shift-camera') this.setRock(null);
+    const { camera, move } = this.state.scene;
+    if (scene.camera !== camera || scene.move !== move) this.setRock(null);
     const change = changeBetween(this.state.scene, scene);
     if (!change) {
       this.set({ preview: null });
@@ -161,7 +193,7 @@ export class Session {
     );
     const solo = this.state.solo.filter((id) => after.value.planes.some((plane) => plane.id === id));
     const selectedKeys = this.state.selectedKeys.filter(({ channel, frame }) =>
-      after.value.camera[channel].keys.some((key) => key.frame === frame),
+      channelAt(after.value, channelRef(channel))?.keys.some((key) => key.frame === frame),
     );
     const frame = Math.min(this.state.frame, after.value.lengthFrames);
     const there = (id: PlaneId | undefined) => after.value.planes.some((plane) => plane.id === id);
@@ -201,6 +233,14 @@ export class Session {
 
   selectKeys(selectedKeys: readonly SelectedKey[]): void {
     this.set({ selectedKeys });
+  }
+
+  soloChannel(soloChannels: readonly ChannelId[]): void {
+    this.set({ soloChannels });
+  }
+
+  setWipe(wipe: Wipe | null): void {
+    this.set({ wipe });
   }
 
   goTo(frame: number): void {

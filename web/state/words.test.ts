@@ -1,13 +1,15 @@
-import { EDIT_ACTIONS, setCamera } from '@keen-ridge/core/document';
+import { channelId, EDIT_ACTIONS, setCamera } from '@keen-ridge/core/document';
 import { testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { formatBytes, formatNumber, formatSeconds } from '../ui/format.ts';
 import { editWords } from './edit-words.ts';
 import { keySelection, nextKeyFrame } from './key-selection.ts';
 
+const [PAN, ZOOM] = [channelId({ on: 'camera', name: 'panX' }), channelId({ on: 'camera', name: 'zoom' })];
+
 describe('words for edits', () => {
   it('name every action and what it was done to', () => {
-    expect(EDIT_ACTIONS.length).toBe(38);
+    expect(EDIT_ACTIONS.length).toBe(73);
     const words = EDIT_ACTIONS.map((action) => editWords({ action, subject: 'Sky' }));
     expect(new Set(words).size).toBe(EDIT_ACTIONS.length);
     for (const text of words) expect(text).toMatch(/^[a-z].* Sky$/);
@@ -54,13 +56,13 @@ describe('keys', () => {
 
   it('gathers chosen keys by channel', () => {
     const selection = keySelection([
-      { channel: 'panX', frame: 5 },
-      { channel: 'zoom', frame: 12 },
-      { channel: 'panX', frame: 20 },
+      { channel: PAN, frame: 5 },
+      { channel: ZOOM, frame: 12 },
+      { channel: PAN, frame: 20 },
     ]);
     expect([...selection].map(([name, frames]) => [name, [...frames]])).toEqual([
-      ['panX', [5, 20]],
-      ['zoom', [12]],
+      [PAN, [5, 20]],
+      [ZOOM, [12]],
     ]);
   });
 });

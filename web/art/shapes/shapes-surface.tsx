@@ -334,7 +334,7 @@ function PlaneAlone({
   const grey = SURROUND_GREY[usePreferences((state) => state.surround)];
   useEffect(() => {
     if (!canvas.current) return;
-    const made = new PictureRenderer(canvas.current, () => {});
+    const made = new PictureRenderer(canvas.current, { onState: () => undefined });
     renderer.current = made;
     return () => made.close();
   }, []);

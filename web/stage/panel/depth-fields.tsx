@@ -3,6 +3,7 @@ import {
   flattenDepths,
   nearestDepthSpx,
   type Plane,
+  posedPlane,
   reverseDepths,
   type Scene,
   scaleDepths,
@@ -116,7 +117,7 @@ function OnScreenField({ plane, scene }: { plane: Plane; scene: Scene }) {
   const frame = useSessionState((state) => state.frame);
   const map = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id)?.artToFrame;
   const now = map ? leastScale(map) : null;
-  const { scaleX, scaleY } = plane.transform;
+  const { scaleX, scaleY } = posedPlane(plane, frame).transform;
   return (
     <NumberField
       label="Shown at"
@@ -128,10 +129,8 @@ function OnScreenField({ plane, scene }: { plane: Plane; scene: Scene }) {
       value={now}
       {...sceneField(session, 'place-plane', plane.name, (v) => {
         const ratio = v / (now ?? v);
-        return setPlaneTransform(session.state.scene, plane.id, {
-          scaleX: scaleX * ratio,
-          scaleY: scaleY * ratio,
-        });
+        const size = { scaleX: scaleX * ratio, scaleY: scaleY * ratio };
+        return setPlaneTransform(session.state.scene, plane.id, size, frame);
       })}
     />
   );

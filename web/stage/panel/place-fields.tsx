@@ -11,6 +11,7 @@ import {
   nudgePlanes,
   type Plane,
   planeIdSchema,
+  posedPlane,
   type Scene,
   setPlaneAnchor,
   setPlaneTransform,
@@ -40,10 +41,12 @@ const SIZE = { unit: '×', decimals: 3, min: 0.0001, max: 1e5, step: 0.01 } as c
 
 function OnePlace({ plane }: { plane: Plane }) {
   const session = useSession();
-  const { transform } = plane;
+  const frame = useSessionState((state) => state.frame);
+  // A plane that moves by itself is shown and set as it stands at this frame; the rest of its move shifts alike.
+  const { transform } = posedPlane(plane, frame);
   const field = (part: (value: number) => Partial<typeof transform>) =>
     sceneField(session, 'place-plane', plane.name, (v) =>
-      setPlaneTransform(session.state.scene, plane.id, part(v)),
+      setPlaneTransform(session.state.scene, plane.id, part(v), frame),
     );
   const signOf = (scale: number) => (scale < 0 ? -1 : 1);
   return (

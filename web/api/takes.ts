@@ -1,0 +1,70 @@
+import {
+  createdSchema,
+  easeShelfSchema,
+  type Take,
+  takeListSchema,
+  takeSceneSchema,
+} from '@keen-ridge/core/contract';
+import type { Scene } from '@keen-ridge/core/document';
+import type { Ease } from '@keen-ridge/core/timing';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { z } from 'zod';
+import { ask } from './client.ts';
+
+const nothing = z.null();
+const said = (error: Error) => toast.error(error.message);
+
+const takesKey = (shotId: string) => ['takes', shotId] as const;
+
+/** The takes of a shot, oldest first. */
+export const useTakes = (shotId: string) =>
+  useQuery({ queryKey: takesKey(shotId), queryFn: () => ask(takeListSchema, `/api/shots/${shotId}/takes`) });
+
+export const readTakeScene = async (id: string): Promise<Scene> =>
+  (await ask(takeSceneSchema, `/api/takes/${id}`)).scene;
+
+export function useKeepTake(shotId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (take: { name: string; note: string; scene: Scene }) =>
+      ask(createdSchema, `/api/shots/${shotId}/takes`, { method: 'POST', body: take }),
+    onError: said,
+    onSettled: () => client.invalidateQueries({ queryKey: takesKey(shotId) }),
+  });
+}
+
+export function useRenameTake(shotId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, name, note }: Pick<Take, 'id' | 'name' | 'note'>) =>
+      ask(nothing, `/api/takes/${id}`, { method: 'PATCH', body: { name, note } }),
+    onError: said,
+    onSettled: () => client.invalidateQueries({ queryKey: takesKey(shotId) }),
+  });
+}
+
+const EASES = ['eases'] as const;
+
+/** The artist's own eases, kept across productions. */
+export const useEases = () =>
+  useQuery({ queryKey: EASES, queryFn: () => ask(easeShelfSchema, '/api/eases') });
+
+export function useKeepEase() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (kept: { name: string; ease: Ease }) =>
+      ask(createdSchema, '/api/eases', { method: 'POST', body: kept }),
+    onError: said,
+    onSettled: () => client.invalidateQueries({ queryKey: EASES }),
+  });
+}
+
+export function useTakeEaseOff() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => ask(nothing, `/api/eases/${id}`, { method: 'DELETE' }),
+    onError: said,
+    onSettled: () => client.invalidateQueries({ queryKey: EASES }),
+  });
+}

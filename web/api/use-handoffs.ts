@@ -1,0 +1,53 @@
+import {
+  createdSchema,
+  type HandoffAsked,
+  type HandoffList,
+  handoffListSchema,
+} from '@keen-ridge/core/contract';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { z } from 'zod';
+import { ask } from './client.ts';
+
+const handoffsKey = (shotId: string) => ['handoffs', shotId] as const;
+const nothing = z.null();
+
+export interface LiveHandoffs {
+  readonly list: HandoffList | undefined;
+  readonly error: Error | null;
+  /** False while the server does not tell what happens; the list may be old then. */
+  readonly isLive: boolean;
+}
+
+/** A shot's hand-offs as the server tells of them. A stream that ends is opened again by the browser. */
+export function useHandoffs(shotId: string): LiveHandoffs {
+  const client = useQueryClient();
+  const [isLive, setLive] = useState(true);
+  const query = useQuery({
+    queryKey: handoffsKey(shotId),
+    queryFn: () => ask(handoffListSchema, `/api/shots/${shotId}/handoffs`),
+  });
+  useEffect(() => {
+    const events = new EventSource(`/api/shots/${shotId}/handoffs/events`);
+    events.onopen = () => setLive(true);
+    events.onerror = () => setLive(false);
+    events.onmessage = ({ data }: MessageEvent<string>) =>
+      client.setQueryData(handoffsKey(shotId), handoffListSchema.parse(JSON.parse(data)));
+    return () => events.close();
+  }, [client, shotId]);
+  return { list: query.data, error: query.error, isLive };
+}
+
+export function useHandoffChange<A>(shotId: string, change: (argument: A) => Promise<unknown>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => client.invalidateQueries({ queryKey: handoffsKey(shotId) }),
+  });
+}
+
+export const askHandoff = (shotId: string) => (request: HandoffAsked) =>
+  ask(createdSchema, `/api/shots/${shotId}/handoffs`, { method: 'POST', body: request });
+export const cancelHandoff = (id: string) => ask(nothing, `/api/handoffs/${id}/cancel`, { method: 'POST' });
+export const moveHandoff = ({ id, way }: { id: string; way: 'sooner' | 'later' }) =>
+  ask(nothing, `/api/handoffs/${id}/move`, { method: 'POST', body: { way } });

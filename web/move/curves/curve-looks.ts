@@ -1,0 +1,7 @@
+import { type Plane, type Scene, standingAt } from '@keen-ridge/core/document';
+import { speedAtDepth } from '@keen-ridge/core/stage';
+import { nearestDepthColour } from '../../stage/depth-colour.ts';
+
+/** The colour of a plane by its depth, as everywhere. */
+export const depthRampColour = (scene: Scene, plane: Plane): string =>
+  nearestDepthColour(speedAtDepth(standingAt(scene, plane, 1).depthSpx, scene.homeDistanceSpx));

@@ -1,0 +1,119 @@
+import { LineChart } from 'echarts/charts';
+import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
+import * as echarts from 'echarts/core';
+import { CanvasRenderer } from 'echarts/renderers';
+
+echarts.use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
+
+export interface Curve {
+  readonly name: string;
+  readonly colour: string;
+  /** One a frame from frame 1 on; NaN leaves a gap. */
+  readonly values: readonly number[];
+}
+
+export interface CurvesShown {
+  readonly values: readonly Curve[];
+  readonly valueUnit: string;
+  readonly speeds: readonly Curve[];
+  /** Faster than this strobes, px a frame. */
+  readonly limit: number;
+  readonly frame: number;
+}
+
+export type CurvesChart = echarts.ECharts;
+
+const SIDES = { left: 64, right: 24 };
+
+const INK = '#1a1a1a';
+const RULE = '#e4e4e4';
+const FONT = 'Archivo Variable, sans-serif';
+
+export const makeChart = (element: HTMLElement): CurvesChart =>
+  echarts.init(element, null, { renderer: 'canvas' });
+
+/** Values above, speeds below, one scale of frames. */
+export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
+  const line = ({ name, colour, values }: Curve, grid: number) => ({
+    name,
+    type: 'line' as const,
+    xAxisIndex: grid,
+    yAxisIndex: grid,
+    showSymbol: false,
+    animation: false,
+    sampling: 'lttb' as const,
+    lineStyle: { color: colour, width: 1.5 },
+    itemStyle: { color: colour },
+    data: values.map((value, i) => [i + 1, Number.isFinite(value) ? value : '-']),
+  });
+  const marks = (limit: number | null) => ({
+    silent: true,
+    symbol: 'none',
+    animation: false,
+    data: [
+      {
+        xAxis: shown.frame,
+        lineStyle: { color: '#c8401a', type: 'solid' as const, width: 1 },
+        label: { show: false },
+      },
+      ...(limit === null
+        ? []
+        : [
+            {
+              yAxis: limit,
+              lineStyle: { color: '#b3261e', type: 'dashed' as const, width: 1.5 },
+              label: { formatter: 'strobes above', position: 'insideEndTop' as const, color: '#b3261e' },
+            },
+          ]),
+    ],
+  });
+  const last = Math.max(2, ...[...shown.values, ...shown.speeds].map(({ values }) => values.length));
+  const axis = (grid: number, name: string) => ({
+    gridIndex: grid,
+    type: 'value' as const,
+    name,
+    nameTextStyle: { color: INK, align: 'left' as const },
+    axisLabel: { color: '#5a5a5a', fontFamily: FONT },
+    splitLine: { lineStyle: { color: RULE } },
+    scale: grid === 0,
+  });
+  const time = (grid: number) => ({
+    gridIndex: grid,
+    type: 'value' as const,
+    min: 1,
+    max: last,
+    axisLabel: { show: grid === 1, color: '#5a5a5a', fontFamily: FONT },
+    splitLine: { show: false },
+  });
+  const values = shown.values.map((curve) => line(curve, 0));
+  const speeds = shown.speeds.map((curve) => line(curve, 1));
+  chart.setOption(
+    {
+      textStyle: { fontFamily: FONT, color: INK },
+      tooltip: {
+        trigger: 'axis',
+        valueFormatter: (value: unknown) => (typeof value === 'number' ? value.toFixed(2) : '–'),
+      },
+      legend: {
+        type: 'scroll',
+        top: 4,
+        left: 60,
+        right: 20,
+        textStyle: { color: INK, lineHeight: 18 },
+        itemWidth: 16,
+        itemHeight: 12,
+      },
+      grid: [
+        { ...SIDES, top: 56, height: '36%' },
+        { ...SIDES, top: '59%', bottom: 28 },
+      ],
+      xAxis: [time(0), time(1)],
+      yAxis: [axis(0, shown.valueUnit), axis(1, 'px a frame')],
+      series: [
+        ...values.map((series, i) => (i === 0 ? { ...series, markLine: marks(null) } : series)),
+        ...speeds.map((series, i) => (i === 0 ? { ...series, markLine: marks(shown.limit) } : series)),
+      ],
+    },
+    { notMerge: true },
+  );
+}

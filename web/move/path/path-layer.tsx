@@ -1,0 +1,264 @@
+import {
+  cameraPoseAt,
+  editTrack,
+  makeTrack,
+  movePathMark,
+  type PathMark,
+  type PathOwner,
+  pathMarks,
+  pathOnFrame,
+  pathPlaceAt,
+  type Scene,
+  trackOf,
+  trackRefOf,
+} from '@keen-ridge/core/document';
+import type { Point } from '@keen-ridge/core/geometry';
+import { addBend, type Place, removeBend } from '@keen-ridge/core/timing';
+import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
+import type { PictureRoom } from '../../picture/picture.tsx';
+import { usePreferences } from '../../state/preferences.ts';
+import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';
+import { ownerWord, usePathOwner } from './use-path-owner.ts';
+
+/** Ticks closer than this are drawn one in so many. */
+const MOST_TICKS = 1500;
+
+/** The path of the camera or the chosen plane over a picture: a tick a frame, keys and bends to drag. */
+export function PathLayer({ room }: { room: PictureRoom }) {
+  const shown = usePreferences((state) => state.showPath);
+  const playing = useSessionState((state) => state.playing);
+  const hasTrack = useSessionState((state) => state.scene.move.track !== null);
+  const owner = usePathOwner();
+  // Through the camera its own path would always lie in the middle of the picture: only where there is one to bend.
+  const inTheWay = owner.on === 'camera' && room.pose === undefined && !hasTrack;
+  return shown && !playing && !inTheWay ? <ShownPath room={room} /> : null;
+}
+
+function ShownPath({ room }: { room: PictureRoom }) {
+  const session = useSession();
+  const scene = useShownScene();
+  const frame = useSessionState((state) => state.frame);
+  const owner = usePathOwner();
+  const { fit, pose } = room;
+  const map = useMemo(
+    () => pathOnFrame(scene, owner, pose ?? cameraPoseAt(scene, frame), frame),
+    [scene, owner, pose, frame],
+  );
+  const marks = useMemo(() => pathMarks(scene, owner), [scene, owner]);
+  const screen = (place: Place): Point | null => {
+    const at = map.toFrame(place);
+    return at && { x: fit.left + at.x * fit.scale, y: fit.top + at.y * fit.scale };
+  };
+  const frames = marks.flatMap((mark) => (mark.frame === null ? [] : [mark.frame]));
+  const [first, last] = [Math.min(...frames), Math.max(...frames)];
+  const step = Math.max(1, Math.ceil((last - first) / MOST_TICKS));
+  if (frames.length < 2) return null;
+  const ticks: { frame: number; at: Point | null }[] = [];
+  for (let f = first; f <= last; f += step)
+    ticks.push({ frame: f, at: screen(pathPlaceAt(scene, owner, f)) });
+  const line = ticks.flatMap(({ at }) => (at ? [`${at.x},${at.y}`] : [])).join(' ');
+  const placeUnder = (
+    event: { clientX: number; clientY: number; currentTarget: Element },
+    near: Place,
+  ): Place | null => {
+    const box = event.currentTarget.closest('svg')?.getBoundingClientRect();
+    const at = {
+      x: (event.clientX - (box?.left ?? 0) - fit.left) / fit.scale,
+      y: (event.clientY - (box?.top ?? 0) - fit.top) / fit.scale,
+    };
+    return map.fromFrame(at, near);
+  };
+  const bendAt = (event: { clientX: number; clientY: number; currentTarget: Element }) => {
+    const near = placeUnder(event, pathPlaceAt(scene, owner, frame));
+    const bent = near && withBend(session.state.scene, owner, near);
+    if (!bent) return;
+    session.selectKeys([]);
+    session.commit('bend-track', ownerWord(scene, owner), bent);
+  };
+  return (
+    <svg className="pointer-events-none absolute inset-0 h-full w-full select-none" data-testid="path">
+      <title>{`Path of ${ownerWord(scene, owner)}: double-click to bend it`}</title>
+      <polyline points={line} fill="none" stroke="#1a1a1a" strokeOpacity={0.55} strokeWidth={3.5} />
+      <polyline points={line} fill="none" stroke="#ff7a4a" strokeWidth={1.5} />
+      <Ticks ticks={ticks} />
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: by keyboard a bend is added from Track */}
+      <polyline
+        points={line}
+        fill="none"
+        stroke="transparent"
+        strokeWidth={14}
+        pointerEvents="stroke"
+        style={{ cursor: 'copy' }}
+        data-testid="path-line"
+        // The picture would take the pointer, and the double click with it.
+        onPointerDown={(event) => event.button === 0 && event.stopPropagation()}
+        onDoubleClick={bendAt}
+      />
+      {marks.map((mark, index) => (
+        <Mark
+          // biome-ignore lint/suspicious/noArrayIndexKey: a mark is known by its place in the order of the path
+          key={index}
+          mark={mark}
+          index={index}
+          owner={owner}
+          at={screen(mark.at)}
+          placeUnder={placeUnder}
+          pxToPlace={(by) => {
+            const from = map.toFrame(mark.at);
+            return from && map.fromFrame({ x: from.x + by.x, y: from.y + by.y }, mark.at);
+          }}
+        />
+      ))}
+    </svg>
+  );
+}
+
+/** A bend near a place; without a track there is one from here on. Null where there is no path. */
+export function withBend(scene: Scene, owner: PathOwner, near: Place): Scene | null {
+  const tracked = trackOf(scene, trackRefOf(owner)) ? scene : makeTrack(scene, owner);
+  return tracked && editTrack(tracked, owner, (track) => addBend(track, near)?.track ?? track);
+}
+
+/** One tick a frame, across the path: crowding is slowness. */
+function Ticks({ ticks }: { ticks: readonly { frame: number; at: Point | null }[] }) {
+  const d = ticks.flatMap(({ at }, i) => {
+    const [before, after] = [ticks[i - 1]?.at ?? at, ticks[i + 1]?.at ?? at];
+    if (!at || !before || !after) return [];
+    const [dx, dy] = [after.x - before.x, after.y - before.y];
+    const length = Math.hypot(dx, dy);
+    const [nx, ny] = length < 1e-6 ? [0, 1] : [-dy / length, dx / length];
+    return [`M${at.x - nx * 4},${at.y - ny * 4}L${at.x + nx * 4},${at.y + ny * 4}`];
+  });
+  const [first, last] = [ticks[0]?.at, ticks.at(-1)?.at];
+  const crowded = first && last ? Math.hypot(last.x - first.x, last.y - first.y) / ticks.length < 4 : false;
+  return (
+    <>
+      {!crowded && <path d={d.join('')} stroke="#1a1a1a" strokeOpacity={0.5} strokeWidth={2.5} fill="none" />}
+      <path
+        d={d.join('')}
+        stroke="#fff"
+        strokeOpacity={crowded ? 0.6 : 1}
+        strokeWidth={crowded ? 0.75 : 1}
+        fill="none"
+        data-testid="path-ticks"
+      />
+    </>
+  );
+}
+
+interface MarkProps {
+  mark: PathMark;
+  index: number;
+  owner: PathOwner;
+  at: Point | null;
+  placeUnder: (
+    event: { clientX: number; clientY: number; currentTarget: Element },
+    near: Place,
+  ) => Place | null;
+  pxToPlace: (by: Point) => Place | null;
+}
+
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+function Mark({ mark, index, owner, at, placeUnder, pxToPlace }: MarkProps) {
+  const session = useSession();
+  const scene = useShownScene();
+  const dragged = useRef<{ readonly from: Place; readonly press: Place; moved: boolean } | null>(null);
+  if (!at) return null;
+  const word = mark.kind === 'bend' ? `Bend ${index} of the path` : `Path key at frame ${mark.frame}`;
+  const action = mark.kind === 'bend' ? 'bend-track' : owner.on === 'camera' ? 'key-camera' : 'key-plane';
+  const name = ownerWord(scene, owner);
+  const put = (event: PointerEvent<Element>): Scene | null => {
+    const under = dragged.current;
+    const to = under && placeUnder(event, under.from);
+    if (!under || !to) return null;
+    const place: Place = [
+      under.from[0] + to[0] - under.press[0],
+      under.from[1] + to[1] - under.press[1],
+      under.from[2],
+    ];
+    return movePathMark(session.state.scene, owner, index, place);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const arrow = ARROWS[event.key];
+    const step = event.shiftKey ? 10 : 1;
+    if (arrow) {
+      const place = pxToPlace({ x: arrow[0] * step, y: arrow[1] * step });
+      if (place) session.commit(action, name, movePathMark(session.state.scene, owner, index, place));
+    } else if (mark.kind === 'bend' && (event.key === 'Delete' || event.key === 'Backspace')) takeAway();
+    else if (event.key === 'Enter' && mark.frame !== null) session.goTo(mark.frame);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const takeAway = () =>
+    session.commit(
+      'bend-track',
+      name,
+      editTrack(session.state.scene, owner, (track) => removeBend(track, index)),
+    );
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: SVG has no button of its own
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={word}
+      className="pointer-events-auto cursor-move touch-none"
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        const press = placeUnder(event, mark.at);
+        if (press) dragged.current = { from: mark.at, press, moved: false };
+      }}
+      onPointerMove={(event) => {
+        const next = put(event);
+        if (!next || !dragged.current) return;
+        dragged.current.moved = true;
+        session.show(next);
+      }}
+      onPointerUp={(event) => {
+        // After the mouse the arrows step frames again; they nudge what was reached by keyboard.
+        event.currentTarget.blur();
+        const next = put(event);
+        const moved = dragged.current?.moved;
+        dragged.current = null;
+        if (next && moved) session.commit(action, name, next);
+        else if (mark.frame !== null) session.goTo(mark.frame);
+      }}
+      onPointerCancel={() => {
+        dragged.current = null;
+        session.show(null);
+      }}
+      onDoubleClick={(event) => {
+        event.stopPropagation();
+        if (mark.kind === 'bend') takeAway();
+      }}
+      onKeyDown={onKeyDown}
+    >
+      <title>
+        {mark.kind === 'bend' ? 'Drag to bend; double-click takes it away' : `${word}: drag to place`}
+      </title>
+      <circle cx={at.x} cy={at.y} r={11} fill="transparent" />
+      {mark.kind === 'bend' ? (
+        <circle cx={at.x} cy={at.y} r={5} fill="#fff" stroke="#0b6e75" strokeWidth={2.5} />
+      ) : (
+        <rect
+          x={at.x - 3}
+          y={at.y - 9}
+          width={6}
+          height={18}
+          rx={3}
+          fill="#c8401a"
+          stroke="#fff"
+          strokeWidth={1.5}
+        />
+      )}
+    </g>
+  );
+}

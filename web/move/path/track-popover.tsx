@@ -1,0 +1,109 @@
+import {
+  bakeTrack,
+  channelAt,
+  editTrack,
+  makeTrack,
+  pathMarks,
+  pathPlaceAt,
+  pathRefsOf,
+  trackOf,
+  trackRefOf,
+} from '@keen-ridge/core/document';
+import { setCorner, trackKeys, trackLength } from '@keen-ridge/core/timing';
+import { toast } from 'sonner';
+import { setPreferences, usePreferences } from '../../state/preferences.ts';
+import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { formatNumber } from '../../ui/format.ts';
+import { Popover } from '../../ui/popover.tsx';
+import { withBend } from './path-layer.tsx';
+import { ownerWord, usePathOwner } from './use-path-owner.ts';
+
+/** The path: whether it is drawn, whether a track stands for its channels, and its bends. */
+export function TrackPopover() {
+  const session = useSession();
+  const scene = useShownScene();
+  const frame = useSessionState((state) => state.frame);
+  const showPath = usePreferences((state) => state.showPath);
+  const owner = usePathOwner();
+  const word = ownerWord(scene, owner);
+  const track = trackOf(scene, trackRefOf(owner));
+  const keyed = pathMarks(scene, owner).length;
+  const turnOn = () => {
+    const made = makeTrack(session.state.scene, owner);
+    if (made) {
+      session.selectKeys([]);
+      session.commit('make-track', word, made);
+    } else toast('A locked channel cannot become part of a track: unlock it first.');
+  };
+  const turnOff = () => {
+    const baked = bakeTrack(session.state.scene, owner);
+    if (!baked) return;
+    session.selectKeys([]);
+    session.commit('bake-track', word, baked);
+    const keys = pathRefsOf(owner).reduce((sum, ref) => sum + (channelAt(baked, ref)?.keys.length ?? 0), 0);
+    toast(`${keys} keys on three channels, within 0.1 px of the track.`);
+  };
+  const keyHere = track ? trackKeys(track).find((key) => key.frame === frame) : undefined;
+  return (
+    <Popover label="Track" on={track !== null} wide>
+      <p className="mb-2">
+        {track
+          ? `${word === 'the camera' ? 'The camera' : word} follows a track of ${formatNumber(trackLength(track))} px, travelled by its length.`
+          : keyed < 2
+            ? `Key ${word} at two frames at least: then there is a path to shape.`
+            : `Three channels move ${word}. As a track their path can be bent without touching the timing.`}
+      </p>
+      <div className="flex flex-wrap gap-1">
+        {track ? (
+          <>
+            <Button
+              onClick={() => {
+                const bent = withBend(
+                  session.state.scene,
+                  owner,
+                  pathPlaceAt(session.state.scene, owner, frame),
+                );
+                if (bent) session.commit('bend-track', word, bent);
+              }}
+            >
+              Bend here
+            </Button>
+            <Button
+              disabled={!keyHere}
+              on={keyHere !== undefined && !keyHere.smooth}
+              title="The key at the playhead is passed with a corner"
+              onClick={() =>
+                session.commit(
+                  'bend-track',
+                  word,
+                  editTrack(session.state.scene, owner, (t) =>
+                    setCorner(
+                      t,
+                      t.points.findIndex((p) => p.kind === 'key' && p.frame === frame),
+                      !keyHere?.smooth,
+                    ),
+                  ),
+                )
+              }
+            >
+              Corner
+            </Button>
+            <Button onClick={turnOff}>Back to channels</Button>
+          </>
+        ) : (
+          <Button disabled={keyed < 2} onClick={turnOn}>
+            Make it a track
+          </Button>
+        )}
+        <Button on={showPath} onClick={() => setPreferences({ showPath: !showPath })}>
+          Draw the path
+        </Button>
+      </div>
+      <p className="mt-3 text-[12px] text-ink-2">
+        Double-click the path to bend it, drag a bend, double-click or Delete takes it away. One tick is one
+        frame.
+      </p>
+    </Popover>
+  );
+}

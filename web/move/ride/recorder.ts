@@ -1,0 +1,103 @@
+import {
+  keyPlanesOnFrame,
+  type PathOwner,
+  ride,
+  type Scene,
+  setCamera,
+  stageFrameOf,
+  steadyPoseAt,
+} from '@keen-ridge/core/document';
+import type { Point } from '@keen-ridge/core/geometry';
+import { cameraAfterDrag } from '@keen-ridge/core/stage';
+import { type PenSample, placesOfRide } from '@keen-ridge/core/timing';
+import { rationalToNumber } from '@keen-ridge/core/units';
+import { usePreferences } from '../../state/preferences.ts';
+import type { Session } from '../../state/session.ts';
+import { playRange, shotViewOf } from '../../state/shot-view.ts';
+
+/**
+ * Records where a pen goes while the shot plays at the chosen speed. Whatever holds the pen says when: a hand by the
+ * clock, the simulated one by its own. What was ridden is kept as one edit, smoothed, in few keys.
+ */
+export class RideRecorder {
+  private readonly session: Session;
+  private readonly owner: PathOwner;
+  private readonly samples: PenSample[] = [];
+  private readonly firstFrame: number;
+  private readonly lastFrame: number;
+  private readonly framesPerSecond: number;
+  private readonly from: Point;
+  private ended = false;
+
+  constructor(session: Session, owner: PathOwner, at: Point) {
+    const { scene, frame } = session.state;
+    const { start, end } = playRange(shotViewOf(session.shot.id).range, scene.lengthFrames);
+    this.session = session;
+    this.owner = owner;
+    this.from = at;
+    this.firstFrame = frame < end - 1 ? frame : start;
+    this.lastFrame = end - 1;
+    this.framesPerSecond = rationalToNumber(scene.rate) * usePreferences.getState().ride.speed;
+    this.samples.push({ seconds: 0, x: 0, y: 0 });
+    session.setPlaying(false);
+    session.goTo(this.firstFrame);
+  }
+
+  /** The pen is at `at` so many seconds after it was put down. False once the shot has ended. */
+  move(at: Point, seconds: number): boolean {
+    if (this.ended) return false;
+    const by = { x: at.x - this.from.x, y: at.y - this.from.y };
+    const last = this.samples.at(-1)!;
+    if (seconds > last.seconds) this.samples.push({ seconds, ...by });
+    const frame = this.firstFrame + Math.floor(seconds * this.framesPerSecond);
+    if (frame > this.lastFrame) return false;
+    this.session.goTo(frame);
+    this.session.show(this.preview(by, frame));
+    return true;
+  }
+
+  /** What is ridden under the pen now; the rest of its move goes along. */
+  private preview(by: Point, frame: number): Scene {
+    const { scene } = this.session.state;
+    const change = { frame, keying: false };
+    if (this.owner.on === 'plane') {
+      // The step is counted from where the plane was when the pen came down.
+      return keyPlanesOnFrame(scene, new Set([this.owner.plane]), by, change);
+    }
+    const pose = steadyPoseAt(scene, this.firstFrame);
+    const to = cameraAfterDrag(
+      stageFrameOf(scene),
+      { ...steadyPoseAt(scene, frame), xSpx: pose.xSpx, ySpx: pose.ySpx },
+      by,
+    );
+    return to ? setCamera(scene, { panX: to.x, panY: to.y }, change) : scene;
+  }
+
+  /** The pen was lifted: keeps the ride, and says over how many keys; null where nothing moved. */
+  end(): void {
+    if (this.ended) return;
+    this.ended = true;
+    const { scene } = this.session.state;
+    const { smoothSeconds, tolerancePx, speed } = usePreferences.getState().ride;
+    // Smoothing is meant in the time of the hand.
+    const { x, y } = placesOfRide(this.samples, this.framesPerSecond, smoothSeconds);
+    const count = Math.min(x.length, this.lastFrame - this.firstFrame + 1);
+    this.session.show(null);
+    if (count < 2 || speed <= 0) return;
+    const byPx = Array.from({ length: count }, (_, i) => ({ x: x[i]!, y: y[i]! }));
+    const ridden = ride(scene, this.owner, { firstFrame: this.firstFrame, byPx, toleranceSpx: tolerancePx });
+    const name =
+      this.owner.on === 'camera'
+        ? 'the camera'
+        : (scene.planes.find(({ id }) => this.owner.on === 'plane' && id === this.owner.plane)?.name ??
+          'a plane');
+    this.session.commit('ride', name, ridden);
+    this.session.goTo(this.firstFrame);
+  }
+
+  giveUp(): void {
+    this.ended = true;
+    this.session.show(null);
+    this.session.goTo(this.firstFrame);
+  }
+}

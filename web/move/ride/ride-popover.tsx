@@ -1,0 +1,83 @@
+import { planeOf } from '@keen-ridge/core/document';
+import { PLAY_SPEEDS, setPreferences, usePreferences } from '../../state/preferences.ts';
+import { useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { Popover } from '../../ui/popover.tsx';
+import { SPEED_WORDS } from '../play-popover.tsx';
+import { GESTURES } from './gestures.ts';
+import { useRideState, useSimulatedPen } from './use-ride.ts';
+
+const SPEEDS = ['1', '0.5', '0.25'] as const;
+
+/** Recording a move by hand while the shot plays. */
+export function RidePopover() {
+  const settings = usePreferences((state) => state.ride);
+  const { armed, riding } = useRideState();
+  const selection = useSessionState((state) => state.selection);
+  const scene = useSessionState((state) => state.scene);
+  const replay = useSimulatedPen();
+  const [id, other] = selection;
+  const word = id && !other ? (planeOf(scene, id)?.name ?? 'the plane') : 'the camera';
+  const set = (part: Partial<typeof settings>) => setPreferences({ ride: { ...settings, ...part } });
+  return (
+    <Popover label={riding ? 'Riding …' : 'Ride'} on={armed || riding} wide>
+      <p className="mb-2">
+        The shot plays from the playhead while you drag, and {word} goes with the pen. Escape gives it up.
+      </p>
+      <Button
+        tone="strong"
+        on={armed}
+        disabled={riding}
+        onClick={() => useRideState.setState({ armed: !armed })}
+      >
+        {armed ? 'Waiting for your drag: cancel' : 'Ride with the next drag'}
+      </Button>
+      <div className="mt-3">
+        <Choice
+          label="The shot plays at"
+          options={SPEEDS}
+          words={SPEED_WORDS}
+          value={String(settings.speed) as (typeof SPEEDS)[number]}
+          onChange={(speed) => {
+            const next = PLAY_SPEEDS.find((s) => String(s) === speed);
+            if (next) set({ speed: next });
+          }}
+        />
+      </div>
+      <div className="mt-3 grid grid-cols-2 gap-2">
+        <NumberField
+          label="Smoothing"
+          unit="s"
+          decimals={2}
+          step={0.02}
+          min={0}
+          max={2}
+          value={settings.smoothSeconds}
+          onCommit={(smoothSeconds) => set({ smoothSeconds })}
+        />
+        <NumberField
+          label="Few keys, within"
+          unit="px"
+          decimals={2}
+          step={0.25}
+          min={0.05}
+          max={50}
+          value={settings.tolerancePx}
+          onCommit={(tolerancePx) => set({ tolerancePx })}
+        />
+      </div>
+      <div className="mt-3 border-t border-rule-light pt-3">
+        <p className="mb-1.5 text-ink-2">No pen at hand? The simulated one replays:</p>
+        <div className="flex flex-wrap gap-1">
+          {GESTURES.map((gesture) => (
+            <Button key={gesture.name} disabled={riding} onClick={() => replay(gesture)}>
+              {gesture.name}
+            </Button>
+          ))}
+        </div>
+      </div>
+    </Popover>
+  );
+}

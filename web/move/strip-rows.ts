@@ -1,0 +1,72 @@
+import {
+  CAMERA_CHANNELS,
+  type ChannelId,
+  type ChannelName,
+  type ChannelRef,
+  channelAt,
+  channelId,
+  isOnTrack,
+  LENS_CHANNELS,
+  PLANE_CHANNELS,
+  type PlaneId,
+  type Scene,
+} from '@keen-ridge/core/document';
+
+const isLens = (name: ChannelName): boolean => LENS_CHANNELS.some((lens) => lens === name);
+
+/** A row of the strip: a whole move (which folds its channels), or one channel. */
+export type StripRow =
+  | {
+      readonly kind: 'group';
+      /** `camera`, or the id of the plane. */
+      readonly id: string;
+      readonly name: string;
+      readonly plane: PlaneId | null;
+      readonly folded: boolean;
+      readonly channels: readonly ChannelId[];
+      /** Frames with a key of any of its channels. */
+      readonly frames: readonly number[];
+    }
+  | { readonly kind: 'channel'; readonly id: ChannelId; readonly ref: ChannelRef };
+
+/**
+ * The rows of the strip: the camera's channels, then those of every plane that has keys or pinned rows. Channels for
+ * which a track stands give way to it.
+ */
+export function stripRows(scene: Scene, pinned: readonly string[], folded: readonly string[]): StripRow[] {
+  const pins = new Set(pinned);
+  const rowsOf = (refs: readonly ChannelRef[], always: boolean): ChannelRef[] =>
+    refs.filter((ref) => {
+      const keyed = (channelAt(scene, ref)?.keys.length ?? 0) > 0;
+      if (ref.name === 'track') return keyed;
+      if (isOnTrack(scene, ref)) return false;
+      const shown = (always && !isLens(ref.name)) || pins.has(channelId(ref));
+      return keyed || (shown && channelAt(scene, ref) !== null);
+    });
+  const group = (
+    id: string,
+    name: string,
+    plane: PlaneId | null,
+    refs: readonly ChannelRef[],
+  ): StripRow[] => {
+    if (refs.length === 0) return [];
+    const channels = refs.map(channelId);
+    const keys = refs.flatMap((ref) => channelAt(scene, ref)?.keys.map((key) => key.frame) ?? []);
+    const frames = [...new Set(keys)].sort((p, q) => p - q);
+    const isFolded = folded.includes(id);
+    const head = { kind: 'group', id, name, plane, folded: isFolded, channels, frames } as const;
+    return [
+      head,
+      ...(isFolded ? [] : refs.map((ref): StripRow => ({ kind: 'channel', id: channelId(ref), ref }))),
+    ];
+  };
+  const camera = (['track', ...CAMERA_CHANNELS] as const).map((name): ChannelRef => ({ on: 'camera', name }));
+  return [
+    ...group('camera', 'Camera', null, rowsOf(camera, true)),
+    ...scene.planes.flatMap(({ id, name }) => group(id, name, id, rowsOf(planeRefs(id), false))),
+  ];
+}
+
+const PLANE_ROWS: readonly ChannelName[] = ['track', ...PLANE_CHANNELS];
+const planeRefs = (plane: PlaneId): ChannelRef[] =>
+  PLANE_ROWS.map((name) => ({ on: 'plane', plane, name }) as ChannelRef);

@@ -1,0 +1,128 @@
+import { bakeSway, setMove, usualSway } from '@keen-ridge/core/document';
+import { SWAY_AXES, type Sway, type SwayAxis, swayAt } from '@keen-ridge/core/timing';
+import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { NumberField } from '../ui/number-field.tsx';
+import { Popover } from '../ui/popover.tsx';
+
+const AXIS_WORDS: Readonly<Record<SwayAxis, { word: string; unit: string; decimals: number; step: number }>> =
+  {
+    panX: { word: 'E–W', unit: 'px', decimals: 1, step: 1 },
+    panY: { word: 'N–S', unit: 'px', decimals: 1, step: 1 },
+    truck: { word: 'Truck', unit: 'px', decimals: 1, step: 1 },
+    roll: { word: 'Roll', unit: '°', decimals: 2, step: 0.05 },
+  };
+
+/** A seeded drift over the finished move: on or off without touching a key. */
+export function SwayPopover() {
+  const session = useSession();
+  const scene = useShownScene();
+  const { sway } = scene.move;
+  const current = sway ?? usualSway(scene);
+  const withSway = (part: Partial<Sway>) => {
+    const kept = session.state.scene;
+    return setMove(kept, { sway: { ...(kept.move.sway ?? usualSway(kept)), ...part } });
+  };
+  const set = (part: Partial<Sway>) => session.commit('set-sway', 'the camera', withSway(part));
+  const field = (
+    label: string,
+    unit: string,
+    value: number,
+    part: (value: number) => Partial<Sway>,
+    bounds: { decimals?: number; step?: number; min?: number; max?: number } = {},
+  ) => (
+    <NumberField
+      key={label}
+      label={label}
+      unit={unit}
+      value={value}
+      min={0}
+      {...bounds}
+      onPreview={(v) => session.show(withSway(part(v)))}
+      onCommit={(v) => set(part(v))}
+      onCancel={() => session.show(null)}
+    />
+  );
+  return (
+    <Popover label="Sway" on={sway?.on === true} wide>
+      <div className="mb-3 flex flex-wrap gap-1">
+        <Button on={sway?.on === true} onClick={() => set({ on: !(sway?.on ?? false) })}>
+          {sway?.on ? 'On' : 'Off'}
+        </Button>
+        <Button
+          on={current.loops}
+          title="Frame after the last is the first again"
+          onClick={() => set({ loops: !current.loops })}
+        >
+          Loops
+        </Button>
+        <Button onClick={() => set({ seed: Math.floor(Math.random() * 1e6) })}>Another</Button>
+        <Button
+          disabled={!sway?.on}
+          title="Makes keys of it, within 0.1 px, and switches it off"
+          onClick={() => session.commit('bake-sway', 'the camera', bakeSway(session.state.scene))}
+        >
+          Bake to keys
+        </Button>
+      </div>
+      <div className="grid grid-cols-4 gap-2">
+        {SWAY_AXES.map((axis) => {
+          const { word, unit, decimals, step } = AXIS_WORDS[axis];
+          return field(
+            word,
+            unit,
+            current.amplitude[axis],
+            (v) => ({ amplitude: { ...current.amplitude, [axis]: v } }),
+            {
+              decimals,
+              step,
+              max: axis === 'roll' ? 360 : 1e6,
+            },
+          );
+        })}
+      </div>
+      <div className="mt-2 grid grid-cols-4 gap-2">
+        {field('Up to', 'Hz', current.frequencyHz, (frequencyHz) => ({ frequencyHz }), {
+          decimals: 2,
+          step: 0.1,
+          min: 0.01,
+          max: 100,
+        })}
+        {field('Seed', '', current.seed, (v) => ({ seed: Math.round(v) }), { max: 1e9 })}
+        {field('Comes in', 'f', current.fadeInFrames, (v) => ({ fadeInFrames: Math.round(v) }), {
+          max: 100_000,
+        })}
+        {field('Goes out', 'f', current.fadeOutFrames, (v) => ({ fadeOutFrames: Math.round(v) }), {
+          max: 100_000,
+        })}
+      </div>
+      <SwayGhost sway={{ ...current, on: true }} />
+      <p className="mt-2 text-[12px] text-ink-2">
+        1 to 2 Hz and about 1 % of the frame's width is what a hand does. No key is touched.
+      </p>
+    </Popover>
+  );
+}
+
+const SAMPLES = 200;
+const [WIDTH, HEIGHT] = [286, 54] as const;
+
+/** The drift of pan E–W and N–S over the shot. */
+function SwayGhost({ sway }: { sway: Sway }) {
+  const { lengthFrames, rate } = useSessionState((state) => state.scene);
+  const most = Math.max(1e-9, sway.amplitude.panX, sway.amplitude.panY);
+  const line = (axis: SwayAxis) =>
+    Array.from({ length: SAMPLES + 1 }, (_, i) => {
+      const frame = 1 + ((lengthFrames - 1) * i) / SAMPLES;
+      const value = swayAt(sway, axis, frame, lengthFrames, rate) / most;
+      return `${(i / SAMPLES) * WIDTH},${HEIGHT / 2 - value * (HEIGHT / 2 - 3)}`;
+    }).join(' ');
+  return (
+    <svg width={WIDTH} height={HEIGHT} className="mt-3 block bg-panel">
+      <title>The sway over the shot: E–W and, thin, N–S</title>
+      <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke="#c9c9c9" />
+      <polyline points={line('panY')} fill="none" stroke="#5a5a5a" strokeWidth={1} />
+      <polyline points={line('panX')} fill="none" stroke="#c8401a" strokeWidth={1.5} />
+    </svg>
+  );
+}

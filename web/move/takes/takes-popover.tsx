@@ -1,0 +1,127 @@
+import type { Take } from '@keen-ridge/core/contract';
+import type { Scene } from '@keen-ridge/core/document';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { readTakeScene, useKeepTake, useRenameTake, useTakes } from '../../api/takes.ts';
+import { undoOnce } from '../../shot/use-shot-keys.ts';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { Popover } from '../../ui/popover.tsx';
+import { Rename } from '../../ui/rename.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+
+/** Whole set-ups kept by name: to compare with what there is now, and to go back to. Nothing is ever overwritten. */
+export function TakesPopover() {
+  const session = useSession();
+  const { id: shotId } = session.shot;
+  const takes = useTakes(shotId);
+  const keep = useKeepTake(shotId);
+  const wipe = useSessionState((state) => state.wipe);
+  const [name, setName] = useState('');
+  const list = takes.data?.takes ?? [];
+  const next = `Take ${(list.at(-1)?.number ?? 0) + 1}`;
+  const keepNow = () => {
+    keep.mutate(
+      { name: name.trim() || next, note: '', scene: session.state.scene },
+      { onSuccess: () => toast(`Kept ${name.trim() || next}`, { duration: 1500 }) },
+    );
+    setName('');
+  };
+  const open = async (take: Take, use: (scene: Scene) => void) => {
+    try {
+      use(await readTakeScene(take.id));
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : `${take.name} could not be read.`);
+    }
+  };
+  const restore = (take: Take) =>
+    open(take, (scene) => {
+      session.setWipe(null);
+      session.commit('restore-take', take.name, scene);
+      session.goTo(session.state.frame);
+      toast(`Back to ${take.name}. What was here before is one undo away.`, {
+        action: { label: 'Undo', onClick: () => undoOnce(session) },
+      });
+    });
+  const compare = (take: Take) =>
+    open(take, (scene) => session.setWipe({ word: take.name, scene, frame: null, at: 0.5 }));
+  return (
+    <Popover label={list.length > 0 ? `Takes · ${list.length}` : 'Takes'} on={wipe?.scene != null} wide>
+      {takes.isError && <p className="mb-2 text-fault">The takes could not be read. {takes.error.message}</p>}
+      {list.length === 0 && !takes.isError && (
+        <p className="mb-3 text-ink-2">
+          No takes yet. Keep the set-up as it is now before you try another: you can compare them along a
+          line, and go back.
+        </p>
+      )}
+      <ul className="mb-3 max-h-64 overflow-auto">
+        {list.toReversed().map((take) => (
+          <TakeRow
+            key={take.id}
+            take={take}
+            shotId={shotId}
+            compared={wipe?.word === take.name}
+            onCompare={() => (wipe?.word === take.name ? session.setWipe(null) : void compare(take))}
+            onRestore={() => void restore(take)}
+          />
+        ))}
+      </ul>
+      <div className="flex items-end gap-1.5">
+        <div className="min-w-0 flex-1">
+          <TextField
+            label="Keep this set-up as"
+            placeholder={next}
+            value={name}
+            maxLength={200}
+            style={{ height: 26 }}
+            onChange={(event) => setName(event.target.value)}
+            onKeyDown={(event) => event.key === 'Enter' && keepNow()}
+          />
+        </div>
+        <Button tone="strong" disabled={keep.isPending} onClick={keepNow}>
+          Keep
+        </Button>
+      </div>
+    </Popover>
+  );
+}
+
+interface TakeRowProps {
+  take: Take;
+  shotId: string;
+  compared: boolean;
+  onCompare: () => void;
+  onRestore: () => void;
+}
+
+function TakeRow({ take, shotId, compared, onCompare, onRestore }: TakeRowProps) {
+  const [renaming, setRenaming] = useState(false);
+  const rename = useRenameTake(shotId);
+  return (
+    <li className="flex items-center gap-1.5 border-b border-rule-light py-1">
+      <span className="num w-6 text-right text-ink-2">{take.number}</span>
+      {renaming ? (
+        <Rename
+          className="flex-1"
+          name={take.name}
+          label="Name of the take"
+          onRename={(name) => rename.mutate({ id: take.id, name, note: take.note })}
+          onEnd={() => setRenaming(false)}
+        />
+      ) : (
+        <button
+          type="button"
+          className="min-w-0 flex-1 cursor-text truncate text-left"
+          title={`${take.name}, kept ${new Date(take.madeAt).toLocaleString('en-GB')}. Click to rename.`}
+          onClick={() => setRenaming(true)}
+        >
+          {take.name}
+        </button>
+      )}
+      <Button on={compared} onClick={onCompare}>
+        Compare
+      </Button>
+      <Button onClick={onRestore}>Go back</Button>
+    </li>
+  );
+}

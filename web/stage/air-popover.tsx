@@ -1,0 +1,156 @@
+import { type Scene, setAir, setFilter, shownValueAt } from '@keen-ridge/core/document';
+import { type CameraFilter, PLAIN_FILTER } from '@keen-ridge/core/look';
+import { ColourField } from '../art/panel/colour-field.tsx';
+import { commitCamera, withCamera } from '../move/camera-edits.ts';
+import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { NumberField } from '../ui/number-field.tsx';
+import { Popover } from '../ui/popover.tsx';
+import { sceneField } from './panel/scene-field.ts';
+
+const FIRST_AIR = { colour: '#9fb0bf' } as const;
+/** A haze that is seen at once on a stage as deep as most: five home distances. */
+const FIRST_VISIBILITY = 5;
+
+/** What lies between the planes and in front of the camera: air, lens, filter. */
+export function AirPopover() {
+  const scene = useShownScene();
+  const on = scene.air !== null || scene.filter !== null || hasLens(scene);
+  return (
+    <Popover label="Air and lens …" on={on} wide>
+      <AirControls scene={scene} />
+      <LensControls scene={scene} />
+      <FilterControls scene={scene} />
+    </Popover>
+  );
+}
+
+const hasLens = ({ camera: { iris } }: Scene): boolean => iris.value > 0 || iris.keys.length > 0;
+
+function AirControls({ scene }: { scene: Scene }) {
+  const session = useSession();
+  const { air } = scene;
+  if (!air) {
+    return (
+      <div className="flex items-center gap-3">
+        <p className="flex-1 text-ink-2">Air hazes planes the farther they are behind the datum.</p>
+        <Button
+          onClick={() =>
+            session.commit(
+              'set-air',
+              'the stage',
+              setAir(session.state.scene, {
+                ...FIRST_AIR,
+                visibilitySpx: FIRST_VISIBILITY * scene.homeDistanceSpx,
+              }),
+            )
+          }
+        >
+          Add air
+        </Button>
+      </div>
+    );
+  }
+  return (
+    <div className="flex items-end gap-3">
+      <ColourField
+        label="Colour of the air"
+        colour={air.colour}
+        onChange={(colour, keep) => {
+          const next = setAir(session.state.scene, { ...air, colour });
+          if (keep) session.commit('set-air', 'the stage', next);
+          else session.show(next);
+        }}
+      />
+      <NumberField
+        className="w-28"
+        label="Visibility"
+        unit="px"
+        step={50}
+        min={1}
+        max={1e9}
+        value={air.visibilitySpx}
+        {...sceneField(session, 'set-air', 'the stage', (visibilitySpx) =>
+          setAir(session.state.scene, { ...air, visibilitySpx }),
+        )}
+      />
+      <Button onClick={() => session.commit('set-air', 'the stage', setAir(session.state.scene, null))}>
+        None
+      </Button>
+    </div>
+  );
+}
+
+function LensControls({ scene }: { scene: Scene }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.frame);
+  const at = (name: 'focus' | 'iris') => shownValueAt(scene, { on: 'camera', name }, frame);
+  const field = (name: 'focus' | 'iris') => ({
+    value: at(name),
+    onPreview: (value: number) => session.show(withCamera(session, { [name]: value })),
+    onCommit: (value: number) => commitCamera(session, { [name]: value }),
+    onCancel: () => session.show(null),
+  });
+  return (
+    <div className="mt-3 border-t border-rule-light pt-3">
+      <div className="flex items-end gap-3">
+        <NumberField className="w-28" label="Focus at depth" unit="px" step={20} signed {...field('focus')} />
+        <NumberField
+          className="w-28"
+          label="Iris, across"
+          unit="px"
+          decimals={1}
+          min={0}
+          max={1e6}
+          {...field('iris')}
+        />
+      </div>
+      <p className="mt-1.5 text-[12px] text-ink-2">
+        With the iris shut everything is sharp. The wider it is, the softer what is not in focus; both are
+        keyed like the camera.
+      </p>
+    </div>
+  );
+}
+
+const PERCENTS = [
+  { name: 'brightness', label: 'Brightness', most: 400 },
+  { name: 'tintStrength', label: 'Tint strength', most: 100 },
+  { name: 'glow', label: 'Glow', most: 100 },
+  { name: 'vignette', label: 'Vignette', most: 100 },
+] as const;
+
+function FilterControls({ scene }: { scene: Scene }) {
+  const session = useSession();
+  const filter = scene.filter ?? PLAIN_FILTER;
+  const part = (change: Partial<CameraFilter>) => setFilter(session.state.scene, change);
+  return (
+    <div className="mt-3 border-t border-rule-light pt-3">
+      <p className="mb-1.5 font-semibold">Filter in front of the camera</p>
+      <div className="grid grid-cols-2 gap-2">
+        {PERCENTS.map(({ name, label, most }) => (
+          <NumberField
+            key={name}
+            label={label}
+            unit="%"
+            min={0}
+            max={most}
+            value={filter[name] * 100}
+            {...sceneField(session, 'set-filter', 'the camera', (v) => part({ [name]: v / 100 }))}
+          />
+        ))}
+        <ColourField
+          label="Filter tint"
+          colour={filter.tint}
+          onChange={(tint, keep) => {
+            if (keep) session.commit('set-filter', 'the camera', part({ tint }));
+            else session.show(part({ tint }));
+          }}
+        />
+      </div>
+      <p className="mt-1.5 text-[12px] text-ink-2">
+        It lies over everything but what is mounted on the camera.
+      </p>
+    </div>
+  );
+}

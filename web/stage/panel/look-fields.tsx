@@ -1,0 +1,94 @@
+import { type Plane, type Scene, setGrade } from '@keen-ridge/core/document';
+import { type Grade, PLAIN_GRADE } from '@keen-ridge/core/look';
+import { framePlan } from '@keen-ridge/core/shot';
+import { ColourField } from '../../art/panel/colour-field.tsx';
+import { useSession, useSessionState } from '../../state/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { formatNumber } from '../../ui/format.ts';
+import { NumberField } from '../../ui/number-field.tsx';
+import { subjectOf } from '../depth-edits.ts';
+import { common } from './common.ts';
+import { sceneField } from './scene-field.ts';
+
+const SHARES = [
+  { name: 'brightness', label: 'Brightness', most: 4 },
+  { name: 'saturation', label: 'Saturation', most: 4 },
+] as const;
+
+/** The planes' own grade: brightness, saturation, a glass of a tint before them, and a blur. */
+export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
+  const session = useSession();
+  const ids = new Set(planes.map(({ id }) => id));
+  const subject = subjectOf(scene, [...ids]);
+  const gradeOf = ({ grade }: Plane): Grade => grade ?? PLAIN_GRADE;
+  const part = (change: Partial<Grade>) => setGrade(session.state.scene, ids, change);
+  const tint = planes[0] ? gradeOf(planes[0]).tint : PLAIN_GRADE.tint;
+  return (
+    <>
+      <div className="flex items-end gap-2">
+        {SHARES.map(({ name, label, most }) => (
+          <NumberField
+            key={name}
+            className="w-24"
+            label={label}
+            unit="%"
+            min={0}
+            max={most * 100}
+            value={common(planes, (plane) => gradeOf(plane)[name] * 100)}
+            {...sceneField(session, 'set-grade', subject, (v) => part({ [name]: v / 100 }))}
+          />
+        ))}
+        <ColourField
+          label="Tint"
+          colour={tint}
+          onChange={(colour, keep) => {
+            if (keep) session.commit('set-grade', subject, part({ tint: colour }));
+            else session.show(part({ tint: colour }));
+          }}
+        />
+        <NumberField
+          className="w-24"
+          label="Tint strength"
+          unit="%"
+          min={0}
+          max={100}
+          value={common(planes, (plane) => gradeOf(plane).tintStrength * 100)}
+          {...sceneField(session, 'set-grade', subject, (v) => part({ tintStrength: v / 100 }))}
+        />
+        <NumberField
+          className="w-24"
+          label="Blur, across"
+          unit="px"
+          decimals={1}
+          step={0.5}
+          min={0}
+          max={1000}
+          value={common(planes, (plane) => gradeOf(plane).blurPx)}
+          {...sceneField(session, 'set-grade', subject, (v) => part({ blurPx: v }))}
+        />
+        {planes.some((plane) => plane.grade) && (
+          <Button onClick={() => session.commit('set-grade', subject, part(PLAIN_GRADE))}>As painted</Button>
+        )}
+      </div>
+      {planes.length === 1 && planes[0] && <SeenWords plane={planes[0]} scene={scene} />}
+    </>
+  );
+}
+
+/** What air and lens do to the plane at this frame, in one sentence. */
+function SeenWords({ plane, scene }: { plane: Plane; scene: Scene }) {
+  const frame = useSessionState((state) => state.frame);
+  const seen = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id);
+  if (seen?.state !== 'drawn') return null;
+  const parts = [
+    seen.look.air &&
+      `${formatNumber(seen.look.air.transmission * 100, 0)} % of its light comes through the air`,
+    seen.defocusPx >= 0.5 && `out of focus by ${formatNumber(seen.defocusPx, 1)} px`,
+    seen.blurPx >= 0.5 && `blurred by ${formatNumber(seen.blurPx, 1)} px`,
+  ].filter((part) => typeof part === 'string');
+  return (
+    <p className="narrow mt-2 truncate text-[12.5px]">
+      {parts.length === 0 ? 'Sharp and clear at this frame.' : `At this frame ${parts.join(', ')}.`}
+    </p>
+  );
+}

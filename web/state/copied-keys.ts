@@ -1,0 +1,29 @@
+import {
+  CAMERA_CHANNELS,
+  type CopiedKeys,
+  easeSchema,
+  PLANE_CHANNELS,
+  planeIdSchema,
+} from '@keen-ridge/core/document';
+import { z } from 'zod';
+
+const copiedSchema = z.object({
+  channels: z.array(
+    z.object({
+      on: z.enum(['camera', 'plane']),
+      name: z.enum([...CAMERA_CHANNELS, ...PLANE_CHANNELS]),
+      plane: planeIdSchema.nullable(),
+      keys: z.array(z.object({ frame: z.int(), value: z.number(), ease: easeSchema })),
+    }),
+  ),
+});
+const KEY = 'keen-ridge/copied-keys';
+
+/** Keys that were copied wait in the browser, so that they can be pasted into another shot. */
+export const storeCopiedKeys = (copied: CopiedKeys): void =>
+  localStorage.setItem(KEY, JSON.stringify(copied));
+
+export function readCopiedKeys(): CopiedKeys | null {
+  const read = copiedSchema.safeParse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
+  return read.success ? read.data : null;
+}
