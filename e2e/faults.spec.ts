@@ -139,5 +139,5 @@ test('a hand-off can be cancelled', async ({ page, app }) => {
   await page.getByRole('button', { name: 'Hand off 4000 frames' }).click();
   await expect(page.getByRole('progressbar')).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
-  await expect(page.getByText('Cancelled; nothing was kept.')).toBeVisible();
+  await expect(page.getByText('Cancelled. What was rendered is kept for the next time.')).toBeVisible();
 });

@@ -56,7 +56,7 @@ test('from a layered painting to film, through a power cut', async ({ page, app 
   await expect(page.getByRole('button', { name: 'Pan E–W key at frame 24', exact: true })).toBeVisible();
   await fillNumber(page.getByLabel('Truck', { exact: true }), '40');
   await page.keyboard.press('Escape');
-  await page.getByTestId('span-panX-1').click();
+  await page.getByTestId('span-camera/panX-1').click();
   await expect(page.getByText('Ease of Pan E–W 1 → 24')).toBeVisible();
   await expect(page.getByRole('button', { name: 'In-out', exact: true })).toHaveAttribute(
     'aria-pressed',
@@ -133,7 +133,7 @@ test('from a layered painting to film, through a power cut', async ({ page, app 
   await page.keyboard.press('End');
   expect(worstDifference(before, await picturePixels(page, 24))).toBe(0);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await page.getByTestId('span-panX-1').click();
+  await page.getByTestId('span-camera/panX-1').click();
   await expect(page.getByRole('button', { name: 'In-out', exact: true })).toHaveAttribute(
     'aria-pressed',
     'true',

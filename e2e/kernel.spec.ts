@@ -2,7 +2,9 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { compose, rotation, scaling, translation } from '@keen-ridge/core/geometry';
+import { gradeMatrix } from '@keen-ridge/core/look';
 import {
+  applyLook,
   encodeLayers,
   imageLayout,
   jobBytes,
@@ -18,7 +20,14 @@ import { expect, test } from './app-server.ts';
 const WIDTH = 321;
 const HEIGHT = 182;
 const IMAGE = { widthPx: 260, heightPx: 170 };
-const AT = { image: 65_536, table: 4_000_000, scratch: 4_100_000, out: 8_000_000, end: 9_000_000 };
+const AT = {
+  image: 65_536,
+  table: 4_000_000,
+  scratch: 4_100_000,
+  out: 8_000_000,
+  stop: 8_900_000,
+  end: 9_000_000,
+};
 
 /** A job of one straight, one turned and one faded layer, and the memory it works on. */
 function job() {
@@ -35,6 +44,8 @@ function job() {
     ...IMAGE,
     level,
     imageToLevel: map,
+    blend: null,
+    look: null,
     opacity,
     repeat: 'none' as const,
   });
@@ -43,13 +54,16 @@ function job() {
     layer(compose(rotation(-17), compose(scaling(0.9), translation(-120, -30))), 0, 1),
     layer(compose(scaling(0.61), translation(3.25, 9.5)), 1, 0.4),
   ];
-  const table = encodeLayers(layers, (_id, level) => levelOfImage({ address: AT.image, layout }, level));
+  const table = encodeLayers(layers, {
+    levelOf: (_id, level) => levelOfImage({ address: AT.image, layout }, level),
+    groupOf: () => undefined,
+  });
   expect(jobBytes(WIDTH, table).scratch).toBeLessThan(AT.out - AT.scratch);
   memory.set(table.bytes, AT.table);
   return { memory, table };
 }
 
-const ARGUMENTS = [AT.scratch, AT.out, WIDTH, 0, HEIGHT, 0xff2e2e2e, 0] as const;
+const ARGUMENTS = [AT.scratch, AT.out, WIDTH, 0, HEIGHT, 0xff2e2e2e, 0, 0, AT.stop] as const;
 
 test('the kernel gives the same bytes in Chromium as in Node', async ({ page, app }) => {
   const { memory, table } = job();
@@ -70,6 +84,8 @@ test('the kernel gives the same bytes in Chromium as in Node', async ({ page, ap
     startRow,
     endRow,
     background,
+    format: 'premultiplied8',
+    stopAt: AT.stop,
   });
   const inNode = new Uint8Array(shared.buffer, AT.out, WIDTH * HEIGHT * 4).slice();
   expect(new Set(inNode).size).toBeGreaterThan(100);
@@ -96,4 +112,51 @@ test('the kernel gives the same bytes in Chromium as in Node', async ({ page, ap
     },
   );
   expect(inBrowser).toBe(createHash('sha256').update(inNode).digest('hex'));
+});
+
+test('brightness and saturation are those of the browser’s own filters', async ({ page, app }) => {
+  await page.goto(app.url);
+  const colours = Array.from(
+    { length: 200 },
+    (_, i) => [(i * 37) % 256, (i * 101) % 256, (i * 59) % 256] as const,
+  );
+  for (const [saturation, brightness] of [
+    [1.7, 1],
+    [0.3, 1],
+    [1, 0.6],
+    [0, 1.2],
+  ] as const) {
+    const filtered = await page.evaluate(
+      ({ colours, filter }) => {
+        const draw = (width: number) => {
+          const canvas = document.createElement('canvas');
+          [canvas.width, canvas.height] = [width, 1];
+          const context = canvas.getContext('2d');
+          if (!context) throw new Error('no 2D canvas');
+          return { canvas, context };
+        };
+        const plain = draw(colours.length);
+        for (const [x, [r, g, b]] of colours.entries()) {
+          plain.context.fillStyle = `rgb(${r} ${g} ${b})`;
+          plain.context.fillRect(x, 0, 1, 1);
+        }
+        const { context } = draw(colours.length);
+        context.filter = filter;
+        context.drawImage(plain.canvas, 0, 0);
+        return [...context.getImageData(0, 0, colours.length, 1).data];
+      },
+      { colours, filter: `saturate(${saturation}) brightness(${brightness})` },
+    );
+    const look = {
+      matrix: gradeMatrix({ brightness, saturation, tint: '#ffffff', tintStrength: 0 }),
+      curve: null,
+      vignette: null,
+    };
+    for (const [i, [r, g, b]] of colours.entries()) {
+      const ours = Float64Array.from([r, g, b, 255]);
+      applyLook(look, ours, 0);
+      // The browser rounds between its two filters.
+      for (let c = 0; c < 3; c++) expect(Math.abs(ours[c]! - filtered[i * 4 + c]!)).toBeLessThanOrEqual(1.5);
+    }
+  }
 });

@@ -59,7 +59,7 @@ test('with Keying off a change shifts the whole move and makes no key', async ({
   await fillNumber(page.getByLabel('Pan E–W', { exact: true }), '60');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Keying on' }).click();
-  await expect(page.getByText('Keying is off: this shifts the whole move.')).toBeVisible();
+  await expect(page.getByText('Keying off: changes shift the whole move')).toBeVisible();
   await page.keyboard.press('ArrowLeft');
   await dragBy(page, page.getByTestId('picture'), -60, 0);
   await expect(page.getByRole('button', { name: /Pan E–W key at frame/ })).toHaveCount(2);
@@ -82,14 +82,14 @@ test('every ease is on a button, and the span draws its speed', async ({ page })
   await page.keyboard.press('End');
   await fillNumber(page.getByLabel('Truck', { exact: true }), '80');
   await page.keyboard.press('Escape');
-  await page.getByTestId('span-truck-1').click();
+  await page.getByTestId('span-camera/truck-1').click();
   const shapes = new Set<string>();
   const names = ['Even', 'Hold', 'In', 'Out', 'In-out'];
   expect(names).toHaveLength(EASE_PRESET_NAMES.length);
   for (const name of names) {
     await page.getByRole('button', { name, exact: true }).click();
     await expect(page.getByRole('button', { name, exact: true })).toHaveAttribute('aria-pressed', 'true');
-    shapes.add(await page.getByTestId('span-truck-1').innerHTML());
+    shapes.add(await page.getByTestId('span-camera/truck-1').innerHTML());
   }
   expect(shapes.size).toBe(names.length);
 });

@@ -115,8 +115,8 @@ export function shareThatDiffers(p: Uint8Array, q: Uint8Array, by: number): numb
   return count / (p.length / 4);
 }
 
-/** Opens the depth, place or run numbers of the chosen planes. */
-export const panelTab = (page: Page, name: 'Depth' | 'Place' | 'Run'): Promise<void> =>
+/** Opens the depth, place, run or look numbers of the chosen planes. */
+export const panelTab = (page: Page, name: 'Depth' | 'Place' | 'Run' | 'Look'): Promise<void> =>
   page.getByRole('tab', { name }).click();
 
 export const depthOf = async (page: Page, name: string): Promise<number> => {

@@ -89,7 +89,7 @@ test('axe finds nothing serious on any screen, and ? lists the keys', async ({ p
   await standRow(page, 'Quay houses').click();
   await check('stage');
   await goToStep(page, 'Move');
-  await page.getByTestId('span-panX-1').click();
+  await page.getByTestId('span-camera/panX-1').click();
   await check('move');
   await goToStep(page, 'Hand-off');
   await expect(page.getByRole('button', { name: /Hand off/ })).toBeVisible();
