@@ -1,11 +1,13 @@
 import { benchImport } from './import/main.ts';
 import { benchInteract } from './interact/main.ts';
 import { benchRender } from './render/main.ts';
+import { benchSample } from './sample/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   import: benchImport,
   interact: benchInteract,
   render: benchRender,
+  sample: benchSample,
 };
 
 /** `npm run bench -- render [--json]`; without a name all of them. */

@@ -44,14 +44,22 @@ function ifStale(name, result, sources, make) {
 }
 
 const KERNEL_FLAGS =
-  '-O3 --converge --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --sharedMemory --initialMemory 16 --maximumMemory 65536 --use abort= --disableWarning 112'.split(
+  '-O3 --converge --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --initialMemory 16 --maximumMemory 65536 --use abort= --disableWarning 112'.split(
     ' ',
   );
+/** The kernel over shared memory, and over a memory of its own for pages that may not share any. */
+const KERNELS = [
+  { file: 'kernel.wasm', flags: ['--sharedMemory'] },
+  { file: 'kernel-alone.wasm', flags: [] },
+];
 
 export function buildKernel() {
-  ifStale('kernel', 'core/render/kernel.wasm', ['core/render/assembly', 'package-lock.json'], () => {
-    run('asc', ['core/render/assembly/kernel.ts', '-o', 'core/render/kernel.wasm', ...KERNEL_FLAGS]);
-  });
+  for (const { file, flags } of KERNELS) {
+    const result = `core/render/${file}`;
+    ifStale(file, result, ['core/render/assembly', 'scripts/build.mjs', 'package-lock.json'], () => {
+      run('asc', ['core/render/assembly/kernel.ts', '-o', result, ...KERNEL_FLAGS, ...flags]);
+    });
+  }
 }
 
 export function buildAll() {

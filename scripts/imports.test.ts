@@ -16,12 +16,13 @@ const CORE_MAY: Readonly<Record<string, readonly string[]>> = {
   timing: ['units', 'geometry', 'image'],
   stage: ['units', 'geometry', 'image'],
   document: ['units', 'geometry', 'image', 'look', 'shapes', 'timing', 'stage'],
-  shot: ['units', 'geometry', 'image', 'timing', 'stage', 'document'],
+  shot: ['units', 'geometry', 'image', 'look', 'timing', 'stage', 'document'],
   survey: ['units', 'geometry', 'image', 'timing', 'stage', 'document', 'shot'],
   render: ['units', 'geometry', 'image', 'look', 'shapes', 'timing', 'stage', 'document', 'shot'],
   cut: ['units', 'geometry', 'image', 'document'],
   art: ['units', 'geometry', 'image', 'document'],
-  contract: ['units', 'document', 'art'],
+  export: ['units', 'geometry', 'document', 'shot'],
+  contract: ['units', 'document', 'art', 'export'],
 };
 
 /** Workspaces that each workspace may import. */

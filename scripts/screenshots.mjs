@@ -72,10 +72,86 @@ await page.keyboard.press('Control+z');
 await page.getByText('10 planes', { exact: true }).waitFor();
 await step('Move');
 await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
-await page.getByTestId('span-panX-1').click();
+await page.getByTestId('span-camera/panX-1').click();
+await page.keyboard.press('Home');
+// The gull's part is played by the moored boats here: ridden by the simulated pen.
+await page
+  .getByRole('application')
+  .first()
+  .click({ position: { x: 640, y: 262 } });
+await page.getByRole('button', { name: 'Ride', exact: true }).click();
+await page.getByRole('button', { name: 'Slow wave' }).click();
+await page
+  .getByRole('button', { name: /^Moored boats Place E–W key at frame/ })
+  .first()
+  .waitFor({ timeout: 30_000 });
+await page.keyboard.press('Escape');
+await page.getByTestId('span-camera/panX-1').click();
+for (let i = 0; i < 2; i++) await page.keyboard.press('Shift+ArrowRight');
+await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
 await take('move');
+await page.getByRole('button', { name: 'Curves', exact: true }).click();
+await page.locator('[data-testid=curves] canvas').first().waitFor();
+await take('curves');
+await page.keyboard.press('Control+z');
+await page.keyboard.press('Escape');
+await page.getByRole('button', { name: 'Fielding', exact: true }).click();
+await page.getByRole('button', { name: 'Camera beside the other' }).click();
+await page.keyboard.press('Home');
+for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowRight');
+const drag = async (target, dx, dy) => {
+  const box = await target.boundingBox();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy, { steps: 8 });
+  await page.mouse.up();
+};
+await drag(page.getByTestId('field-51-label'), 10, 26);
+await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
+await take('move-fielding');
+for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+await page.getByRole('button', { name: 'Track', exact: true }).click();
+await page.getByRole('button', { name: 'Make it a track' }).click();
+await page.getByRole('button', { name: 'Bend here' }).click();
+await page.keyboard.press('Escape');
+await drag(page.getByRole('button', { name: /^Bend 2 of the path$/ }).first(), 14, 34);
+await page.getByRole('button', { name: 'Fielding', exact: true }).click();
+await page.getByRole('button', { name: 'From above beside the other' }).click();
+await page.locator('canvas[data-testid=fielding][data-art=ready][data-resting=true]').waitFor();
+await take('track');
+for (let i = 0; i < 12; i++) await page.keyboard.press('Control+z');
+await page.getByRole('button', { name: 'Camera', exact: true }).click();
+await step('Stage');
+await page.getByRole('button', { name: /^Quay houses, depth/ }).click();
+await page.getByRole('tab', { name: 'Look' }).click();
+await page.getByRole('button', { name: 'Air and lens …' }).click();
+const number = async (label, value) => {
+  await page.getByLabel(label, { exact: true }).fill(value);
+  await page.getByLabel(label, { exact: true }).press('Enter');
+};
+await page.getByRole('button', { name: 'Add air' }).click();
+await number('Visibility', '90000');
+await number('Iris, across', '30');
+await number('Vignette', '30');
+await page.keyboard.press('Escape');
+await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
+await take('looks');
+for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
 await step('Hand-off');
+for (const kind of [/PNG frames/, /MP4 film/, /Contact sheet/, /WebM film/]) {
+  await page.getByRole('radio', { name: kind }).click();
+  await page.getByRole('button', { name: /^Hand off/ }).click();
+  await page.waitForTimeout(400);
+}
+await page.getByRole('radio', { name: /PNG frames/ }).click();
+await page
+  .getByRole('region', { name: 'Hand-offs' })
+  .getByText(/s left/)
+  .first()
+  .waitFor({ timeout: 60_000 });
 await take('hand-off');
+for (const cancel of (await page.getByRole('button', { name: 'Cancel' }).all()).reverse())
+  await cancel.click();
 await page.goto(url);
 await page.getByRole('link', { name: 'Open 020 Cliff railway' }).click();
 await step('Art');

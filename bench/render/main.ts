@@ -4,20 +4,17 @@ import { BLACK, buildLevels, renderLayers, renderOracle } from '@keen-ridge/core
 import { framePlan } from '@keen-ridge/core/shot';
 import { singleThreadRenderer } from '../../server/jobs/kernel-file.ts';
 import { threadPool } from '../../server/jobs/thread-pool.ts';
+import { ffmpegMs } from './ffmpeg-frames.ts';
+import { artMemory, growth } from './growth.ts';
+import { browserTimes } from './in-browser.ts';
+import { median, timed } from './measure.ts';
 import { BENCH_SCENES, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
+import { toDiskRatio } from './to-disk.ts';
 
 const ROUNDS = 7;
+const FEW_ROUNDS = 3;
 const VIEW = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: BLACK };
-
-const median = (values: readonly number[]): number =>
-  [...values].sort((p, q) => p - q)[Math.floor(values.length / 2)] ?? Number.NaN;
-
-async function timed(work: () => unknown): Promise<number> {
-  const start = performance.now();
-  await work();
-  return performance.now() - start;
-}
 
 export interface RenderRow {
   readonly scene: string;
@@ -25,10 +22,15 @@ export interface RenderRow {
   /** Times slower than the kernel on one thread, medians of interleaved runs. */
   readonly sharp: number;
   readonly plainTypeScript: number;
+  /** ffmpeg's scale and overlay; null where they would have to turn. */
+  readonly ffmpeg: number | null;
   /** Times faster than one thread, frames side by side on all cores. */
   readonly allThreads: number;
   /** The kernel on all cores against sharp, which uses all cores too. */
   readonly sharpOverAllThreads: number;
+  /** In Chromium, the kernel on all workers with its pixels on a canvas: times slower than that. */
+  readonly canvasOverBrowser: number;
+  readonly webglOverBrowser: number;
 }
 
 /** Interleaved, so that a noisy machine is noisy for all alike. */
@@ -42,56 +44,83 @@ async function measure(kind: (typeof BENCH_SCENES)[number], rolled: boolean): Pr
     await pool.addImage(id, async () => ({ ...image, data: image.data.slice() }));
     levels.set(id, buildLevels(premultiply(image)));
   }
-  const times: Record<'kernel' | 'pool' | 'sharp' | 'plain', number[]> = {
-    kernel: [],
-    pool: [],
-    sharp: [],
-    plain: [],
+  const times = {
+    kernel: [] as number[],
+    pool: [] as number[],
+    sharp: [] as number[],
+    plain: [] as number[],
+    ffmpeg: [] as number[],
   };
   for (let round = 0; round < ROUNDS; round++) {
     const frame = 1 + ((round * 5) % scene.lengthFrames);
     const plan = framePlan(scene, frame);
     const layers = renderLayers(plan, VIEW);
     times.kernel.push(await timed(() => renderer.render(layers, VIEW)));
-    const side = pool.size * 2;
+    const side = pool.size * 4;
     times.pool.push(
       (await timed(() => Promise.all(Array.from({ length: side }, () => pool.render(layers, VIEW, 1))))) /
         side,
     );
     times.sharp.push(await timed(() => sharpFrame(plan, images)));
-    // The plain renderer is slow and steady: two rounds tell enough.
-    if (round < 2)
+    // The slow and steady ones: few rounds tell enough.
+    if (round < FEW_ROUNDS - 1)
       times.plain.push(await timed(() => renderOracle(layers, levels, VIEW.widthPx, VIEW.heightPx, BLACK)));
+    if (round < FEW_ROUNDS && !rolled) times.ffmpeg.push(ffmpegMs(plan, images));
   }
   pool.close();
+  const browser = await browserTimes(kind, framePlan(scene, 12), images, ROUNDS);
   const kernel = median(times.kernel);
   return {
     scene: kind,
     move: rolled ? 'rolled' : 'zooming',
     sharp: median(times.sharp) / kernel,
     plainTypeScript: median(times.plain) / kernel,
+    ffmpeg: rolled ? null : median(times.ffmpeg) / kernel,
     allThreads: kernel / median(times.pool),
     sharpOverAllThreads: median(times.sharp) / median(times.pool),
+    canvasOverBrowser: browser.canvasLowMs / browser.kernelMs,
+    webglOverBrowser: browser.webglMs / browser.kernelMs,
   };
 }
+
+const COLUMNS: readonly (readonly [keyof RenderRow, string])[] = [
+  ['sharp', 'sharp/1 thread'],
+  ['ffmpeg', 'ffmpeg/1'],
+  ['plainTypeScript', 'plain TS/1'],
+  ['allThreads', '1/all threads'],
+  ['sharpOverAllThreads', 'sharp/all'],
+  ['canvasOverBrowser', 'canvas/browser'],
+  ['webglOverBrowser', 'WebGL/browser'],
+];
 
 export async function benchRender(json: boolean): Promise<void> {
   const rows: RenderRow[] = [];
   for (const kind of BENCH_SCENES) for (const rolled of [false, true]) rows.push(await measure(kind, rolled));
+  const toDisk = await toDiskRatio(FEW_ROUNDS);
+  const exponents = await growth(ROUNDS);
+  const memoryMib = artMemory();
   if (json) {
-    console.log(JSON.stringify({ bench: 'render', rounds: ROUNDS, rows }, null, 2));
+    console.log(
+      JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, toDisk, exponents, memoryMib }, null, 2),
+    );
     return;
   }
   console.log(
-    `1920 × 1080, 8 planes of 3840 × 1400, medians of ${ROUNDS} interleaved rounds, as ratios of the kernel's time`,
+    `1920 × 1080, 8 planes of 3840 × 1400, medians of ${ROUNDS} interleaved rounds, as ratios of times`,
   );
   console.log(
-    'scene                     move      sharp/kernel 1  plain TS/kernel 1  kernel 1/all  sharp/kernel all',
+    ['scene'.padEnd(25), 'move'.padEnd(8), ...COLUMNS.map(([, title]) => title.padStart(15))].join(''),
   );
   for (const row of rows) {
-    const numbers = [row.sharp, row.plainTypeScript, row.allThreads, row.sharpOverAllThreads].map((v) =>
-      `${v.toFixed(1)}×`.padStart(15),
-    );
-    console.log(row.scene.padEnd(25), row.move.padEnd(8), ...numbers);
+    const numbers = COLUMNS.map(([name]) => {
+      const value = row[name];
+      return (typeof value === 'number' ? `${value.toFixed(1)}×` : '–').padStart(15);
+    });
+    console.log([row.scene.padEnd(25), row.move.padEnd(8), ...numbers].join(''));
   }
+  console.log(`demo shot to PNG on disk: ${toDisk.toFixed(2)}× the PNG encoder alone`);
+  const k = Object.entries(exponents).map(([name, value]) => `${name} ${value.toFixed(2)}`);
+  console.log(`cost grows with the power of: ${k.join(', ')} (1 is linear)`);
+  const memory = Object.entries(memoryMib).map(([name, value]) => `${name} ${value.toFixed(0)} MiB`);
+  console.log(`memory of loaded art: ${memory.join(', ')}`);
 }
