@@ -47,9 +47,13 @@ const KERNEL_FLAGS =
   '-O3 --converge --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --initialMemory 16 --maximumMemory 65536 --use abort= --disableWarning 112'.split(
     ' ',
   );
-/** The kernel over shared memory, and over a memory of its own for pages that may not share any. */
+/**
+ * The kernel over shared memory; with the quicker instructions that not every engine has; and over a memory of its own
+ * for pages that may not share any.
+ */
 const KERNELS = [
   { file: 'kernel.wasm', flags: ['--sharedMemory'] },
+  { file: 'kernel-quick.wasm', flags: ['--sharedMemory', '--enable', 'relaxed-simd'] },
   { file: 'kernel-alone.wasm', flags: [] },
 ];
 

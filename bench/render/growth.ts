@@ -1,11 +1,15 @@
 import { IDENTITY } from '@keen-ridge/core/geometry';
-import { BLACK, imageLayout, renderLayers } from '@keen-ridge/core/render';
+import { raster } from '@keen-ridge/core/image';
+import { BLACK, type ImageLayer, renderLayers } from '@keen-ridge/core/render';
 import { framePlan } from '@keen-ridge/core/shot';
+import { testArtId } from '@keen-ridge/core/testing';
 import { singleThreadRenderer } from '../../server/jobs/kernel-file.ts';
+import { threadPool } from '../../server/jobs/thread-pool.ts';
 import { fittedExponent, median, timed } from './measure.ts';
 import { benchScene } from './scenes.ts';
 
 const MIB = 2 ** 20;
+const VIEW = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: BLACK };
 
 /** Exponents k of cost = c·x^k, on one thread: 1 is linear. */
 export interface Growth {
@@ -18,8 +22,7 @@ export async function growth(rounds: number): Promise<Growth> {
   const { scene, images } = benchScene('all mist', false);
   const renderer = await singleThreadRenderer();
   for (const [id, image] of images) renderer.addImage(id, image);
-  const view = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: BLACK };
-  const layersAt = (frame: number) => ({ layers: renderLayers(framePlan(scene, frame), view), view });
+  const layersAt = (frame: number) => renderLayers(framePlan(scene, frame), VIEW);
   const cost = async (work: () => void): Promise<number> => {
     const times: number[] = [];
     for (let i = 0; i < rounds; i++) times.push(await timed(work));
@@ -32,25 +35,57 @@ export async function growth(rounds: number): Promise<Growth> {
   };
   const whole = layersAt(12);
   const planes = await points([8, 16, 32, 64], (count) => {
-    const layers = Array.from({ length: count }, (_, i) => whole.layers[i % whole.layers.length]!);
-    return () => renderer.render(layers, whole.view);
+    const layers = Array.from({ length: count }, (_, i) => whole[i % whole.length]!);
+    return () => renderer.render(layers, VIEW);
   });
   const frames = await points([1, 2, 4, 8], (count) => () => {
     for (let frame = 1; frame <= count; frame++) {
-      renderer.render(layersAt(frame).layers, view);
+      renderer.render(layersAt(frame), VIEW);
     }
   });
   // More rows of the same picture: at another scale other levels of the art would be read.
   const pixels = await points([0.25, 0.5, 1], (share) => {
-    const { layers, view } = whole;
-    return () => renderer.render(layers, { ...view, heightPx: Math.round(view.heightPx * share) });
+    return () => renderer.render(whole, { ...VIEW, heightPx: Math.round(VIEW.heightPx * share) });
   });
   return { planes, frames, pixels };
 }
 
-/** Memory that art takes once it is loaded, MiB: its levels with their borders and tile maps. */
-export const artMemory = () => ({
-  sixtyPlanesOf4k: (60 * imageLayout(3840, 2160).bytes) / MIB,
-  oneOf24000x4000: imageLayout(24_000, 4000).bytes / MIB,
-  frameAndScratch: (1920 * 1080 * 4 + 1920 * 40 + 60 * 1920 * 12) / MIB,
-});
+/** What loaded art takes, MiB: by the arena's own count, and what the process grew by with a frame drawn from all of it. */
+export interface ArtMemory {
+  readonly arenaMib: number;
+  readonly processMib: number;
+}
+
+/** Loads `count` images of one size into a pool and draws a frame of them all. */
+export async function artMemory(count: number, widthPx: number, heightPx: number): Promise<ArtMemory> {
+  const before = process.memoryUsage.rss();
+  const pool = await threadPool();
+  try {
+    const ids = Array.from({ length: count }, (_, i) => testArtId(i));
+    for (const id of ids) {
+      await pool.addImage(id, async () => {
+        const image = raster(widthPx, heightPx, 'straight');
+        image.data.fill(190);
+        return image;
+      });
+    }
+    const layers = ids.map(
+      (artId): ImageLayer => ({
+        kind: 'image',
+        artId,
+        widthPx,
+        heightPx,
+        level: 0,
+        imageToLevel: IDENTITY,
+        blend: null,
+        look: null,
+        opacity: 1,
+        repeat: 'none',
+      }),
+    );
+    await pool.render(layers, VIEW, pool.size);
+    return { arenaMib: pool.usedBytes / MIB, processMib: (process.memoryUsage.rss() - before) / MIB };
+  } finally {
+    pool.close();
+  }
+}

@@ -66,7 +66,7 @@ export async function browserTimes(
 ): Promise<BrowserTimes> {
   const { bytes, table, end } = packed(plan, images);
   const three = fileURLToPath(import.meta.resolve('three'));
-  const kernel = fileURLToPath(import.meta.resolve('@keen-ridge/core/render/kernel.wasm'));
+  const kernel = fileURLToPath(import.meta.resolve('@keen-ridge/core/render/kernel-quick.wasm'));
   const files: Readonly<Record<string, { type: string; read: () => Uint8Array }>> = {
     '/': { type: 'text/html', read: () => Buffer.from(`<!doctype html><title>${kind}</title>`) },
     '/kernel.wasm': { type: 'application/wasm', read: () => readFileSync(kernel) },

@@ -96,12 +96,15 @@ const COLUMNS: readonly (readonly [keyof RenderRow, string])[] = [
 export async function benchRender(json: boolean): Promise<void> {
   const rows: RenderRow[] = [];
   for (const kind of BENCH_SCENES) for (const rolled of [false, true]) rows.push(await measure(kind, rolled));
-  const toDisk = await toDiskRatio(FEW_ROUNDS);
+  const toDisk = await toDiskRatio(ROUNDS);
   const exponents = await growth(ROUNDS);
-  const memoryMib = artMemory();
+  const memory = {
+    '60 planes of 3840 × 2160': await artMemory(60, 3840, 2160),
+    'one of 24 000 × 4000': await artMemory(1, 24_000, 4000),
+  };
   if (json) {
     console.log(
-      JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, toDisk, exponents, memoryMib }, null, 2),
+      JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, toDisk, exponents, memory }, null, 2),
     );
     return;
   }
@@ -121,6 +124,8 @@ export async function benchRender(json: boolean): Promise<void> {
   console.log(`demo shot to PNG on disk: ${toDisk.toFixed(2)}× the PNG encoder alone`);
   const k = Object.entries(exponents).map(([name, value]) => `${name} ${value.toFixed(2)}`);
   console.log(`cost grows with the power of: ${k.join(', ')} (1 is linear)`);
-  const memory = Object.entries(memoryMib).map(([name, value]) => `${name} ${value.toFixed(0)} MiB`);
-  console.log(`memory of loaded art: ${memory.join(', ')}`);
+  for (const [art, { arenaMib, processMib }] of Object.entries(memory))
+    console.log(
+      `memory of ${art}: ${arenaMib.toFixed(0)} MiB, the process with a frame ${processMib.toFixed(0)} MiB`,
+    );
 }

@@ -19,11 +19,11 @@ export async function drawInPage(job: PageJob) {
   const { widthPx, heightPx, rounds } = job;
   const middle = (values: number[]) =>
     values.sort((p, q) => p - q)[Math.floor(values.length / 2)] ?? Number.NaN;
+  // None is in the page: putting three large canvases together on the screen would take more time than any takes to draw.
   const canvasOf = () => {
     const canvas = document.createElement('canvas');
     canvas.width = widthPx;
     canvas.height = heightPx;
-    document.body.append(canvas);
     return canvas;
   };
   const context2d = (canvas: HTMLCanvasElement) => {
@@ -75,6 +75,7 @@ export async function drawInPage(job: PageJob) {
   // Nothing is drawn on it but whole pictures: it need not live on the graphics side.
   const own = canvasOf().getContext('2d', { alpha: false, willReadFrequently: true });
   if (!own) throw new Error('no 2D canvas');
+  const picture = new ImageData(widthPx, heightPx);
   const kernel = async () => {
     await Promise.all(
       pool.map((render, i) => {
@@ -95,8 +96,8 @@ export async function drawInPage(job: PageJob) {
         ]);
       }),
     );
-    const pixels = new Uint8ClampedArray(all.slice(outAt, outAt + widthPx * heightPx * 4).buffer);
-    own.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
+    picture.data.set(all.subarray(outAt, outAt + widthPx * heightPx * 4));
+    own.putImageData(picture, 0, 0);
   };
 
   // A 2D canvas with the images as bitmaps.

@@ -15,7 +15,7 @@ import { writeOutput } from '../../server/jobs/write-output.ts';
 import { FrameRenderer } from '../../server/services/frame-renderer.ts';
 import { median, timed } from './measure.ts';
 
-const FRAMES = 16;
+const FRAMES = 24;
 const RATE = { num: 24, den: 1 };
 
 /** A demo shot without a database: its scene, and its art by id. */
@@ -51,11 +51,15 @@ export async function toDiskRatio(rounds: number): Promise<number> {
   const times: { whole: number[]; encoder: number[] } = { whole: [], encoder: [] };
   try {
     await renderer.withArt(scene, async () => {
-      const frameOf = (index: number) => {
+      const pngOf = (index: number) => {
         const item = items[index]!;
-        return renderer.renderPicture(planOfItem(scene, item), pictureOf(asked, item));
+        return renderer.usePicture(planOfItem(scene, item), pictureOf(asked, item), (rendered) =>
+          pngOfFrame(rendered, false),
+        );
       };
-      const rendered = await Promise.all(items.map((_, i) => frameOf(i)));
+      const rendered = await Promise.all(
+        items.map((item) => renderer.renderPicture(planOfItem(scene, item), pictureOf(asked, item))),
+      );
       for (let round = 0; round < rounds; round++) {
         times.whole.push(
           await timed(() =>
@@ -63,7 +67,7 @@ export async function toDiskRatio(rounds: number): Promise<number> {
               asked,
               items,
               ahead,
-              pngOf: async (index) => pngOfFrame(await frameOf(index), false),
+              pngOf,
               path: join(folder, String(round)),
               startedAt: new Date(0),
               signal,

@@ -1,5 +1,6 @@
 export { Arena, type GrowableMemory, OutOfArena } from './arena.ts';
 export {
+  bytesPerPixel,
   jobBytes,
   KERNEL_MEMORY,
   type KernelExports,
@@ -28,6 +29,7 @@ export { blurredByDisc, blurredByGauss, type ImageLevels, renderOracle } from '.
 export { type PathEdges, pathEdges } from './path-edges.ts';
 export {
   type FromRenderWorker,
+  type RenderOptions,
   RenderPool,
   RenderPoolClosed,
   type RenderPort,
@@ -35,6 +37,7 @@ export {
   type StopSignal,
   type ToRenderWorker,
 } from './pool.ts';
+export { mayRunQuickKernel } from './quick-kernel.ts';
 export { buildLevels, type ImageLayout, imageLayout, storeImage } from './stored-image.ts';
 export type { ChunkRect, StreamSource } from './streamed-image.ts';
 export { answerRenderMessage } from './worker-loop.ts';

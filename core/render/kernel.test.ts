@@ -1,21 +1,27 @@
+import { setFlagsFromString } from 'node:v8';
 import { describe, expect, it } from 'vitest';
 import { REPEATS, type Repeat } from '../document/index.ts';
 import { type Affine, compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { premultiply, type Raster, raster } from '../image/index.ts';
+import { ellipseOutline } from '../shapes/index.ts';
 import { framePlan } from '../shot/index.ts';
 import { randomImage } from '../testing/images.ts';
-import { testRenderer } from '../testing/kernel.ts';
+import { testKernel, testRenderer } from '../testing/kernel.ts';
 import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import { seededRandom } from '../units/index.ts';
 import {
   BLACK,
   buildLevels,
   CLEAR,
+  mayRunQuickKernel,
+  PIXEL_FORMATS,
   type RenderLayer,
   type RenderView,
   renderLayers,
   renderOracle,
+  SingleThreadRenderer,
 } from './index.ts';
+import { pathEdges } from './path-edges.ts';
 
 const PLAIN_LOOK = { matrix: null, air: null, filtered: false };
 const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, background: CLEAR };
@@ -88,6 +94,74 @@ async function kernelAgainstOracle(
     renderOracle(layers, images, view.widthPx, view.heightPx, background),
   );
 }
+
+/** Turned, tiled, much reduced and faded planes with shapes between them, in a picture that ends within a block. */
+async function mixedScene(seed: number, renderers: readonly SingleThreadRenderer[]) {
+  const random = seededRandom(seed);
+  const images = new Map<string, Raster<'premultiplied'>[]>();
+  const about = (image: { widthPx: number; heightPx: number }, grow: number, squash: number) =>
+    compose(
+      compose(translation(random() * VIEW.widthPx, random() * VIEW.heightPx), rotation(random() * 360)),
+      compose(scaling(grow, grow * squash), translation(-image.widthPx / 2, -image.heightPx / 2)),
+    );
+  const layers = Array.from({ length: 7 }, (_, i): RenderLayer[] => {
+    const opacity = random() < 0.5 ? 1 : random();
+    if (i % 3 === 2) {
+      const outline = ellipseOutline({ x0: -60, y0: -30, x1: 60, y1: 30 });
+      const map = about({ widthPx: 0, heightPx: 0 }, 0.5 + random(), 1);
+      return [
+        {
+          kind: 'path',
+          edges: pathEdges([outline], map, VIEW.widthPx, VIEW.heightPx),
+          paint: { kind: 'solid', colour: '#3070c0', opacity: 0.7 },
+          imageToGradient: IDENTITY,
+          look: null,
+          opacity,
+        },
+      ];
+    }
+    const image = randomImage(
+      seed * 53 + i,
+      20 + Math.floor(random() * 300),
+      20 + Math.floor(random() * 200),
+    );
+    for (const renderer of renderers) renderer.addImage(testArtId(i), image);
+    images.set(testArtId(i), buildLevels(premultiply(image)));
+    // The fifth is so small that even of its last level a px takes more texels than the stepping holds.
+    const map = about(image, i === 4 ? 0.0005 : 0.3 + 2 * random(), 0.8 + 0.4 * random());
+    return layer(image, i, map, opacity, i === 3 ? 'across' : 'none');
+  }).flat();
+  return { layers, images };
+}
+
+describe('the kernel in blocks', () => {
+  it.each([1, 2, 3, 4, 5, 6])(
+    'stays near the float renderer with shapes in between, scene %i',
+    async (seed) => {
+      const renderer = await testRenderer();
+      const { layers, images } = await mixedScene(seed, [renderer]);
+      const pixels = renderer.render(layers, { ...VIEW, background: BLACK });
+      const oracle = renderOracle(layers, images, VIEW.widthPx, VIEW.heightPx, BLACK);
+      // Shapes may miss by half a level more than images do: paths.test.ts.
+      expect(worstDifference(pixels, oracle)).toBeLessThanOrEqual(2);
+    },
+  );
+
+  it('draws the same bytes with the quicker instructions', async () => {
+    setFlagsFromString('--experimental-wasm-relaxed-simd');
+    expect(await mayRunQuickKernel()).toBe(true);
+    const quick = await testKernel('kernel-quick.wasm');
+    const renderers = [await testRenderer(), new SingleThreadRenderer(quick.kernel, quick.memory)];
+    for (const seed of [11, 12, 13]) {
+      const { layers } = await mixedScene(seed, renderers);
+      for (const format of PIXEL_FORMATS) {
+        const [plain, quicker] = renderers.map((renderer) => renderer.renderAs(layers, VIEW, format).data);
+        expect(new Set(plain).size).toBeGreaterThan(50);
+        expect(quicker?.every((value, i) => value === plain?.[i])).toBe(true);
+      }
+    }
+  });
+});
 
 describe('the kernel against the float renderer', () => {
   it.each(Array.from({ length: 24 }, (_, i) => i + 1))(

@@ -72,15 +72,17 @@ export type Rendered<F extends PixelFormat = PixelFormat> = F extends 'straight1
   ? { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint16Array }
   : { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint8Array };
 
-/** A copy of the pixels that lie in the memory. */
+/** A copy of the pixels that lie in the memory, in `into` (of just that many bytes) where it is given. */
 export function renderedAt<F extends PixelFormat>(
   buffer: ArrayBufferLike,
   at: number,
   { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
   format: F,
+  into = new Uint8Array(widthPx * heightPx * bytesPerPixel(format)),
 ): Rendered<F> {
-  const bytes = new Uint8Array(buffer, at, widthPx * heightPx * bytesPerPixel(format)).slice();
-  const data = format === 'straight16' ? new Uint16Array(bytes.buffer) : bytes;
+  into.set(new Uint8Array(buffer, at, into.byteLength));
+  const data =
+    format === 'straight16' ? new Uint16Array(into.buffer, into.byteOffset, into.byteLength / 2) : into;
   return { format, widthPx, heightPx, data } as Rendered<F>;
 }
 

@@ -16,6 +16,8 @@ import type { ImageLayout, StoredLevel } from './stored-image.ts';
 /** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
 const LAYER_BYTES = 128;
 const CULL_TILE_PX = 32;
+/** Columns that the kernel draws together where something turns. */
+const BLOCK_PX = 64;
 /** Bytes of a look without its curves. */
 const LOOK_BYTES = 64;
 
@@ -128,6 +130,8 @@ const KIND = { unrolled: 0, rolled: 1, paths: 2, scattered: 3 } as const;
 const BITS = { across: 1, down: 2, second: 4, screen: 8 } as const;
 /** Texels an output px past which a row of a tiled image is read one by one: the row in between would not fit. */
 const GATHERED_TEXELS = 2;
+/** Texels an output px, along either axis of the image, past which turned ones are read one by one: steps are 10.22. */
+const ROLLED_TEXELS = 8;
 
 function writeLevel(
   table: DataView,
@@ -137,8 +141,9 @@ function writeLevel(
 ): void {
   const turned = map.b !== 0 || map.c !== 0;
   const repeat = layer.kind === 'image' ? layer.repeat : 'none';
+  const steep = turned && Math.max(Math.abs(map.a), Math.abs(map.b)) > ROLLED_TEXELS;
   const kind =
-    repeat !== 'none' && (turned || Math.abs(map.a) > GATHERED_TEXELS)
+    steep || (repeat !== 'none' && (turned || Math.abs(map.a) > GATHERED_TEXELS))
       ? KIND.scattered
       : turned
         ? KIND.rolled
@@ -216,9 +221,11 @@ function writePath(table: DataView, at: number, tail: number, layer: PathLayer):
 /** Bytes of scratch that one call of renderRows needs for `layers` layers and rows of `widthPx`. */
 export function scratchBytes(widthPx: number, layers: number): number {
   const columns = Math.ceil(widthPx / CULL_TILE_PX);
-  const row = widthPx * 40 + columns * 4 + 768;
+  // A band of wide rows, and the rows of texels and sources.
+  const band = CULL_TILE_PX * 8 * BLOCK_PX * Math.ceil(widthPx / BLOCK_PX) + 96;
+  const rows = widthPx * 32 + columns * 4 + 768;
   const perLayer = columns * 9 + widthPx * 12 + 128;
-  return row + layers * perLayer;
+  return band + rows + layers * perLayer;
 }
 
 /** First byte lowest, as the kernel takes it. */

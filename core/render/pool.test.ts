@@ -230,7 +230,7 @@ describe('the render pool', () => {
     const before = pool.usedBytes;
     const abort = new AbortController();
     const white = { r: 255, g: 255, b: 255, a: 255 };
-    const drawn = pool.render([], { ...VIEW, background: white }, 2, abort.signal);
+    const drawn = pool.render([], { ...VIEW, background: white }, 2, { signal: abort.signal });
     await Promise.resolve();
     const used = pool.usedBytes;
     expect(used).toBeGreaterThan(before);
@@ -239,7 +239,7 @@ describe('the render pool', () => {
     for (const answer of waiting.splice(0)) answer();
     await expect(drawn).rejects.toThrow('enough');
     expect(pool.usedBytes).toBe(before);
-    await expect(pool.render([], VIEW, 1, abort.signal)).rejects.toThrow('enough');
+    await expect(pool.render([], VIEW, 1, { signal: abort.signal })).rejects.toThrow('enough');
   });
 
   it('answers with the fault instead of throwing in a worker', async () => {

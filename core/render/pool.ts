@@ -54,6 +54,12 @@ export interface StopSignal {
   removeEventListener(type: 'abort', listener: () => void): void;
 }
 
+export interface RenderOptions {
+  readonly signal?: StopSignal | undefined;
+  /** Where the pixels go: as many bytes as they take. */
+  readonly into?: Uint8Array<ArrayBuffer> | undefined;
+}
+
 /** A worker that ended by itself took with it what had been handed over to it; asking again may work. */
 export class RenderWorkerLost extends Error {
   override readonly name = 'RenderWorkerLost';
@@ -286,15 +292,16 @@ export class RenderPool {
   /**
    * Premultiplied pixels of one image, its rows shared by `split` workers: all of them for the live picture, one for
    * hand-off, where whole frames run side by side. Layers whose image has not been added are left out. Rejects with the
-   * signal's reason soon after it aborts: workers look at it between bands of rows.
+   * signal's reason soon after it aborts: workers look at it between bands of rows. Pixels are copied to `into` where it is
+   * given: for pictures that follow one another, since large new buffers cost as much as drawing them.
    */
   async render(
     layers: readonly RenderLayer[],
     view: RenderView,
     split: number,
-    signal?: StopSignal,
+    options: RenderOptions = {},
   ): Promise<Raster<'premultiplied'>> {
-    const { widthPx, heightPx, data } = await this.renderAs(layers, view, 'premultiplied8', split, signal);
+    const { widthPx, heightPx, data } = await this.renderAs(layers, view, 'premultiplied8', split, options);
     return raster(widthPx, heightPx, 'premultiplied', data);
   }
 
@@ -304,7 +311,7 @@ export class RenderPool {
     view: RenderView,
     format: F,
     split: number,
-    signal?: StopSignal,
+    { signal, into }: RenderOptions = {},
   ): Promise<Rendered<F>> {
     signal?.throwIfAborted();
     const owned: number[] = [];
@@ -324,7 +331,7 @@ export class RenderPool {
       const outAt = take(view.widthPx * view.heightPx * bytesPerPixel(format));
       await this.draw(layers, view, { outAt, format, split }, job);
       signal?.throwIfAborted();
-      return renderedAt(this.arena.memory.buffer, outAt, view, format);
+      return renderedAt(this.arena.memory.buffer, outAt, view, format, into);
     } finally {
       signal?.removeEventListener('abort', onAbort);
       if (!this.closed) for (const address of owned) this.arena.release(address);

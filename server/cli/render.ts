@@ -64,8 +64,9 @@ export async function render(path: string, options: RenderOptions): Promise<stri
         pngOf: async (index) => {
           const item = items[index];
           if (!item) throw new Error(`There is no picture ${index}`);
-          const rendered = await renderer.renderPicture(planOfItem(scene, item), pictureOf(asked, item));
-          return pngOfFrame(rendered, groundOf(asked.request) !== 'clear');
+          return renderer.usePicture(planOfItem(scene, item), pictureOf(asked, item), (rendered) =>
+            pngOfFrame(rendered, groundOf(asked.request) !== 'clear'),
+          );
         },
         path: out,
         startedAt,

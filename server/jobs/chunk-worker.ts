@@ -1,4 +1,5 @@
 import type { HandoffItem } from '@keen-ridge/core/export';
+import type { Rendered } from '@keen-ridge/core/render';
 import type { Database } from '../db/database.ts';
 import { isDatabaseGone, whenBack } from '../db/database-gone.ts';
 import type { FrameRenderer } from '../services/frame-renderer.ts';
@@ -128,9 +129,11 @@ export class ChunkWorker {
       const item = items[index];
       if (!item) throw new Error(`The hand-off has no picture ${index}`);
       const picture = pictureOf(asked, item);
-      const rendered = await renderer.renderPicture(planOfItem(asked.scene, item), picture, signal);
-      signal.throwIfAborted();
-      return pngOfFrame(rendered, picture.ground !== 'clear');
+      const pack = (rendered: Rendered): Promise<Uint8Array> => {
+        signal.throwIfAborted();
+        return pngOfFrame(rendered, picture.ground !== 'clear');
+      };
+      return renderer.usePicture(planOfItem(asked.scene, item), picture, pack, signal);
     };
     const keep = async (png: Uint8Array | null, { key }: Chunk['frames'][number]) => {
       if (png) {

@@ -5,8 +5,10 @@ import { type Raster, raster } from '@keen-ridge/core/image';
 import { srgbOfHex } from '@keen-ridge/core/look';
 import {
   type Background,
+  bytesPerPixel,
   CLEAR,
   type Rendered,
+  type RenderOptions,
   type RenderPool,
   type RenderView,
   renderLayers,
@@ -25,6 +27,9 @@ export class ArtMissing extends Error {
 /** Past this much loaded art what the latest scene does not show is given up once nobody uses it. */
 const KEEP_LOADED_BYTES = 2 ** 30;
 
+/** Pictures larger than this are rare enough to get fresh memory. */
+const MOST_SPARE_BYTES = 64 * 2 ** 20;
+
 /** A picture of a hand-off without what only names it. */
 export type PictureAsked = Omit<Picture, 'program'>;
 
@@ -39,6 +44,7 @@ export class FrameRenderer {
   private readonly pool: RenderPool;
   private readonly readPixels: ReadPixels;
   private users = 0;
+  private readonly spare: Uint8Array<ArrayBuffer>[] = [];
 
   constructor(pool: RenderPool, readPixels: ReadPixels) {
     this.pool = pool;
@@ -95,10 +101,34 @@ export class FrameRenderer {
   }
 
   /** The picture of a plan, rounded once from the wide row, on one thread. Call inside withArt. */
-  renderPicture(plan: FramePlan, picture: PictureAsked, signal?: AbortSignal): Promise<Rendered> {
+  renderPicture(plan: FramePlan, picture: PictureAsked, options: RenderOptions = {}): Promise<Rendered> {
     const view = viewOf(plan, picture, backgroundOf(picture.ground));
     const layers = [...renderLayers(plan, view), ...wordLayers(picture.words, view)];
-    return this.pool.renderAs(layers, view, picture.format, 1, signal);
+    return this.pool.renderAs(layers, view, picture.format, 1, options);
+  }
+
+  /**
+   * The same for as long as `use` takes: the memory of the picture is used again then, since fresh memory costs a good
+   * part of what drawing costs.
+   */
+  async usePicture<T>(
+    plan: FramePlan,
+    picture: PictureAsked,
+    use: (rendered: Rendered) => Promise<T>,
+    signal?: AbortSignal,
+  ): Promise<T> {
+    const into = this.takeSpare(picture.widthPx * picture.heightPx * bytesPerPixel(picture.format));
+    try {
+      return await use(await this.renderPicture(plan, picture, { signal, into }));
+    } finally {
+      if (into.byteLength <= MOST_SPARE_BYTES) this.spare.push(into);
+    }
+  }
+
+  /** Pictures come in runs of one size: memory of another is let go. */
+  private takeSpare(bytes: number): Uint8Array<ArrayBuffer> {
+    if (this.spare[0]?.byteLength !== bytes) this.spare.length = 0;
+    return this.spare.pop() ?? new Uint8Array(bytes);
   }
 
   close(): void {

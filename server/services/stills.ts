@@ -1,7 +1,7 @@
 import type { StillKind } from '@keen-ridge/core/export';
 import { fileStem, planOfPlane } from '@keen-ridge/core/export';
 import { writeOpenRaster } from '@keen-ridge/core/export/openraster';
-import { framePlan } from '@keen-ridge/core/shot';
+import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 import sharp from 'sharp';
 import type { Database } from '../db/database.ts';
 import { pngOfFrame } from '../jobs/encode-frame.ts';
@@ -37,7 +37,9 @@ export async function stillOf(
   };
   const fileName = `${fileStem(name)}_${String(asked.frame).padStart(4, '0')}.${STILL_ENDINGS[asked.format]}`;
   const bytes = await renderer.withArt(scene, async () => {
-    const png = await pngOfFrame(await renderer.renderPicture(plan, picture), false);
+    const pngOf = (of: FramePlan) =>
+      renderer.usePicture(of, picture, (rendered) => pngOfFrame(rendered, false));
+    const png = await pngOf(plan);
     if (asked.format === 'png') return png;
     if (asked.format === 'webp') return sharp(png).webp({ lossless: true, effort: 3 }).toBuffer();
     // Drawn far to near; a file lists what is on top first.
@@ -45,7 +47,7 @@ export async function stillOf(
     const layers = await Promise.all(
       shown.map(async ({ planeId }) => ({
         name: scene.planes.find(({ id }) => id === planeId)?.name ?? planeId,
-        png: await pngOfFrame(await renderer.renderPicture(planOfPlane(plan, planeId), picture), false),
+        png: await pngOf(planOfPlane(plan, planeId)),
         xPx: 0,
         yPx: 0,
         opacity: 1,

@@ -112,7 +112,7 @@ async function completeFrame(
         arrived();
       },
     });
-    if (complete) return (await pool.render(layers, view, pool.size, signal)).data;
+    if (complete) return (await pool.render(layers, view, pool.size, { signal })).data;
     await arrival;
     if (fault) throw fault;
   }

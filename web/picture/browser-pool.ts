@@ -3,11 +3,13 @@ import {
   type FromRenderWorker,
   KERNEL_MEMORY,
   type KernelExports,
+  mayRunQuickKernel,
   RenderPool,
   type RenderPort,
 } from '@keen-ridge/core/render';
 import kernelUrl from '@keen-ridge/core/render/kernel.wasm?url';
 import kernelAloneUrl from '@keen-ridge/core/render/kernel-alone.wasm?url';
+import kernelQuickUrl from '@keen-ridge/core/render/kernel-quick.wasm?url';
 import RenderWorker from './render-worker.ts?worker';
 
 /** One core stays free for the page itself. */
@@ -17,7 +19,8 @@ const workerCount = (): number => Math.max(2, Math.min(12, navigator.hardwareCon
 async function openPool(): Promise<RenderPool> {
   if (!crossOriginIsolated) return poolAlone();
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
-  const module = await WebAssembly.compileStreaming(fetch(kernelUrl));
+  const url = (await mayRunQuickKernel()) ? kernelQuickUrl : kernelUrl;
+  const module = await WebAssembly.compileStreaming(fetch(url));
   return new RenderPool(memory, () => workerPort(memory, module), workerCount());
 }
 

@@ -69,6 +69,8 @@ export class PictureRenderer {
   private scaleIndex = 0;
   private lastRequestAt = 0;
   private settle: ReturnType<typeof setTimeout> | undefined;
+  /** The pixels of a picture that nobody keeps, for the next one of its size. */
+  private spare: ImageData | null = null;
 
   constructor(canvas: HTMLCanvasElement, events: RendererEvents) {
     this.canvas = canvas;
@@ -242,9 +244,15 @@ export class PictureRenderer {
       onArrival: this.onArrival,
       onFault: (error) => this.failed(error),
     });
-    const { data } = await pool.render(layers, view, pool.size);
-    const pixels = new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.byteLength);
-    return { image: new ImageData(pixels, widthPx, heightPx), complete: complete && this.loaded };
+    const image = this.blank(widthPx, heightPx);
+    await pool.render(layers, view, pool.size, { into: new Uint8Array(image.data.buffer) });
+    return { image, complete: complete && this.loaded };
+  }
+
+  private blank(widthPx: number, heightPx: number): ImageData {
+    const { spare } = this;
+    this.spare = null;
+    return spare?.width === widthPx && spare.height === heightPx ? spare : new ImageData(widthPx, heightPx);
   }
 
   private async draw(pool: RenderPool, request: PictureRequest, scale: number): Promise<void> {
@@ -254,7 +262,8 @@ export class PictureRenderer {
     if (this.closed) return;
     this.put(image, request.frame);
     this.canvas.dataset.art = complete ? 'ready' : 'loading';
-    if (complete && scale === 1 && !request.moving) this.keep(request, image);
+    const kept = complete && scale === 1 && !request.moving && this.keep(request, image);
+    if (!kept) this.spare = image;
     if (scale === 1) this.events.onDrawn?.(request.frame);
     // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
     if (request.exact) this.scaleIndex = 0;
@@ -262,13 +271,15 @@ export class PictureRenderer {
       this.scaleIndex = nextScale(this.scaleIndex, took, request.moving === true);
   }
 
-  private keep(request: PictureRequest, image: ImageData): void {
-    if (!this.cache || request.pose || this.closed) return;
+  /** Puts a picture among those rendered ahead; false where it is of no use there. */
+  private keep(request: PictureRequest, image: ImageData): boolean {
+    if (!this.cache || request.pose || this.closed) return false;
     const newest = this.wanted ?? request;
     // What is wanted may have changed while this was rendered.
-    if (!cacheKey(newest).every((part, i) => Object.is(part, cacheKey(request)[i]))) return;
+    if (!cacheKey(newest).every((part, i) => Object.is(part, cacheKey(request)[i]))) return false;
     this.cache.use(cacheKey(request));
     this.cache.put(request.frame, image);
+    return true;
   }
 
   private failed(error: unknown): void {

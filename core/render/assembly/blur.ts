@@ -1,3 +1,5 @@
+import { times } from './lanes';
+
 // Blurs one picture by passes. Weights, spans, sizes and the room for rows come from ../group-job.ts.
 
 /** Fills `count` px of lanes at `to` from bytes. */
@@ -8,7 +10,7 @@
 
 /** Two pixels' mean of two sources, times a weight in Q15. Lanes are unsigned: the sum of two fits 16 bit. */
 @inline function weighted(p: v128, q: v128, weightAt: usize): v128 {
-  return i16x8.q15mulr_sat_s(i16x8.shr_u(i16x8.add(p, q), 1), v128.load16_splat(weightAt));
+  return times(i16x8.shr_u(i16x8.add(p, q), 1), v128.load16_splat(weightAt));
 }
 
 /**
@@ -26,7 +28,7 @@ export function blurAcross(from: usize, to: usize, width: i32, height: i32, weig
     store<u64>(row + bytes, 0);
     for (let x: usize = 0; x < bytes; x += 16) {
       const at = row + x;
-      let sum = i16x8.q15mulr_sat_s(v128.load(at), v128.load16_splat(weights));
+      let sum = times(v128.load(at), v128.load16_splat(weights));
       for (let k = 1; k <= radius; k++) {
         const beside = <usize>k << 3;
         sum = i16x8.add_sat_s(sum, weighted(v128.load(at - beside), v128.load(at + beside), weights + (<usize>k << 1)));
@@ -47,7 +49,7 @@ export function blurDown(from: usize, to: usize, width: i32, height: i32, stride
   for (let y = 0; y < height; y++) {
     const middle = from + <usize>y * bytes;
     for (let x: usize = 0; x < bytes; x += 16)
-      v128.store(room + x, i16x8.q15mulr_sat_s(v128.load(middle + x), v128.load16_splat(weights)));
+      v128.store(room + x, times(v128.load(middle + x), v128.load16_splat(weights)));
     const most = min(radius, max(y, height - 1 - y));
     for (let k = 1; k <= most; k++) {
       const weight = weights + (<usize>k << 1);

@@ -21,11 +21,11 @@ export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
   const vy = L.vPerY(layer) * <f64>(y1 - 1 - y0);
   const u = L.uPerX(layer) * <f64>x0 + L.uPerY(layer) * <f64>y0 + L.uAtOrigin(layer);
   const v = L.vPerX(layer) * <f64>x0 + L.vPerY(layer) * <f64>y0 + L.vAtOrigin(layer);
-  // Texels without the border; bilinear reading touches the next one too. 1e-6 covers the stepping of the rolled path.
-  const left = floor(u + min(ux, 0) + min(uy, 0) - 1e-6) - 1;
-  const right = floor(u + max(ux, 0) + max(uy, 0) + 1e-6);
-  const top = floor(v + min(vx, 0) + min(vy, 0) - 1e-6) - 1;
-  const bottom = floor(v + max(vx, 0) + max(vy, 0) + 1e-6);
+  // Texels without the border; bilinear reading touches the next one too. 1e-5 covers the stepping of the rolled path.
+  const left = floor(u + min(ux, 0) + min(uy, 0) - 1e-5) - 1;
+  const right = floor(u + max(ux, 0) + max(uy, 0) + 1e-5);
+  const top = floor(v + min(vx, 0) + min(vy, 0) - 1e-5) - 1;
+  const bottom = floor(v + max(vx, 0) + max(vy, 0) + 1e-5);
   const width = <f64>L.widthPx(layer);
   const height = <f64>L.heightPx(layer);
   if (L.repeatsX(layer) || L.repeatsY(layer)) return tiledKind(layer, left, right, top, bottom);

@@ -1,17 +1,15 @@
+import { bandBytes, drawInBlocks } from './blocks';
 import { EMPTY, joinKinds, OPAQUE, TILE, tileKind } from './cull';
+import { align, cover, drawSpans, placeRows } from './draw';
 import * as L from './layer';
-import { fade, fillRow, KEEP, LAY_OVER, mix, over, packRow, packRowDithered, packStraight, packStraight16, screen } from './lanes';
-import { applyLook } from './look';
-import { coverRow, drawPaths, sumRow } from './paths';
-import { drawRolled } from './rolled';
-import { drawScattered } from './scattered';
-import { buildGather, drawUnrolled } from './unrolled';
+import { fillRow } from './lanes';
+import { pack } from './pack';
+import { buildGather } from './unrolled';
+
+/** What a vector may write past the last pixel. */
+const BAND_SPARE: usize = 64;
 
 export { blurAcross, blurDisc, blurDown, copyRows, mapTiles } from './blur';
-
-/** What is written, RGBA: 8 bit premultiplied, 8 bit straight, or else 16 bit straight. */
-const PREMULTIPLIED8: i32 = 0;
-const STRAIGHT8: i32 = 1;
 
 /**
  * Rows [y0, y1) of an output image of `width` pixels, in `format`, at `out` (row 0 of the image).
@@ -34,17 +32,14 @@ export function renderRows(
 ): void {
   const columns = (width + TILE - 1) / TILE;
   const lanes = scratch;
-  let free = align(lanes + <usize>width * 8 + 32);
-  const texels = free;
-  free = align(free + <usize>width * 16 + 128);
-  const source = free;
-  free = align(free + <usize>width * 8 + 32);
-  const second = free;
-  free = align(free + <usize>width * 8 + 32);
+  let free = align(lanes + bandBytes(width) + BAND_SPARE);
+  free = placeRows(free, width);
   const firstLayer = free;
   free = align(free + <usize>columns * 4);
   const end = layers + <usize>count * L.LAYER_BYTES;
+  let turned = false;
   for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
+    if (L.kind(layer) == L.ROLLED || L.kind(layer) == L.SCATTERED) turned = true;
     L.setSpans(layer, free);
     free = align(free + <usize>columns * 8 + <usize>columns);
     if (L.kind(layer) == L.UNROLLED) free = align(buildGather(layer, free, width));
@@ -59,25 +54,34 @@ export function renderRows(
     if (atomic.load<i32>(stop) != 0) return;
     const bottom = min(top + TILE, y1);
     planBand(layers, count, firstLayer, width, columns, top, bottom);
-    for (let y = top; y < bottom; y++) {
-      fillRow(lanes, width, ground);
-      for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
-        drawLayer(layer, layers, lanes, texels, source, second, width, y);
-      }
-      if (format == PREMULTIPLIED8) {
-        const to = out + <usize>y * <usize>width * 4;
-        if (dither != 0) packRowDithered(lanes, to, width, y);
-        else packRow(lanes, to, width);
-      } else if (format == STRAIGHT8) packStraight(lanes, out + <usize>y * <usize>width * 4, width, y, dither != 0);
-      else packStraight16(lanes, out + <usize>y * <usize>width * 8, width);
-    }
+    if (turned) drawInBlocks(layers, end, lanes, width, top, bottom, ground, out, format, dither != 0);
+    else drawInRows(layers, end, lanes, width, top, bottom, ground, out, format, dither != 0);
   }
 }
 
-@inline function align(at: usize): usize {
-  return (at + 15) & ~15;
+/** Rows [top, bottom), each with all its layers before the next: what does not turn reads along rows. */
+function drawInRows(
+  layers: usize,
+  end: usize,
+  lanes: usize,
+  width: i32,
+  top: i32,
+  bottom: i32,
+  ground: v128,
+  out: usize,
+  format: i32,
+  dither: bool,
+): void {
+  for (let y = top; y < bottom; y++) {
+    fillRow(lanes, width, ground);
+    for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
+      if (L.spanCount(layer) == 0) continue;
+      if (L.kind(layer) == L.PATHS) cover(layer, layers, width, y);
+      drawSpans(layer, layers, lanes, 0, width, y);
+    }
+    pack(lanes, out, width, 0, width, y, format, dither);
+  }
 }
-
 /** Which spans of a band of rows each layer must draw: not where it is empty, nor where a nearer one hides it. */
 function planBand(layers: usize, count: i32, firstLayer: usize, width: i32, columns: i32, top: i32, bottom: i32): void {
   memory.fill(firstLayer, 0, <usize>columns * 4);
@@ -117,76 +121,4 @@ function joinSpans(layer: usize, kinds: usize, width: i32, columns: i32): void {
     count++;
   }
   L.setSpanCount(layer, count);
-}
-
-@inline function drawLayer(
-  layer: usize,
-  table: usize,
-  lanes: usize,
-  texels: usize,
-  source: usize,
-  second: usize,
-  width: i32,
-  y: i32,
-): void {
-  const spans = L.spans(layer);
-  const count = L.spanCount(layer);
-  if (count == 0) return;
-  if (L.kind(layer) == L.PATHS) {
-    coverRow(layer, table, texels, width, y);
-    sumRow(texels, width);
-  }
-  const plain = !L.isWorkedOn(layer);
-  for (let i = 0; i < count; i++) {
-    const span = spans + (<usize>i << 3);
-    const from = load<i32>(span);
-    const to = load<i32>(span, 4);
-    if (plain) drawSpan(layer, table, lanes, texels, from, to, y, LAY_OVER);
-    else drawWorkedOn(layer, table, lanes, texels, source, second, from, to, y);
-  }
-}
-
-@inline function drawSpan(layer: usize, table: usize, to: usize, texels: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
-  const kind = L.kind(layer);
-  if (kind == L.PATHS) drawPaths(layer, table, to, texels, x0, x1, y, mode);
-  else if (kind == L.ROLLED) drawRolled(layer, to, x0, x1, y, mode);
-  else if (kind == L.SCATTERED) drawScattered(layer, to, x0, x1, y, mode);
-  else drawUnrolled(layer, to, texels, x0, x1, y, mode);
-}
-
-/** Columns [x0, x1) of a layer whose source is mixed from two levels, changed in colour, or screened. */
-function drawWorkedOn(
-  layer: usize,
-  table: usize,
-  lanes: usize,
-  texels: usize,
-  source: usize,
-  second: usize,
-  x0: i32,
-  x1: i32,
-  y: i32,
-): void {
-  const bytes = <usize>(x1 - x0) << 3;
-  const from = <usize>x0 << 3;
-  memory.fill(source + from, 0, bytes + 16);
-  drawSpan(layer, table, source, texels, x0, x1, y, KEEP);
-  const weight = L.secondQ15(layer);
-  if (weight != 0) {
-    memory.fill(second + from, 0, bytes + 16);
-    drawSpan(layer + L.LAYER_BYTES, table, second, texels, x0, x1, y, KEEP);
-    const share = i16x8.splat(<i16>min(weight, 32767));
-    for (let at = from; at < from + bytes; at += 16)
-      v128.store(source + at, mix(v128.load(source + at), v128.load(second + at), share));
-  }
-  const look = L.lookFrom(layer);
-  if (look != 0) applyLook(table + look, source, x0, x1, y);
-  // The opacity of a path is in its coverage already.
-  const opacity = L.kind(layer) == L.PATHS ? 32768 : L.opacityQ15(layer);
-  // An odd span ends in half a vector: what follows it is not the layer's.
-  if ((x1 - x0) & 1) store<u64>(source + from + bytes, 0);
-  if (L.screens(layer)) {
-    for (let at = from; at < from + bytes; at += 16) screen(lanes + at, fade(v128.load(source + at), opacity));
-  } else {
-    for (let at = from; at < from + bytes; at += 16) over(lanes + at, fade(v128.load(source + at), opacity));
-  }
 }

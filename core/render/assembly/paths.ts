@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { KEEP, over } from './lanes';
+import { KEEP, over, times } from './lanes';
 
 /** One edge: four f32, x0 y0 x1 y1, clipped to the image. */
 const EDGE_BYTES: usize = 16;
@@ -94,7 +94,7 @@ export function drawPaths(layer: usize, table: usize, lanes: usize, coverage: us
       0,
       2,
     );
-    const covering = whole ? source : i16x8.q15mulr_sat_s(source, shares);
+    const covering = whole ? source : times(source, shares);
     if (mode == KEEP) v128.store(lanes + (<usize>x << 3), covering);
     else over(lanes + (<usize>x << 3), covering);
   }
