@@ -27,8 +27,8 @@ export class ArtMissing extends Error {
 /** Past this much loaded art what the latest scene does not show is given up once nobody uses it. */
 const KEEP_LOADED_BYTES = 2 ** 30;
 
-/** Pictures larger than this are rare enough to get fresh memory. */
-const MOST_SPARE_BYTES = 64 * 2 ** 20;
+/** What pictures that are done with may take up until the next. */
+const MOST_SPARE_BYTES = 96 * 2 ** 20;
 
 /** A picture of a hand-off without what only names it. */
 export type PictureAsked = Omit<Picture, 'program'>;
@@ -121,14 +121,20 @@ export class FrameRenderer {
     try {
       return await use(await this.renderPicture(plan, picture, { signal, into }));
     } finally {
-      if (into.byteLength <= MOST_SPARE_BYTES) this.spare.push(into);
+      this.putSpare(into);
     }
   }
 
-  /** Pictures come in runs of one size: memory of another is let go. */
   private takeSpare(bytes: number): Uint8Array<ArrayBuffer> {
-    if (this.spare[0]?.byteLength !== bytes) this.spare.length = 0;
-    return this.spare.pop() ?? new Uint8Array(bytes);
+    const at = this.spare.findIndex(({ byteLength }) => byteLength === bytes);
+    return this.spare.splice(at, at < 0 ? 0 : 1)[0] ?? new Uint8Array(bytes);
+  }
+
+  /** The latest come first, so that sizes which are not asked for any more are let go. */
+  private putSpare(buffer: Uint8Array<ArrayBuffer>): void {
+    this.spare.unshift(buffer);
+    let bytes = this.spare.reduce((sum, { byteLength }) => sum + byteLength, 0);
+    while (bytes > MOST_SPARE_BYTES) bytes -= this.spare.pop()?.byteLength ?? 0;
   }
 
   close(): void {
