@@ -111,17 +111,21 @@ export function blurredByGauss(
   const sum = bell.reduce((total, v) => total + v, 0);
   const pass = (from: Float64Array, across: boolean): Float64Array => {
     const to = new Float64Array(from.length);
+    const last = (across ? widthPx : heightPx) - 1;
     for (let y = 0; y < heightPx; y++)
-      for (let x = 0; x < widthPx; x++)
-        for (let k = -reach; k <= reach; k++) {
-          const [sx, sy] = across ? [x + k, y] : [x, y + k];
-          if (sx < 0 || sy < 0 || sx >= widthPx || sy >= heightPx) continue;
-          const weight = (bell[k + reach] as number) / sum;
-          for (let c = 0; c < 4; c++)
-            to[(y * widthPx + x) * 4 + c] =
-              (to[(y * widthPx + x) * 4 + c] as number) +
-              weight * (from[(sy * widthPx + sx) * 4 + c] as number);
+      for (let x = 0; x < widthPx; x++) {
+        const middle = across ? x : y;
+        let [r, g, b, a] = [0, 0, 0, 0];
+        for (let k = Math.max(-reach, -middle); k <= Math.min(reach, last - middle); k++) {
+          const weight = bell[k + reach] as number;
+          const at = (across ? y * widthPx + x + k : (y + k) * widthPx + x) * 4;
+          r += weight * (from[at] as number);
+          g += weight * (from[at + 1] as number);
+          b += weight * (from[at + 2] as number);
+          a += weight * (from[at + 3] as number);
         }
+        to.set([r / sum, g / sum, b / sum, a / sum], (y * widthPx + x) * 4);
+      }
     return to;
   };
   return pass(pass(pixels, true), false);
@@ -129,6 +133,17 @@ export function blurredByGauss(
 
 /** Points a px along each axis at which it is asked whether they lie in the disc. */
 const DISC_POINTS = 16;
+
+/** Share of the px at (dx, dy) from the middle that lies in a disc. */
+function shareInDisc(dx: number, dy: number, radiusPx: number): number {
+  let inside = 0;
+  for (let i = 0; i < DISC_POINTS ** 2; i++) {
+    const px = dx - 0.5 + ((i % DISC_POINTS) + 0.5) / DISC_POINTS;
+    const py = dy - 0.5 + (Math.floor(i / DISC_POINTS) + 0.5) / DISC_POINTS;
+    if (px * px + py * py <= radiusPx * radiusPx) inside += 1;
+  }
+  return inside / DISC_POINTS ** 2;
+}
 
 /** Every px by the share of it that the disc covers. Premultiplied RGBA; clear outside. */
 export function blurredByDisc(
@@ -138,29 +153,26 @@ export function blurredByDisc(
   radiusPx: number,
 ): Float64Array {
   const reach = Math.ceil(radiusPx + 0.5);
-  const kernel: { dx: number; dy: number; weight: number }[] = [];
-  for (let dy = -reach; dy <= reach; dy++)
-    for (let dx = -reach; dx <= reach; dx++) {
-      let inside = 0;
-      for (let i = 0; i < DISC_POINTS ** 2; i++) {
-        const px = dx - 0.5 + ((i % DISC_POINTS) + 0.5) / DISC_POINTS;
-        const py = dy - 0.5 + (Math.floor(i / DISC_POINTS) + 0.5) / DISC_POINTS;
-        if (px * px + py * py <= radiusPx * radiusPx) inside += 1;
-      }
-      if (inside > 0) kernel.push({ dx, dy, weight: inside });
-    }
-  const sum = kernel.reduce((total, { weight }) => total + weight, 0);
+  const across = 2 * reach + 1;
+  const weights = Float64Array.from({ length: across * across }, (_, i) =>
+    shareInDisc((i % across) - reach, Math.floor(i / across) - reach, radiusPx),
+  );
+  const sum = weights.reduce((total, weight) => total + weight, 0);
   const to = new Float64Array(pixels.length);
   for (let y = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++)
-      for (const { dx, dy, weight } of kernel) {
-        const [sx, sy] = [x + dx, y + dy];
-        if (sx < 0 || sy < 0 || sx >= widthPx || sy >= heightPx) continue;
-        for (let c = 0; c < 4; c++)
-          to[(y * widthPx + x) * 4 + c] =
-            (to[(y * widthPx + x) * 4 + c] as number) +
-            (weight / sum) * (pixels[(sy * widthPx + sx) * 4 + c] as number);
-      }
+    for (let x = 0; x < widthPx; x++) {
+      let [r, g, b, a] = [0, 0, 0, 0];
+      for (let sy = Math.max(0, y - reach); sy < Math.min(heightPx, y + reach + 1); sy++)
+        for (let sx = Math.max(0, x - reach); sx < Math.min(widthPx, x + reach + 1); sx++) {
+          const weight = weights[(sy - y + reach) * across + sx - x + reach] as number;
+          const at = (sy * widthPx + sx) * 4;
+          r += weight * (pixels[at] as number);
+          g += weight * (pixels[at + 1] as number);
+          b += weight * (pixels[at + 2] as number);
+          a += weight * (pixels[at + 3] as number);
+        }
+      to.set([r / sum, g / sum, b / sum, a / sum], (y * widthPx + x) * 4);
+    }
   return to;
 }
 
