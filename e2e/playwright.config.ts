@@ -23,6 +23,8 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-    trace: 'retain-on-failure',
+    // Without the film of the page, which would be drawn by the processor that the tests need.
+    trace: { mode: 'retain-on-failure', screenshots: false },
+    screenshot: 'only-on-failure',
   },
 });

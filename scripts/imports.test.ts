@@ -103,7 +103,7 @@ describe('imports', () => {
   });
 
   it('leave Node, React and test helpers out of core', () => {
-    const allowed = new Set(['zod', 'fast-json-patch', 'fflate', 'saxes', 'ag-psd']);
+    const allowed = new Set(['zod', 'fast-json-patch', 'fflate', 'saxes', 'ag-psd', 'wasm-feature-detect']);
     const wrong = arrows.filter(
       ({ from, to, specifier }) =>
         from.startsWith('core/') &&

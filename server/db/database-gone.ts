@@ -1,3 +1,6 @@
+/** What is said without a code of its own: a pool that gave up, and a database that is closed to everybody for a while. */
+const GONE_WORDS =
+  /Connection terminated|timeout exceeded when trying to connect|not currently accepting connections/i;
 /** SQLSTATE classes 08 (connection) and 57P (operator intervention), and what a socket says. */
 const GONE = /^(08|57P)|^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 
@@ -5,11 +8,7 @@ const GONE = /^(08|57P)|^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 export function isDatabaseGone(error: unknown): boolean {
   for (let fault = error; fault instanceof Error; fault = fault.cause) {
     const code = 'code' in fault ? String(fault.code) : '';
-    if (
-      GONE.test(code) ||
-      /Connection terminated|timeout exceeded when trying to connect/i.test(fault.message)
-    )
-      return true;
+    if (GONE.test(code) || GONE_WORDS.test(fault.message)) return true;
     if (fault instanceof AggregateError && fault.errors.some(isDatabaseGone)) return true;
   }
   return false;

@@ -26,8 +26,7 @@
  */
 @inline export function over(at: usize, source: v128): void {
   const alpha = v128.shuffle<i8>(source, source, 6, 7, 6, 7, 6, 7, 6, 7, 14, 15, 14, 15, 14, 15, 14, 15);
-  const widened = i16x8.add(i16x8.add(alpha, i16x8.shr_s(alpha, 8)), i16x8.shr_s(alpha, 14));
-  const minusRest = i16x8.add(widened, i16x8.splat(-32768));
+  const minusRest = i16x8.add(i16x8.add(alpha, i16x8.splat(-32768)), times(alpha, i16x8.splat(129)));
   v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest)));
 }
 
@@ -41,9 +40,11 @@
 /** Where a source goes: laid over the row, or kept as it is for more to be done with it. */
 export const LAY_OVER: i32 = 0;
 export const KEEP: i32 = 1;
+export const LAY_WHOLE: i32 = 2;
 
 @inline export function emit(at: usize, source: v128, opacityQ15: i32, mode: i32): void {
   if (mode == KEEP) v128.store(at, source);
+  else if (mode == LAY_WHOLE) over(at, source);
   else over(at, fade(source, opacityQ15));
 }
 

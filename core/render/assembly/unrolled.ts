@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { emit, KEEP, LAY_OVER, loadPixels, mix } from './lanes';
+import { emit, KEEP, LAY_OVER, LAY_WHOLE, loadPixels, mix } from './lanes';
 
 /** Column tables of a layer whose map does not turn: for each output column a texel column and its Q15 weight. */
 export function buildGather(layer: usize, at: usize, width: i32): usize {
@@ -54,6 +54,7 @@ function drawRun(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, r
     store<i64>(texels + (<usize>last << 3), i64x2.extract_lane(first, 0));
   }
   if (mode == KEEP) gather(layer, lanes, texels, x0, x1, KEEP);
+  else if (L.opacityQ15(layer) >= 32768) gather(layer, lanes, texels, x0, x1, LAY_WHOLE);
   else gather(layer, lanes, texels, x0, x1, LAY_OVER);
 }
 
@@ -101,21 +102,28 @@ function mixRows(layer: usize, row: i32, column: i32, texels: i32, downQ15: v128
   } while (to < end);
 }
 
+/** Two pixels whose texels lie at texels + the two offsets. */
+@inline function across(texels: usize, offset: usize, weight: usize): v128 {
+  const p = v128.load(texels + (<usize>load<i32>(offset) << 3));
+  const q = v128.load(texels + (<usize>load<i32>(offset, 4) << 3));
+  return mix(v128.shuffle<i64>(p, q, 0, 2), v128.shuffle<i64>(p, q, 1, 3), v128.load(weight));
+}
+
 @inline function gather(layer: usize, lanes: usize, texels: usize, x0: i32, x1: i32, mode: i32): void {
   const opacity = L.opacityQ15(layer);
   let offset = L.gatherOffsets(layer) + (<usize>x0 << 2);
   let weight = L.gatherWeights(layer) + (<usize>x0 << 3);
   let to = lanes + (<usize>x0 << 3);
   const end = lanes + (<usize>x1 << 3);
-  while (to + 16 <= end) {
-    const p = v128.load(texels + (<usize>load<i32>(offset) << 3));
-    const q = v128.load(texels + (<usize>load<i32>(offset, 4) << 3));
-    const source = mix(v128.shuffle<i64>(p, q, 0, 2), v128.shuffle<i64>(p, q, 1, 3), v128.load(weight));
-    if (mode == KEEP || v128.any_true(source)) emit(to, source, opacity, mode);
-    offset += 8;
-    weight += 16;
-    to += 16;
+  for (; to + 32 <= end; to += 32, offset += 16, weight += 32) {
+    const early = across(texels, offset, weight);
+    const late = across(texels, offset + 8, weight + 16);
+    if (mode == KEEP || v128.any_true(v128.or(early, late))) {
+      emit(to, early, opacity, mode);
+      emit(to + 16, late, opacity, mode);
+    }
   }
+  for (; to + 16 <= end; to += 16, offset += 8, weight += 16) emit(to, across(texels, offset, weight), opacity, mode);
   if (to < end) {
     const p = v128.load(texels + (<usize>load<i32>(offset) << 3));
     const source = mix(p, v128.shuffle<i64>(p, p, 1, 1), v128.load64_zero(weight));
