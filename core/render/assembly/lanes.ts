@@ -19,32 +19,31 @@
   return i16x8.add(from, times(i16x8.sub(to, from), weightQ15));
 }
 
+/** −(1 − value) in Q15, value · 32 768/32 640 − 32 768: exact where the value is 0 or 1. */
+@inline function minusRest(values: v128): v128 {
+  return i16x8.add(i16x8.add(values, i16x8.splat(-32768)), times(values, i16x8.splat(129)));
+}
+
 /**
- * Source-over of two premultiplied pixels on those at `at` (W3C Compositing and Blending Level 1, section 5.1).
- * −(1 − α) in Q15 is found from α·32 640/32 768 so that 0 and 1 are exact: clear paint changes nothing and opaque
- * paint leaves nothing of what was there.
+ * Source-over of two premultiplied pixels on those at `at` (W3C Compositing and Blending Level 1, section 5.1): clear
+ * paint changes nothing, and opaque paint leaves nothing of what was there.
  */
 @inline export function over(at: usize, source: v128): void {
   const alpha = v128.shuffle<i8>(source, source, 6, 7, 6, 7, 6, 7, 6, 7, 14, 15, 14, 15, 14, 15, 14, 15);
-  const minusRest = i16x8.add(i16x8.add(alpha, i16x8.splat(-32768)), times(alpha, i16x8.splat(129)));
-  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest)));
+  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest(alpha))));
 }
 
 /** Screen of two premultiplied pixels: s + d − s·d in every value, the alpha too. */
 @inline export function screen(at: usize, source: v128): void {
-  const widened = i16x8.add(i16x8.add(source, i16x8.shr_s(source, 8)), i16x8.shr_s(source, 14));
-  const minusRest = i16x8.add(widened, i16x8.splat(-32768));
-  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest)));
+  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest(source))));
 }
 
 /** Where a source goes: laid over the row, or kept as it is for more to be done with it. */
 export const LAY_OVER: i32 = 0;
 export const KEEP: i32 = 1;
-export const LAY_WHOLE: i32 = 2;
 
 @inline export function emit(at: usize, source: v128, opacityQ15: i32, mode: i32): void {
   if (mode == KEEP) v128.store(at, source);
-  else if (mode == LAY_WHOLE) over(at, source);
   else over(at, fade(source, opacityQ15));
 }
 

@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { emit, KEEP, LAY_OVER, LAY_WHOLE, loadPixels, mix } from './lanes';
+import { emit, KEEP, LAY_OVER, loadPixels, mix } from './lanes';
 
 /** Column tables of a layer whose map does not turn: for each output column a texel column and its Q15 weight. */
 export function buildGather(layer: usize, at: usize, width: i32): usize {
@@ -54,7 +54,6 @@ function drawRun(layer: usize, lanes: usize, scratch: usize, x0: i32, x1: i32, r
     store<i64>(texels + (<usize>last << 3), i64x2.extract_lane(first, 0));
   }
   if (mode == KEEP) gather(layer, lanes, texels, x0, x1, KEEP);
-  else if (L.opacityQ15(layer) >= 32768) gather(layer, lanes, texels, x0, x1, LAY_WHOLE);
   else gather(layer, lanes, texels, x0, x1, LAY_OVER);
 }
 
