@@ -17,7 +17,7 @@ import type { ImageLayout, StoredLevel } from './stored-image.ts';
 const LAYER_BYTES = 128;
 const CULL_TILE_PX = 32;
 /** Columns that the kernel draws together where something turns. */
-const BLOCK_PX = 64;
+const BLOCK_PX = 32;
 /** Bytes of a look without its curves. */
 const LOOK_BYTES = 64;
 

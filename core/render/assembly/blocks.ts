@@ -8,7 +8,7 @@ import { pack } from './pack';
  * Columns of a block. Turned layers read across many rows of their image: within a block these are few enough for the
  * nearest cache and, above all, few pages of memory. A block's own wide rows lie close together for the same reason.
  */
-const BLOCK: i32 = 64;
+const BLOCK: i32 = 32;
 const BLOCK_BYTES: usize = <usize>BLOCK * 8 * <usize>TILE;
 
 /** Bytes of a band of blocks; ../layer-table.ts allows for them. */
