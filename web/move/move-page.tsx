@@ -7,6 +7,7 @@ import { PictureSettings } from '../picture/picture-settings.tsx';
 import { FieldingView } from '../stage/fielding-view.tsx';
 import { MOVE_VIEWS, type MoveView, setPreferences, usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';
+import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { commitCamera, withCamera } from './camera-edits.ts';
 import { CameraPopover } from './camera-popover.tsx';
@@ -53,17 +54,7 @@ export function MovePage() {
           <TakesPopover />
           <PictureSettings />
         </div>
-        <div className="flex min-h-0 flex-1">
-          {views.map((view, i) => (
-            <div
-              key={view}
-              className={`flex min-h-0 min-w-0 flex-1 ${i > 0 ? 'border-l border-rule' : ''}`}
-              data-testid={`view-${view}`}
-            >
-              <View name={view} />
-            </div>
-          ))}
-        </div>
+        <SideBySide views={views} show={(view) => <View name={view} />} />
       </section>
       <TimingStrip />
     </main>

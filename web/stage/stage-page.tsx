@@ -5,6 +5,7 @@ import { PictureSettings } from '../picture/picture-settings.tsx';
 import { setPreferences, usePreferences, VIEWS, type ViewName } from '../state/preferences.ts';
 import { useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { AirPopover } from './air-popover.tsx';
 import { FieldingView } from './fielding-view.tsx';
@@ -45,17 +46,7 @@ export function StagePage() {
           <PictureSettings />
         </div>
         <MeasureBar />
-        <div className="flex min-h-0 flex-1">
-          {views.map((view, i) => (
-            <div
-              key={view}
-              className={`flex min-h-0 min-w-0 flex-1 ${i > 0 ? 'border-l border-rule' : ''}`}
-              data-testid={`view-${view}`}
-            >
-              <StageView name={view} />
-            </div>
-          ))}
-        </div>
+        <SideBySide views={views} show={(view) => <StageView name={view} />} />
         <Transport />
         <PlanePanel />
       </section>

@@ -84,7 +84,7 @@ const ROUNDED_OFF: i16 = 8;
 const COLOURS: v128 = i16x8(-1, -1, -1, 0, -1, -1, -1, 0);
 
 /** Straight-alpha bytes, each value rounded once from its lanes; with `dither` by the ordered pattern. */
-export function packStraight(lanes: usize, out: usize, width: i32, y: i32, dither: bool): void {
+function packStraight(lanes: usize, out: usize, width: i32, y: i32, dither: bool): void {
   const row = THRESHOLDS + (<usize>(y & 7) << 3);
   const half = i16x8.splat(HALF);
   const full = i16x8.splat(FULL - ROUNDED_OFF);
