@@ -142,6 +142,17 @@ describe('colour in the kernel', () => {
 });
 
 describe('straight pixels', () => {
+  it('keep an opaque ground opaque under planes of every alpha', async () => {
+    const { scene, images } = staged(21, [{ opacity: 0.3 }, { opacity: 0.7 }, {}, { opacity: 0.9 }, {}]);
+    const renderer = await testRenderer();
+    for (const [id, image] of images) renderer.addImage(id, image);
+    const view = { ...VIEW, background: BLACK };
+    const layers = renderLayers(framePlan(scene, 1), view);
+    const alphas = (data: ArrayLike<number>) => new Set(Array.from(data).filter((_, i) => i % 4 === 3));
+    expect(alphas(renderer.renderAs(layers, view, 'straight8').data)).toEqual(new Set([255]));
+    expect(alphas(renderer.renderAs(layers, view, 'straight16').data)).toEqual(new Set([65_535]));
+  });
+
   it('are the premultiplied ones, divided once', async () => {
     const renderer = await testRenderer();
     const image = randomImage(8, VIEW.widthPx, VIEW.heightPx);

@@ -120,8 +120,14 @@ function packStraight(lanes: usize, out: usize, width: i32, y: i32, dither: bool
   }
 }
 
+/** The alpha of a pixel: opaque where it is so but for rounding, whatever lies beside it. */
+@inline function alphaOf(lanes: usize): i32 {
+  const alpha = <i32>load<u16>(lanes, 6);
+  return alpha >= FULL - ROUNDED_OFF ? FULL : alpha;
+}
+
 function straightPixel(lanes: usize, half: f64): u32 {
-  const a = <i32>load<u16>(lanes, 6);
+  const a = alphaOf(lanes);
   const alpha = min(255, <i32>(<f64>a / 128 + half));
   // Where nothing is left of the alpha there is no colour either.
   if (alpha == 0) return 0;
@@ -135,7 +141,7 @@ function straightPixel(lanes: usize, half: f64): u32 {
 /** Straight-alpha 16-bit values: the lanes themselves, stretched from 32 640 to 65 535. */
 function packStraight16(lanes: usize, out: usize, width: i32): void {
   for (let x = 0; x < width; x++, lanes += 8, out += 8) {
-    const a = <i32>load<u16>(lanes, 6);
+    const a = alphaOf(lanes);
     if (a == 0) {
       store<u64>(out, 0);
       continue;
