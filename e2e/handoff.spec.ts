@@ -95,6 +95,8 @@ test('a hand-off is queued, watched, left alone through a killed server, and fou
   await expect(page.getByText('Jetty/B_01001.png')).toBeVisible();
   await page.getByRole('button', { name: 'Hand off 30 frames' }).click();
   await expect(row(page, 'Lossless film').getByRole('progressbar')).toBeVisible();
+  // Listed is taken on: what was only clicked may still be on its way.
+  await expect(row(page, 'PNG frames')).toBeVisible();
 
   // The artist goes away, and the server dies meanwhile.
   await page.close();

@@ -7,7 +7,7 @@ import { hasFrame, keepFrame } from '../storage/frame-store.ts';
 import { pngOfFrame } from './encode-frame.ts';
 import { type Chunk, progressOf, readHandoff, sayChunk, sayProgress, takeChunk } from './handoff-store.ts';
 import { inOrder } from './in-order.ts';
-import type { JobQueue } from './job-queue.ts';
+import type { ChunkJob, JobQueue } from './job-queue.ts';
 import { type Asked, itemsOf, pictureOf, planOfItem } from './planned-pictures.ts';
 import type { WorkerLock } from './worker-lock.ts';
 
@@ -56,19 +56,26 @@ export class ChunkWorker {
 
   private async loop(): Promise<void> {
     const { queue, lock } = this.parts;
+    // What was cut short by closing or by a database that went away: another process may take it at once.
+    let cut: ChunkJob | null = null;
+    const giveBack = async (): Promise<void> => {
+      if (cut) await queue.giveBack(cut);
+      cut = null;
+    };
     while (!this.closing.signal.aborted) {
       try {
         const workerLock = await lock.held();
+        await giveBack();
         if (this.closing.signal.aborted) return;
-        const job = await queue.take();
-        if (!job) {
+        cut = await queue.take();
+        if (!cut) {
           await this.rest(IDLE_MS);
           continue;
         }
-        await this.render(job.chunkId, workerLock);
-        // A chunk that was cut short by closing is given back, to be taken by another process at once.
-        if (this.closing.signal.aborted) await queue.giveBack(job);
-        else await queue.done(job);
+        await this.render(cut.chunkId, workerLock);
+        if (this.closing.signal.aborted) await giveBack();
+        else await queue.done(cut);
+        cut = null;
       } catch (error) {
         if (this.closing.signal.aborted) return;
         if (!isDatabaseGone(error)) console.error(error);

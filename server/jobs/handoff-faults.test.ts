@@ -141,6 +141,29 @@ describe('a database that goes away', () => {
     }
     expect(Object.keys(await frames(id))).toHaveLength(96);
   });
+
+  // Sooner than a chunk that nobody answers for would be given to somebody else.
+  it('but for the sign of life loses no chunk', { timeout: 60_000 }, async () => {
+    app = await startTestApp();
+    const shotId = await slidingBar(app, LONG);
+    const id = await ask(app, shotId, { kind: 'png', firstFrame: 1, lastFrame: 96 });
+    await underWay(app, shotId, id, 4);
+    const admin = new Client({ connectionString: app.databaseUrl });
+    await admin.connect();
+    let cutOff = 0;
+    for (let i = 0; i < 8; i++) {
+      const { rowCount } = await admin.query(
+        `select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database()
+          and pid <> pg_backend_pid() and pid not in (select pid from pg_locks where locktype = 'advisory')`,
+      );
+      cutOff += rowCount ?? 0;
+      await pause(60);
+    }
+    await admin.end();
+    expect(cutOff).toBeGreaterThan(4);
+    expect(await finished(app, shotId, id)).toMatchObject({ state: 'done', total: 96 });
+    expect(Object.keys(await frames(id))).toHaveLength(96);
+  });
 });
 
 describe('faults of what is needed', () => {

@@ -1,4 +1,4 @@
-import { and, eq, inArray, lt, sql } from 'drizzle-orm';
+import { and, eq, inArray, lt, type SQL, sql } from 'drizzle-orm';
 import type { Database } from '../db/database.ts';
 import { renderedFrames } from '../db/schema.ts';
 
@@ -8,6 +8,15 @@ const KEEP_BYTES = Number(process.env.KEEN_RIDGE_FRAMES_MB ?? 4096) * 2 ** 20;
 const IN_USE_MS = 15 * 60_000;
 const LOOKED_UP_AT_ONCE = 1000;
 
+/** These rows, locked in the order of their keys: two who want some of the same would else wait for each other. */
+const lockedInOrder = (db: Database, which: SQL | undefined) =>
+  db
+    .select({ key: renderedFrames.key })
+    .from(renderedFrames)
+    .where(which)
+    .orderBy(renderedFrames.key)
+    .for('update');
+
 /** Which of these keys are there. Those that are count as used now. */
 export async function touchFrames(db: Database, keys: readonly string[]): Promise<Set<string>> {
   const there = new Set<string>();
@@ -16,7 +25,7 @@ export async function touchFrames(db: Database, keys: readonly string[]): Promis
     const rows = await db
       .update(renderedFrames)
       .set({ usedAt: sql`now()` })
-      .where(inArray(renderedFrames.key, some))
+      .where(inArray(renderedFrames.key, lockedInOrder(db, inArray(renderedFrames.key, some))))
       .returning({ key: renderedFrames.key });
     for (const { key } of rows) there.add(key);
   }
@@ -58,11 +67,17 @@ export async function pruneFrames(db: Database, keepBytes = KEEP_BYTES, now = Da
   const given = await db
     .delete(renderedFrames)
     .where(
-      and(
-        lt(renderedFrames.usedAt, new Date(now - IN_USE_MS)),
-        inArray(
-          renderedFrames.key,
-          db.select({ key: rest.key }).from(rest).where(sql`${rest.upTo} > ${keepBytes}`),
+      inArray(
+        renderedFrames.key,
+        lockedInOrder(
+          db,
+          and(
+            lt(renderedFrames.usedAt, new Date(now - IN_USE_MS)),
+            inArray(
+              renderedFrames.key,
+              db.select({ key: rest.key }).from(rest).where(sql`${rest.upTo} > ${keepBytes}`),
+            ),
+          ),
         ),
       ),
     )

@@ -31,8 +31,12 @@ export function useHandoffs(shotId: string): LiveHandoffs {
     const events = new EventSource(`/api/shots/${shotId}/handoffs/events`);
     events.onopen = () => setLive(true);
     events.onerror = () => setLive(false);
-    events.onmessage = ({ data }: MessageEvent<string>) =>
-      client.setQueryData(handoffsKey(shotId), handoffListSchema.parse(JSON.parse(data)));
+    events.onmessage = async ({ data }: MessageEvent<string>) => {
+      const list = handoffListSchema.parse(JSON.parse(data));
+      // An answer that is on its way may be older than this, and nothing would be told again to correct it.
+      await client.cancelQueries({ queryKey: handoffsKey(shotId) });
+      client.setQueryData(handoffsKey(shotId), list);
+    };
     return () => events.close();
   }, [client, shotId]);
   return { list: query.data, error: query.error, isLive };
