@@ -26,6 +26,7 @@ const AT = {
   scratch: 4_100_000,
   out: 8_000_000,
   stop: 8_900_000,
+  taken: 8_900_004,
   end: 9_000_000,
 };
 
@@ -63,7 +64,7 @@ function job() {
   return { memory, table };
 }
 
-const ARGUMENTS = [AT.scratch, AT.out, WIDTH, 0, HEIGHT, 0xff2e2e2e, 0, 0, AT.stop] as const;
+const ARGUMENTS = [AT.scratch, AT.out, WIDTH, HEIGHT, 0xff2e2e2e, 0, 0, AT.stop, AT.taken] as const;
 
 const wasmOf = (file: string) =>
   readFileSync(fileURLToPath(import.meta.resolve(`@keen-ridge/core/render/${file}`)));
@@ -77,18 +78,18 @@ test('both kernels give the same bytes in Chromium as the plain one in Node', as
   const kernel = new WebAssembly.Instance(new WebAssembly.Module(new Uint8Array(wasm)), {
     env: { memory: shared },
   }).exports as unknown as KernelExports;
-  const [scratchAt, outAt, widthPx, startRow, endRow, background] = ARGUMENTS;
+  const [scratchAt, outAt, widthPx, heightPx, background] = ARGUMENTS;
   runRows(kernel, shared, {
     table,
     tableAt: AT.table,
     scratchAt,
     outAt,
     widthPx,
-    startRow,
-    endRow,
+    heightPx,
     background,
     format: 'premultiplied8',
     stopAt: AT.stop,
+    takenAt: AT.taken,
   });
   const inNode = new Uint8Array(shared.buffer, AT.out, WIDTH * HEIGHT * 4).slice();
   expect(new Set(inNode).size).toBeGreaterThan(100);

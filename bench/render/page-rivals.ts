@@ -32,9 +32,8 @@ export async function drawInPage(job: PageJob) {
     return context;
   };
 
-  // The kernel: rows shared by one worker a core.
+  // The kernel: bands of rows shared by one worker a core.
   const workers = navigator.hardwareConcurrency;
-  const each = Math.ceil(heightPx / workers / 32) * 32;
   const tableAt = job.end;
   const scratchAt = tableAt + Math.ceil(job.table.length / 64) * 64 + 64;
   const scratchEach = Math.ceil(job.scratchBytes / 64) * 64;
@@ -43,6 +42,7 @@ export async function drawInPage(job: PageJob) {
   const tablesAt = scratchAt + workers * scratchEach;
   const outAt = tablesAt + workers * tableEach;
   const stopAt = outAt + widthPx * heightPx * 4;
+  const takenAt = stopAt + 4;
   const pages = Math.ceil((stopAt + 64) / 65_536);
   const memory = new WebAssembly.Memory({ initial: pages, maximum: 65_536, shared: true });
   const all = new Uint8Array(memory.buffer);
@@ -77,22 +77,23 @@ export async function drawInPage(job: PageJob) {
   if (!own) throw new Error('no 2D canvas');
   const picture = new ImageData(widthPx, heightPx);
   const kernel = async () => {
+    new Int32Array(memory.buffer, takenAt, 1)[0] = 0;
     await Promise.all(
       pool.map((render, i) => {
         const at = tablesAt + i * tableEach;
         all.set(job.table, at);
-        const rows = [Math.min(heightPx, i * each), Math.min(heightPx, (i + 1) * each)] as const;
         return render([
           at,
           job.count,
           scratchAt + i * scratchEach,
           outAt,
           widthPx,
-          ...rows,
+          heightPx,
           0xff000000,
           0,
           0,
           stopAt,
+          takenAt,
         ]);
       }),
     );

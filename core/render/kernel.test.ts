@@ -33,6 +33,7 @@ function layer(
   artToFrame: Affine,
   opacity: number,
   repeat: Repeat = 'none',
+  size: { widthPx: number; heightPx: number } = VIEW,
 ): RenderLayer[] {
   const plane = testPlane({ id: testPlaneId(`p${id}`) }, image.widthPx, image.heightPx);
   const shown = { kind: 'image' as const, art: testArt(id, image.widthPx, image.heightPx) };
@@ -49,8 +50,9 @@ function layer(
   };
   const { pose } = framePlan(testScene(), 1);
   const planes = [{ ...facts, state: 'drawn' as const, artToFrame }];
-  const size = { widthPx: VIEW.widthPx, heightPx: VIEW.heightPx };
-  return renderLayers({ frame: 1, ...size, pose, vignette: 0, glow: 0, planes }, VIEW);
+  const { widthPx, heightPx } = size;
+  const view = { ...VIEW, widthPx, heightPx };
+  return renderLayers({ frame: 1, widthPx, heightPx, pose, vignette: 0, glow: 0, planes }, view);
 }
 
 function worstDifference(pixels: Raster, oracle: Float64Array): number {
@@ -66,6 +68,7 @@ async function kernelAgainstOracle(
   turned: boolean,
   background = CLEAR,
   tiled = false,
+  size: { widthPx: number; heightPx: number } = VIEW,
 ): Promise<number> {
   const random = seededRandom(seed);
   const renderer = await testRenderer();
@@ -82,26 +85,29 @@ async function kernelAgainstOracle(
     );
     const turnedBy = turned ? rotation(random() * 360) : IDENTITY;
     const map = compose(
-      translation(random() * VIEW.widthPx, random() * VIEW.heightPx),
+      translation(random() * size.widthPx, random() * size.heightPx),
       compose(turnedBy, about),
     );
     const repeat = tiled ? REPEATS[Math.floor(random() * REPEATS.length)] : 'none';
-    return layer(image, i, map, random() < 0.5 ? 1 : random(), repeat);
+    return layer(image, i, map, random() < 0.5 ? 1 : random(), repeat, size);
   }).flat();
-  const view = { ...VIEW, background };
+  const view = { ...VIEW, ...size, background };
   return worstDifference(
     renderer.render(layers, view),
     renderOracle(layers, images, view.widthPx, view.heightPx, background),
   );
 }
 
-/** Turned, tiled, much reduced and faded planes with shapes between them, in a picture that ends within a block. */
-async function mixedScene(seed: number, renderers: readonly SingleThreadRenderer[]) {
+/** Turned or straight, tiled, much reduced and faded planes with shapes between them, in a picture that ends within a block. */
+async function mixedScene(seed: number, renderers: readonly SingleThreadRenderer[], turned = true) {
   const random = seededRandom(seed);
   const images = new Map<string, Raster<'premultiplied'>[]>();
   const about = (image: { widthPx: number; heightPx: number }, grow: number, squash: number) =>
     compose(
-      compose(translation(random() * VIEW.widthPx, random() * VIEW.heightPx), rotation(random() * 360)),
+      compose(
+        translation(random() * VIEW.widthPx, random() * VIEW.heightPx),
+        rotation(turned ? random() * 360 : 0),
+      ),
       compose(scaling(grow, grow * squash), translation(-image.widthPx / 2, -image.heightPx / 2)),
     );
   const layers = Array.from({ length: 7 }, (_, i): RenderLayer[] => {
@@ -152,8 +158,8 @@ describe('the kernel in blocks', () => {
     expect(await mayRunQuickKernel()).toBe(true);
     const quick = await testKernel('kernel-quick.wasm');
     const renderers = [await testRenderer(), new SingleThreadRenderer(quick.kernel, quick.memory)];
-    for (const seed of [11, 12, 13]) {
-      const { layers } = await mixedScene(seed, renderers);
+    for (const seed of [11, 12, 13, 14]) {
+      const { layers } = await mixedScene(seed, renderers, seed % 2 === 0);
       for (const format of PIXEL_FORMATS) {
         const [plain, quicker] = renderers.map((renderer) => renderer.renderAs(layers, VIEW, format).data);
         expect(new Set(plain).size).toBeGreaterThan(50);
@@ -175,6 +181,14 @@ describe('the kernel against the float renderer', () => {
     'stays within 1/255 turned, scene %i',
     async (seed) => {
       expect(await kernelAgainstOracle(seed, true, BLACK)).toBeLessThanOrEqual(1);
+    },
+  );
+
+  it.each([301, 302, 303, 304, 305, 306])(
+    'stays within 1/255 in a picture wider than its widest blocks, scene %i',
+    async (seed) => {
+      const size = { widthPx: 2055, heightPx: 21 };
+      expect(await kernelAgainstOracle(seed, false, BLACK, seed % 2 === 0, size)).toBeLessThanOrEqual(1);
     },
   );
 

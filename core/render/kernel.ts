@@ -20,12 +20,12 @@ export interface KernelExports {
     scratch: number,
     out: number,
     widthPx: number,
-    startRow: number,
-    endRow: number,
+    heightPx: number,
     background: number,
     dither: number,
     format: number,
     stop: number,
+    taken: number,
   ): void;
   blurAcross(
     from: number,
@@ -89,19 +89,20 @@ export function renderedAt<F extends PixelFormat>(
 /** Limits of the memory that kernel.wasm imports as env.memory, in 64 KiB pages: 1 MiB to 4 GiB. */
 export const KERNEL_MEMORY = { initial: 16, maximum: 65_536, shared: true } as const;
 
-/** Rows [startRow, endRow) of one image; small enough to be posted to a worker. */
+/** One image, or the part of it that falls to one of several workers; small enough to be posted to each. */
 export interface RowsJob {
   readonly table: LayerTable;
   readonly tableAt: number;
   readonly scratchAt: number;
   readonly outAt: number;
   readonly widthPx: number;
-  readonly startRow: number;
-  readonly endRow: number;
+  readonly heightPx: number;
   readonly background: number;
   readonly format: PixelFormat;
   /** Address of an i32: the work ends at the next band once it is not 0. */
   readonly stopAt: number;
+  /** Address of an i32 that counts the bands which are taken on, the same for all workers of one image; 0 at first. */
+  readonly takenAt: number;
 }
 
 /** Bytes that a caller of runRows must own at `tableAt` and `scratchAt`. */
@@ -119,12 +120,12 @@ export function runRows(kernel: KernelExports, memory: GrowableMemory, job: Rows
     job.scratchAt,
     job.outAt,
     job.widthPx,
-    job.startRow,
-    job.endRow,
+    job.heightPx,
     job.background,
     job.table.dither ? 1 : 0,
     PIXEL_FORMATS.indexOf(job.format),
     job.stopAt,
+    job.takenAt,
   );
 }
 
@@ -205,20 +206,21 @@ export class SingleThreadRenderer {
     const bytes = jobBytes(widthPx, table);
     const tableAt = this.arena.allocate(bytes.table);
     const scratchAt = this.arena.allocate(bytes.scratch);
-    const stopAt = this.arena.allocate(4);
+    const stopAt = this.arena.allocate(8);
+    const takenAt = stopAt + 4;
     try {
-      new Uint32Array(this.arena.memory.buffer, stopAt, 1)[0] = 0;
+      new Uint32Array(this.arena.memory.buffer, stopAt, 2).fill(0);
       runRows(this.kernel, this.arena.memory, {
         table,
         tableAt,
         scratchAt,
         outAt,
         widthPx,
-        startRow: 0,
-        endRow: heightPx,
+        heightPx,
         background: packBackground(background),
         format,
         stopAt,
+        takenAt,
       });
     } finally {
       for (const address of [tableAt, scratchAt, stopAt]) this.arena.release(address);

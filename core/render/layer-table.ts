@@ -15,9 +15,12 @@ import type { ImageLayout, StoredLevel } from './stored-image.ts';
 
 /** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
 const LAYER_BYTES = 128;
-const CULL_TILE_PX = 32;
-/** Columns that the kernel draws together where something turns. */
-const BLOCK_PX = 32;
+/** Rows of a band, and the edge of what is culled together. */
+export const CULL_TILE_PX = 32;
+/** Blocks that the kernel draws in, as assembly/draw.ts has them. */
+const SQUARE_PX = 32;
+const WIDE_PX = 1024;
+const LOW_PX = 8;
 /** Bytes of a look without its curves. */
 const LOOK_BYTES = 64;
 
@@ -220,12 +223,14 @@ function writePath(table: DataView, at: number, tail: number, layer: PathLayer):
 
 /** Bytes of scratch that one call of renderRows needs for `layers` layers and rows of `widthPx`. */
 export function scratchBytes(widthPx: number, layers: number): number {
-  const columns = Math.ceil(widthPx / CULL_TILE_PX);
-  // A band of wide rows, and the rows of texels and sources.
-  const band = CULL_TILE_PX * 8 * BLOCK_PX * Math.ceil(widthPx / BLOCK_PX) + 96;
-  const rows = widthPx * 32 + columns * 4 + 768;
-  const perLayer = columns * 9 + widthPx * 12 + 128;
-  return band + rows + layers * perLayer;
+  const tiles = Math.ceil(widthPx / CULL_TILE_PX);
+  // A band of wide rows in blocks; coverage, texel rows, sources and a window of texels.
+  const square = Math.ceil(widthPx / SQUARE_PX) * SQUARE_PX * CULL_TILE_PX * 8;
+  const wide = Math.ceil(widthPx / WIDE_PX) * WIDE_PX * LOW_PX * 8;
+  const band = Math.max(square, wide) + 96;
+  const room = widthPx * 4 + WIDE_PX * 16 + 2 * WIDE_PX * LOW_PX * 8 + 40 * 1024;
+  const perLayer = tiles * 9 + widthPx * 16 + 160;
+  return band + room + tiles * 4 + layers * perLayer;
 }
 
 /** First byte lowest, as the kernel takes it. */

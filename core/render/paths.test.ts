@@ -77,14 +77,6 @@ describe('paths in the kernel', () => {
     for (let i = 0; i < data.length; i += 4)
       expect([...data.subarray(i, i + 4)]).toEqual([0xc0, 0x80, 0x40, 255]);
   });
-
-  it('give the same bytes in any split of rows', async () => {
-    const ellipse = ellipseOutline({ x0: 4, y0: 3, x1: 79, y1: 58 });
-    const layer = layerOf([ellipse], scaling(1), SOLID, 0.7);
-    const whole = (await testRenderer()).render([layer], VIEW);
-    const again = (await testRenderer()).render([layer], VIEW);
-    expect(again.data).toEqual(whole.data);
-  });
 });
 
 describe('gradients in the kernel', () => {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { compose, IDENTITY, rotation, translation } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
+import { ellipseOutline } from '../shapes/index.ts';
 import { randomImage } from '../testing/images.ts';
 import { testKernel } from '../testing/kernel.ts';
 import { testArtId } from '../testing/scenes.ts';
@@ -12,8 +13,10 @@ import {
   RenderPool,
   RenderPoolClosed,
   type RenderPort,
+  runRows,
   type ToRenderWorker,
 } from './index.ts';
+import { pathEdges } from './path-edges.ts';
 
 const VIEW = { widthPx: 150, heightPx: 131, frameToImage: IDENTITY, background: CLEAR };
 const SIZE = { widthPx: 120, heightPx: 90 };
@@ -43,6 +46,39 @@ async function poolOf(count: number, answer?: (message: ToRenderWorker) => FromR
   return { pool: new RenderPool(memory, open, count), posted, lose };
 }
 
+/** Workers that draw one band and then let the others have a turn; `bandsOf` counts what each has drawn. */
+async function bandByBand(count: number) {
+  const { kernel, memory } = await testKernel();
+  const bandsOf: number[] = [];
+  const open = (): RenderPort => {
+    let tell: (message: FromRenderWorker) => void = () => {};
+    const own = bandsOf.push(0) - 1;
+    return {
+      post: async (message) => {
+        if (message.kind !== 'rows') {
+          const said = answerRenderMessage(kernel, memory, message);
+          queueMicrotask(() => tell(said));
+          return;
+        }
+        const taken = new Int32Array(memory.buffer, message.job.takenAt, 1);
+        for (let band = taken[0]!; band * 32 < message.job.heightPx; band = taken[0]!) {
+          const heightPx = Math.min(message.job.heightPx, (band + 1) * 32);
+          runRows(kernel, memory, { ...message.job, heightPx });
+          taken[0] = band + 1;
+          bandsOf[own]! += 1;
+          await Promise.resolve();
+        }
+        tell({ kind: 'done', id: message.id });
+      },
+      listen: (onMessage) => {
+        tell = onMessage;
+      },
+      close: () => {},
+    };
+  };
+  return { pool: new RenderPool(memory, open, count), bandsOf };
+}
+
 const image = randomImage(4, SIZE.widthPx, SIZE.heightPx);
 const copy = async (): Promise<Raster<'straight'>> => ({ ...image, data: image.data.slice() });
 const SHARP = { blend: null, look: null };
@@ -67,15 +103,30 @@ const LAYERS: readonly RenderLayer[] = [
     opacity: 1,
     repeat: 'none',
   },
+  {
+    kind: 'path',
+    edges: pathEdges(
+      [ellipseOutline({ x0: 30, y0: 20, x1: 140, y1: 120 })],
+      rotation(3),
+      VIEW.widthPx,
+      VIEW.heightPx,
+    ),
+    paint: { kind: 'solid', colour: '#4080c0', opacity: 0.5 },
+    imageToGradient: IDENTITY,
+    look: null,
+    opacity: 1,
+  },
 ];
 
 describe('the render pool', () => {
-  it('gives the same bytes however many workers share the rows', async () => {
+  it('gives the same bytes however many workers share the bands of rows', async () => {
     const results: Uint8Array[] = [];
     for (const workers of [1, 2, 3, 7]) {
-      const { pool } = await poolOf(workers);
+      const { pool, bandsOf } = await bandByBand(workers);
       await pool.addImage(testArtId(1), copy);
       results.push(new Uint8Array((await pool.render(LAYERS, VIEW, workers)).data));
+      // Five bands of 32 rows, by turns: all that may draw have drawn.
+      expect(bandsOf.filter((bands) => bands > 0)).toHaveLength(Math.min(5, workers));
     }
     expect(new Set(results[0]).size).toBeGreaterThan(50);
     for (const bytes of results) expect(bytes).toEqual(results[0]);
@@ -105,7 +156,8 @@ describe('the render pool', () => {
 
   it('leaves out layers whose image has not come yet', async () => {
     const { pool } = await poolOf(1);
-    const early = await pool.render(LAYERS, VIEW, 1);
+    const images = LAYERS.filter(({ kind }) => kind === 'image');
+    const early = await pool.render(images, VIEW, 1);
     expect(early.data.every((value) => value === 0)).toBe(true);
   });
 
@@ -169,7 +221,11 @@ describe('the render pool', () => {
       return {
         post: (message) => {
           own.posts += 1;
-          if (deaf && message.kind === 'rows') return;
+          if (deaf && message.kind === 'rows') {
+            // It dies with bands taken on that it has not drawn.
+            Atomics.add(new Int32Array(memory.buffer, message.job.takenAt, 1), 0, 2);
+            return;
+          }
           const said = answerRenderMessage(kernel, memory, message);
           queueMicrotask(() => tell(said));
         },

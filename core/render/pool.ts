@@ -9,7 +9,13 @@ import {
   type RowsJob,
   renderedAt,
 } from './kernel.ts';
-import { encodeLayers, type ImageAddress, levelOfImage, packBackground } from './layer-table.ts';
+import {
+  CULL_TILE_PX,
+  encodeLayers,
+  type ImageAddress,
+  levelOfImage,
+  packBackground,
+} from './layer-table.ts';
 import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from './layers.ts';
 import { imageLayout, type StoredLevel } from './stored-image.ts';
 import { type ChunkTarget, type MissingChunks, StreamedImage, type StreamSource } from './streamed-image.ts';
@@ -125,6 +131,8 @@ export class RenderPool {
     for (const [id, waiting] of [...this.waiting]) {
       if (waiting.worker !== worker) continue;
       const { message } = waiting;
+      // Which bands it had taken on is not known: all are drawn again, the same as they were.
+      if (message.kind === 'rows') Atomics.store(this.word(message.job.takenAt), 0, 0);
       if (message.kind === 'rows' || message.kind === 'group') this.ports[worker]?.post(message, []);
       else {
         this.waiting.delete(id);
@@ -290,7 +298,7 @@ export class RenderPool {
   }
 
   /**
-   * Premultiplied pixels of one image, its rows shared by `split` workers: all of them for the live picture, one for
+   * Premultiplied pixels of one image, its bands of rows shared by `split` workers as they come free: all of them for the live picture, one for
    * hand-off, where whole frames run side by side. Layers whose image has not been added are left out. Rejects with the
    * signal's reason soon after it aborts: workers look at it between bands of rows. Pixels are copied to `into` where it is
    * given: for pictures that follow one another, since large new buffers cost as much as drawing them.
@@ -321,9 +329,8 @@ export class RenderPool {
       return at;
     };
     const stopAt = take(4);
-    const stopWord = (): Int32Array => new Int32Array(this.arena.memory.buffer, stopAt, 1);
-    Atomics.store(stopWord(), 0, 0);
-    const onAbort = () => Atomics.store(stopWord(), 0, 1);
+    Atomics.store(this.word(stopAt), 0, 0);
+    const onAbort = () => Atomics.store(this.word(stopAt), 0, 1);
     signal?.addEventListener('abort', onAbort);
     try {
       const job = { take, stopAt, groups: new Map<GroupLayer, StoredLevel>() };
@@ -368,13 +375,21 @@ export class RenderPool {
       groupOf: (group) => groups.get(group),
     });
     const bytes = jobBytes(widthPx, table);
-    const part = { table, outAt, widthPx, background: packBackground(background), format, stopAt };
+    const takenAt = take(4);
+    Atomics.store(this.word(takenAt), 0, 0);
+    const ground = packBackground(background);
+    const part = { table, outAt, widthPx, heightPx, background: ground, format, stopAt, takenAt };
+    const workers = Math.max(1, Math.min(split, this.ports.length, Math.ceil(heightPx / CULL_TILE_PX)));
     await settled(
-      rowBands(heightPx, Math.min(split, this.ports.length)).map((rows) => {
+      Array.from({ length: workers }, () => {
         const places = { tableAt: take(bytes.table), scratchAt: take(bytes.scratch) };
-        return this.ask((id) => ({ kind: 'rows', id, job: { ...part, ...rows, ...places } }), []);
+        return this.ask((id) => ({ kind: 'rows', id, job: { ...part, ...places } }), []);
       }),
     );
+  }
+
+  private word(at: number): Int32Array {
+    return new Int32Array(this.arena.memory.buffer, at, 1);
   }
 
   private ask(message: (id: number) => ToRenderWorker, transfer: ArrayBufferLike[]): Promise<void> {
@@ -422,15 +437,4 @@ interface PoolJob {
 async function settled(work: readonly Promise<void>[]): Promise<void> {
   const failed = (await Promise.allSettled(work)).find((one) => one.status === 'rejected');
   if (failed) throw failed.reason;
-}
-
-/** Rows [0, height) in `count` even bands, on multiples of the culling tile where there is room. */
-function rowBands(heightPx: number, count: number): { startRow: number; endRow: number }[] {
-  const tile = 32;
-  const each = Math.max(tile, Math.ceil(heightPx / count / tile) * tile);
-  const bands: { startRow: number; endRow: number }[] = [];
-  for (let startRow = 0; startRow < heightPx; startRow += each) {
-    bands.push({ startRow, endRow: Math.min(heightPx, startRow + each) });
-  }
-  return bands;
 }

@@ -1,22 +1,41 @@
 import * as L from './layer';
-import { fade, KEEP, LAY_OVER, mix, over, screen } from './lanes';
+import { alphaBytes, fade, minusOne, mix, over, screen, shortfall } from './lanes';
 import { applyLook } from './look';
 import { coverRow, drawPaths, sumRow } from './paths';
 import { drawRolled } from './rolled';
 import { drawScattered } from './scattered';
-import { drawUnrolled } from './unrolled';
+import { drawUnrolled, PICKS_BYTES, placePicks } from './unrolled';
+import { WINDOW_BYTES } from './window';
 
-/** What one caller works with beside its wide row: a row of texels or coverage, and two of sources. */
-let texels: usize = 0;
+/**
+ * Columns and rows of a block. Where something turns it is small and square: turned reading goes across many rows of its
+ * image, and within a block these are few enough for the nearest cache and, above all, few pages of memory. Where nothing
+ * turns it is wide and low, for then the processor sees what is read next and fetches it ahead.
+ */
+export const SQUARE: i32 = 32;
+export const WIDE: i32 = 1024;
+export const LOW: i32 = 8;
+/** Bytes of the larger kind, with what is left between its rows for a vector at their ends. */
+const SOURCE_BYTES: usize = <usize>WIDE * 8 * <usize>LOW + 16 * <usize>SQUARE;
+/** What turned layers are stepped with lies before the window. */
+const BEFORE_WINDOW: usize = 96;
+
+/** What one caller works with beside its wide rows: a row of coverage, two of texels, sources of a block, a window. */
+let coverage: usize = 0;
+let texelRows: usize = 0;
 let source: usize = 0;
 let second: usize = 0;
+let window: usize = 0;
 
-/** Lays the rows of work out from `at` on; gives back what lies behind them. */
-export function placeRows(at: usize, width: i32): usize {
-  texels = at;
-  source = align(texels + <usize>width * 16 + 128);
-  second = align(source + <usize>width * 8 + 32);
-  return align(second + <usize>width * 8 + 32);
+/** Lays the room for work out from `at` on; gives back what lies behind it. ../layer-table.ts allows for it. */
+export function placeRoom(at: usize, width: i32): usize {
+  placePicks(at);
+  coverage = at + PICKS_BYTES;
+  texelRows = align(coverage + <usize>width * 4 + 16);
+  source = align(texelRows + <usize>WIDE * 16 + 128);
+  second = align(source + SOURCE_BYTES);
+  window = align(second + SOURCE_BYTES + BEFORE_WINDOW);
+  return align(window + WINDOW_BYTES);
 }
 
 @inline export function align(at: usize): usize {
@@ -25,55 +44,96 @@ export function placeRows(at: usize, width: i32): usize {
 
 /** Finds what share of each pixel of row y a layer of paths covers; drawSpans paints it. */
 export function cover(layer: usize, table: usize, width: i32, y: i32): void {
-  coverRow(layer, table, texels, width, y);
-  sumRow(texels, width);
+  coverRow(layer, table, coverage, width, y);
+  sumRow(coverage, width);
 }
 
-/** What a layer has in columns [x0, x1) of row y, whose wide pixel x lies at lanes + 8·x. */
-export function drawSpans(layer: usize, table: usize, lanes: usize, x0: i32, x1: i32, y: i32): void {
+/**
+ * What a layer has in columns [x0, x1) of rows [top, bottom), all of one block: pixel (x0, top) lies at `to`, the next row
+ * `pitch` bytes on. Of a layer of paths the row that was covered last.
+ */
+export function drawSpans(layer: usize, table: usize, to: usize, pitch: usize, x0: i32, x1: i32, top: i32, bottom: i32): void {
   const count = L.spanCount(layer);
   const plain = !L.isWorkedOn(layer);
   for (let i = 0; i < count; i++) {
     const span = L.spans(layer) + (<usize>i << 3);
     const from = max(x0, load<i32>(span));
-    const to = min(x1, load<i32>(span, 4));
-    if (from >= to) continue;
-    if (plain) drawSpan(layer, table, lanes, from, to, y, LAY_OVER);
-    else drawWorkedOn(layer, table, lanes, from, to, y);
+    const end = min(x1, load<i32>(span, 4));
+    if (from >= end) continue;
+    const at = to + (<usize>(from - x0) << 3);
+    if (plain) drawSpan(layer, table, at, pitch, x0, from, end, top, bottom, false);
+    else drawWorkedOn(layer, table, at, pitch, x0, from, end, top, bottom);
   }
 }
 
-@inline function drawSpan(layer: usize, table: usize, to: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
+function drawSpan(
+  layer: usize,
+  table: usize,
+  to: usize,
+  pitch: usize,
+  blockX: i32,
+  x0: i32,
+  x1: i32,
+  top: i32,
+  bottom: i32,
+  keeps: bool,
+): void {
   const kind = L.kind(layer);
-  if (kind == L.PATHS) drawPaths(layer, table, to, texels, x0, x1, y, mode);
-  else if (kind == L.ROLLED) drawRolled(layer, to, x0, x1, y, mode);
-  else if (kind == L.SCATTERED) drawScattered(layer, to, x0, x1, y, mode);
-  else drawUnrolled(layer, to, texels, x0, x1, y, mode);
+  if (kind == L.PATHS) drawPaths(layer, table, to - (<usize>x0 << 3), coverage, x0, x1, top, keeps);
+  else if (kind == L.ROLLED) drawRolled(layer, to, pitch, window, blockX, x0, x1, top, bottom, keeps);
+  else if (kind == L.UNROLLED) drawUnrolled(layer, to, pitch, texelRows, x0, x1, top, bottom, keeps);
+  else for (let y = top; y < bottom; y++, to += pitch) drawScattered(layer, to, x0, x1, y, keeps);
 }
 
-/** Columns [x0, x1) of a layer whose source is mixed from two levels, changed in colour, or screened. */
-function drawWorkedOn(layer: usize, table: usize, lanes: usize, x0: i32, x1: i32, y: i32): void {
+/** A part of a layer whose source is mixed from two levels, changed in colour, or screened. */
+function drawWorkedOn(
+  layer: usize,
+  table: usize,
+  to: usize,
+  pitch: usize,
+  blockX: i32,
+  x0: i32,
+  x1: i32,
+  top: i32,
+  bottom: i32,
+): void {
+  const apart = pitch + 16;
   const bytes = <usize>(x1 - x0) << 3;
-  const from = <usize>x0 << 3;
-  memory.fill(source + from, 0, bytes + 16);
-  drawSpan(layer, table, source, x0, x1, y, KEEP);
+  const room = apart * <usize>(bottom - top);
+  memory.fill(source, 0, room);
+  drawSpan(layer, table, source, apart, blockX, x0, x1, top, bottom, true);
   const weight = L.secondQ15(layer);
   if (weight != 0) {
-    memory.fill(second + from, 0, bytes + 16);
-    drawSpan(layer + L.LAYER_BYTES, table, second, x0, x1, y, KEEP);
-    const share = i16x8.splat(<i16>min(weight, 32767));
-    for (let at = from; at < from + bytes; at += 16)
-      v128.store(source + at, mix(v128.load(source + at), v128.load(second + at), share));
+    memory.fill(second, 0, room);
+    drawSpan(layer + L.LAYER_BYTES, table, second, apart, blockX, x0, x1, top, bottom, true);
   }
   const look = L.lookFrom(layer);
-  if (look != 0) applyLook(table + look, source, x0, x1, y);
-  // The opacity of a path is in its coverage already.
-  const opacity = L.kind(layer) == L.PATHS ? 32768 : L.opacityQ15(layer);
-  // An odd span ends in half a vector: what follows it is not the layer's.
-  if ((x1 - x0) & 1) store<u64>(source + from + bytes, 0);
-  if (L.screens(layer)) {
-    for (let at = from; at < from + bytes; at += 16) screen(lanes + at, fade(v128.load(source + at), opacity));
-  } else {
-    for (let at = from; at < from + bytes; at += 16) over(lanes + at, fade(v128.load(source + at), opacity));
+  let row = source;
+  for (let y = top; y < bottom; y++, row += apart, to += pitch) {
+    if (weight != 0) mixIn(row, row - source + second, bytes, weight);
+    if (look != 0) applyLook(table + look, row - (<usize>x0 << 3), x0, x1, y);
+    // An odd row ends in half a vector: what follows it is not the layer's.
+    if ((x1 - x0) & 1) store<u64>(row + bytes, 0);
+    // The opacity of a path is in its coverage already.
+    layDown(layer, row, to, bytes, L.kind(layer) == L.PATHS ? 32768 : L.opacityQ15(layer));
   }
+}
+
+function mixIn(row: usize, other: usize, bytes: usize, weight: i32): void {
+  const share = i16x8.splat(<i16>min(weight, 32767));
+  const end = row + bytes;
+  for (; row < end; row += 16, other += 16)
+    v128.store(row, mix(v128.load(row), v128.load(other), share));
+}
+
+function layDown(layer: usize, row: usize, to: usize, bytes: usize, opacity: i32): void {
+  const end = row + bytes;
+  if (L.screens(layer)) {
+    for (; row < end; row += 16, to += 16) screen(to, fade(v128.load(row), opacity));
+    return;
+  }
+  const minus1 = minusOne();
+  const short = shortfall();
+  const alphaAt = alphaBytes();
+  for (; row < end; row += 16, to += 16) over(to, fade(v128.load(row), opacity), minus1, short, alphaAt);
 }

@@ -1,9 +1,7 @@
-import { bandBytes, drawInBlocks } from './blocks';
+import { bandBytes, drawBand } from './blocks';
 import { EMPTY, joinKinds, OPAQUE, TILE, tileKind } from './cull';
-import { align, cover, drawSpans, placeRows } from './draw';
+import { align, placeRoom } from './draw';
 import * as L from './layer';
-import { fillRow } from './lanes';
-import { pack } from './pack';
 import { buildGather } from './unrolled';
 
 /** What a vector may write past the last pixel. */
@@ -12,7 +10,8 @@ const BAND_SPARE: usize = 64;
 export { blurAcross, blurDisc, blurDown, copyRows, mapTiles } from './blur';
 
 /**
- * Rows [y0, y1) of an output image of `width` pixels, in `format`, at `out` (row 0 of the image).
+ * Rows of an output image of `width` × `height` pixels, in `format`, at `out`, in bands of 32. Any number of callers may
+ * share them: `taken` is the address of an i32, 0 at first, that counts the bands which somebody has taken on.
  * `layers`: `count` entries of the layer table, far to near. `background`: premultiplied RGBA, first byte lowest.
  * `dither`: 1 where a slow gradient would band. `scratch`: this caller's own area; ../layer-table.ts says how large it must be.
  * `stop`: address of an i32 that is looked at before each band of rows; not 0 ends the work there.
@@ -23,17 +22,17 @@ export function renderRows(
   scratch: usize,
   out: usize,
   width: i32,
-  y0: i32,
-  y1: i32,
+  height: i32,
   background: u32,
   dither: i32,
   format: i32,
   stop: usize,
+  taken: usize,
 ): void {
   const columns = (width + TILE - 1) / TILE;
   const lanes = scratch;
   let free = align(lanes + bandBytes(width) + BAND_SPARE);
-  free = placeRows(free, width);
+  free = placeRoom(free, width);
   const firstLayer = free;
   free = align(free + <usize>columns * 4);
   const end = layers + <usize>count * L.LAYER_BYTES;
@@ -50,38 +49,15 @@ export function renderRows(
     0,
     2,
   );
-  for (let top = y0; top < y1; top += TILE) {
-    if (atomic.load<i32>(stop) != 0) return;
-    const bottom = min(top + TILE, y1);
+  while (atomic.load<i32>(stop) == 0) {
+    const top = atomic.add<i32>(taken, 1) * TILE;
+    if (top >= height) return;
+    const bottom = min(top + TILE, height);
     planBand(layers, count, firstLayer, width, columns, top, bottom);
-    if (turned) drawInBlocks(layers, end, lanes, width, top, bottom, ground, out, format, dither != 0);
-    else drawInRows(layers, end, lanes, width, top, bottom, ground, out, format, dither != 0);
+    drawBand(layers, end, lanes, turned, width, top, bottom, ground, out, format, dither != 0);
   }
 }
 
-/** Rows [top, bottom), each with all its layers before the next: what does not turn reads along rows. */
-function drawInRows(
-  layers: usize,
-  end: usize,
-  lanes: usize,
-  width: i32,
-  top: i32,
-  bottom: i32,
-  ground: v128,
-  out: usize,
-  format: i32,
-  dither: bool,
-): void {
-  for (let y = top; y < bottom; y++) {
-    fillRow(lanes, width, ground);
-    for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
-      if (L.spanCount(layer) == 0) continue;
-      if (L.kind(layer) == L.PATHS) cover(layer, layers, width, y);
-      drawSpans(layer, layers, lanes, 0, width, y);
-    }
-    pack(lanes, out, width, 0, width, y, format, dither);
-  }
-}
 /** Which spans of a band of rows each layer must draw: not where it is empty, nor where a nearer one hides it. */
 function planBand(layers: usize, count: i32, firstLayer: usize, width: i32, columns: i32, top: i32, bottom: i32): void {
   memory.fill(firstLayer, 0, <usize>columns * 4);

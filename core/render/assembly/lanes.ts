@@ -19,36 +19,91 @@
   return i16x8.add(from, times(i16x8.sub(to, from), weightQ15));
 }
 
+/** The pixels of p and q on the left, and those on the right. */
+@inline export function lefts(p: v128, q: v128): v128 {
+  return v128.shuffle<i64>(p, q, 0, 2);
+}
+@inline export function rights(p: v128, q: v128): v128 {
+  return v128.shuffle<i64>(p, q, 1, 3);
+}
+
+/**
+ * What laying over counts with. Loaded before a loop: engines make a constant of the code anew at each use, which takes
+ * the same part of the processor as shuffling and more of its time than the sum that it is for.
+ */
+const NUMBERS: usize = memory.data<u8>(
+  [
+    0, 128, 0, 128, 0, 128, 0, 128, 0, 128, 0, 128, 0, 128, 0, 128, 129, 0, 129, 0, 129, 0, 129, 0, 129, 0, 129, 0, 129,
+    0, 129, 0, 6, 7, 6, 7, 6, 7, 6, 7, 14, 15, 14, 15, 14, 15, 14, 15,
+  ],
+  16,
+);
+/** −32 768 in all lanes. */
+@inline export function minusOne(): v128 {
+  return v128.load(NUMBERS);
+}
+/** 32 768²/32 640 − 32 768 in all lanes: what lanes fall short of Q15 by. */
+@inline export function shortfall(): v128 {
+  return v128.load(NUMBERS, 16);
+}
+/** For every byte of two pixels the byte of their alpha. */
+@inline export function alphaBytes(): v128 {
+  return v128.load(NUMBERS, 32);
+}
+
+/** The bytes of `from` that `places` names; 0 where it names none, with 128. */
+@inline export function pick(from: v128, places: v128): v128 {
+  if (ASC_FEATURE_RELAXED_SIMD) return i8x16.relaxed_swizzle(from, places);
+  return i8x16.swizzle(from, places);
+}
+
 /** −(1 − value) in Q15, value · 32 768/32 640 − 32 768: exact where the value is 0 or 1. */
-@inline function minusRest(values: v128): v128 {
-  return i16x8.add(i16x8.add(values, i16x8.splat(-32768)), times(values, i16x8.splat(129)));
+@inline function minusRest(values: v128, minus1: v128, short: v128): v128 {
+  return i16x8.add(i16x8.add(values, minus1), times(values, short));
 }
 
 /**
  * Source-over of two premultiplied pixels on those at `at` (W3C Compositing and Blending Level 1, section 5.1): clear
- * paint changes nothing, and opaque paint leaves nothing of what was there.
+ * paint changes nothing, and opaque paint leaves nothing of what was there. The last three as minusOne() and so on give.
  */
-@inline export function over(at: usize, source: v128): void {
-  const alpha = v128.shuffle<i8>(source, source, 6, 7, 6, 7, 6, 7, 6, 7, 14, 15, 14, 15, 14, 15, 14, 15);
-  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest(alpha))));
+@inline export function over(at: usize, source: v128, minus1: v128, short: v128, alphaAt: v128): void {
+  const rest = minusRest(pick(source, alphaAt), minus1, short);
+  v128.store(at, i16x8.sub(source, times(v128.load(at), rest)));
 }
 
 /** Screen of two premultiplied pixels: s + d − s·d in every value, the alpha too. */
 @inline export function screen(at: usize, source: v128): void {
-  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest(source))));
+  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest(source, minusOne(), shortfall()))));
 }
 
-/** Where a source goes: laid over the row, or kept as it is for more to be done with it. */
-export const LAY_OVER: i32 = 0;
-export const KEEP: i32 = 1;
+/** Lays over, faded by the opacity where it is `faded`; the rest as minusOne() and so on give. */
+@inline export function overFaded(
+  at: usize,
+  source: v128,
+  faded: bool,
+  opacity: v128,
+  minus1: v128,
+  short: v128,
+  alphaAt: v128,
+): void {
+  over(at, faded ? times(source, opacity) : source, minus1, short, alphaAt);
+}
 
-@inline export function emit(at: usize, source: v128, opacityQ15: i32, mode: i32): void {
-  if (mode == KEEP) v128.store(at, source);
-  else over(at, fade(source, opacityQ15));
+@inline export function isFaded(opacityQ15: i32): bool {
+  return opacityQ15 < 32768;
+}
+/** The opacity for `overFaded`. */
+@inline export function opacityLanes(opacityQ15: i32): v128 {
+  return i16x8.splat(<i16>min(opacityQ15, 32767));
 }
 
 @inline export function fade(source: v128, opacityQ15: i32): v128 {
   return opacityQ15 >= 32768 ? source : times(source, i16x8.splat(<i16>opacityQ15));
+}
+
+/** Whether any lane, none of them negative, is more than 0. */
+@inline export function marks(lanes: v128): bool {
+  return i8x16.bitmask(i16x8.neg(lanes)) != 0;
 }
 
 export function fillRow(lanes: usize, width: i32, background: v128): void {

@@ -38,19 +38,13 @@ export const SCATTERED: i32 = 3;
   return round < period ? round + 1 : 1;
 }
 // Filled in by the kernel.
-@inline export function gatherOffsets(l: usize): usize { return <usize>load<u32>(l, 80); }
-@inline export function gatherWeights(l: usize): usize { return <usize>load<u32>(l, 84); }
-@inline export function firstX(l: usize): i32 { return load<i32>(l, 88); }
-@inline export function endX(l: usize): i32 { return load<i32>(l, 92); }
+@inline export function gather(l: usize): usize { return <usize>load<u32>(l, 80); }
+@inline export function hasApart(l: usize): bool { return load<i32>(l, 84) != 0; }
 @inline export function spans(l: usize): usize { return <usize>load<u32>(l, 96); }
 @inline export function spanCount(l: usize): i32 { return load<i32>(l, 100); }
-@inline export function setGather(l: usize, offsets: usize, weights: usize): void {
-  store<u32>(l, <u32>offsets, 80);
-  store<u32>(l, <u32>weights, 84);
-}
-@inline export function setRangeX(l: usize, first: i32, end: i32): void {
-  store<i32>(l, first, 88);
-  store<i32>(l, end, 92);
+@inline export function setGather(l: usize, at: usize, anyApart: bool): void {
+  store<u32>(l, <u32>at, 80);
+  store<i32>(l, anyApart ? 1 : 0, 84);
 }
 @inline export function setSpans(l: usize, at: usize): void { store<u32>(l, <u32>at, 96); }
 @inline export function setSpanCount(l: usize, count: i32): void { store<i32>(l, count, 100); }

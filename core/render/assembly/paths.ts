@@ -1,5 +1,5 @@
 import * as L from './layer';
-import { KEEP, over, times } from './lanes';
+import { alphaBytes, minusOne, over, shortfall, times } from './lanes';
 
 /** One edge: four f32, x0 y0 x1 y1, clipped to the image. */
 const EDGE_BYTES: usize = 16;
@@ -74,8 +74,11 @@ export function sumRow(coverage: usize, width: i32): void {
 }
 
 /** Paints columns [x0, x1) of row y where `coverage` says, two pixels at a time. */
-export function drawPaths(layer: usize, table: usize, lanes: usize, coverage: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
+export function drawPaths(layer: usize, table: usize, lanes: usize, coverage: usize, x0: i32, x1: i32, y: i32, keeps: bool): void {
   const opacity = <f64>L.opacityQ15(layer);
+  const minus1 = minusOne();
+  const short = shortfall();
+  const alphaAt = alphaBytes();
   for (let x = x0; x < x1; x += 2) {
     const p = load<f32>(coverage + (<usize>x << 2));
     const q = x + 1 < x1 ? load<f32>(coverage + (<usize>(x + 1) << 2)) : 0;
@@ -95,8 +98,8 @@ export function drawPaths(layer: usize, table: usize, lanes: usize, coverage: us
       2,
     );
     const covering = whole ? source : times(source, shares);
-    if (mode == KEEP) v128.store(lanes + (<usize>x << 3), covering);
-    else over(lanes + (<usize>x << 3), covering);
+    if (keeps) v128.store(lanes + (<usize>x << 3), covering);
+    else over(lanes + (<usize>x << 3), covering, minus1, short, alphaAt);
   }
 }
 

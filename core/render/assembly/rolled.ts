@@ -1,12 +1,137 @@
 import * as L from './layer';
-import { emit, KEEP, LAY_OVER, loadPixels, mix } from './lanes';
+import {
+  alphaBytes,
+  isFaded,
+  lefts,
+  marks,
+  minusOne,
+  mix,
+  opacityLanes,
+  overFaded,
+  rights,
+  shortfall,
+} from './lanes';
+import { fillWindow, WINDOW, WINDOW_PITCH, WINDOW_SHIFT } from './window';
 
 /**
- * Texels are stepped through in 10.22 from a texel near the block: exact for whole steps, and within a block never
- * 2⁻¹⁷ texels off. ../layer-table.ts sees to it that a step is at most 8 texels, so that a block fits.
+ * Texels are stepped through in fixed point with 22 bits of fraction, from the left edge of a block: exact for whole
+ * steps, and within a block never 2⁻¹⁷ texels off. ../layer-table.ts sees to it that a step is at most 8 texels.
  */
 const FRACTION: i32 = 22;
 const ONE: f64 = 4194304;
+/** 1.5 · 2⁵²: a number below 2⁵¹ that is added to it is rounded to a whole one, which its last bits then hold. */
+const ROUNDER: f64 = 6755399441055744;
+const ROUNDER_BITS: i64 = 0x4338000000000000;
+
+@inline function fixed(value: f64): i64 {
+  return reinterpret<i64>(value * ONE + ROUNDER) - ROUNDER_BITS;
+}
+
+/** Where column x0 of row y reads, in fixed point: u and v. */
+@inline function placeAt(layer: usize, x: v128, y: i32): v128 {
+  const place = f64x2.add(
+    f64x2.add(f64x2.mul(v128.load(layer), x), f64x2.mul(v128.load(layer, 16), f64x2.splat(<f64>y))),
+    v128.load(layer, 32),
+  );
+  return i64x2.sub(f64x2.add(f64x2.mul(place, f64x2.splat(ONE)), f64x2.splat(ROUNDER)), i64x2.splat(ROUNDER_BITS));
+}
+
+@inline function u(place: v128): i64 {
+  return i64x2.extract_lane(place, 0);
+}
+@inline function v(place: v128): i64 {
+  return i64x2.extract_lane(place, 1);
+}
+
+/**
+ * Columns [x0, x1) of rows [top, bottom) of a layer at any angle: pixel (x0, top) lies at `to`, the next row `pitch` bytes
+ * on. `blockX` is the left edge of the block that they belong to, from which all of it is counted.
+ */
+export function drawRolled(
+  layer: usize,
+  to: usize,
+  pitch: usize,
+  window: usize,
+  blockX: i32,
+  x0: i32,
+  x1: i32,
+  top: i32,
+  bottom: i32,
+  keeps: bool,
+): void {
+  const du = fixed(L.uPerX(layer));
+  const dv = fixed(L.vPerX(layer));
+  const x = f64x2.splat(<f64>blockX);
+  const intoBlock = <i64>(x0 - blockX);
+  const shift = i64x2.replace_lane(i64x2.splat(du * intoBlock), 1, dv * intoBlock);
+  const first = i64x2.add(placeAt(layer, x, top), shift);
+  const final = i64x2.add(placeAt(layer, x, bottom - 1), shift);
+  const steps = <i64>(x1 - 1 - x0);
+  const limitU = <i64>(L.widthPx(layer) + 1) << FRACTION;
+  const limitV = <i64>(L.heightPx(layer) + 1) << FRACTION;
+  // One unit for each row: between the first and the last they are rounded each by itself.
+  const left = min(u(first), u(final)) + min(du * steps, 0) - 1;
+  const right = max(u(first), u(final)) + max(du * steps, 0) + 1;
+  const high = min(v(first), v(final)) + min(dv * steps, 0) - 1;
+  const low = max(v(first), v(final)) + max(dv * steps, 0) + 1;
+  if (right < 0 || low < 0 || left >= limitU || high >= limitV) return;
+  const column = max(left, 0) >> FRACTION;
+  const row = max(high, 0) >> FRACTION;
+  const columns = <i32>((min(right, limitU - 1) >> FRACTION) - column) + 2;
+  const rows = <i32>((min(low, limitV - 1) >> FRACTION) - row) + 2;
+  if (columns > WINDOW || rows > WINDOW) {
+    drawParts(layer, to, pitch, window, blockX, x0, x1, top, bottom, keeps);
+    return;
+  }
+  const stride = <usize>L.strideBytes(layer);
+  fillWindow(window, L.pixels(layer) + <usize>row * stride + (<usize>column << 2), stride, columns, rows);
+  const whole = left >= 0 && high >= 0 && right < limitU && low < limitV;
+  const toWindow = i64x2.replace_lane(i64x2.splat(column << FRACTION), 1, row << FRACTION);
+  for (let y = top; y < bottom; y++, to += pitch) {
+    const place = i64x2.add(placeAt(layer, x, y), shift);
+    let from = x0;
+    let end = x1;
+    if (!whole) {
+      from = max(lowerX(u(place), du, limitU, x0), lowerX(v(place), dv, limitV, x0));
+      end = min(upperX(u(place), du, limitU, x0, x1), upperX(v(place), dv, limitV, x0, x1));
+      while (from < end && !isInside(place, du, dv, from - x0, limitU, limitV)) from++;
+      while (from < end && !isInside(place, du, dv, end - 1 - x0, limitU, limitV)) end--;
+      if (from >= end) continue;
+    }
+    const skipped = <i64>(from - x0);
+    const start = i64x2.sub(
+      i64x2.add(place, i64x2.replace_lane(i64x2.splat(du * skipped), 1, dv * skipped)),
+      toWindow,
+    );
+    const at = to + (<usize>(from - x0) << 3);
+    if (keeps) step(layer, at, window, end - from, start, <i32>du, <i32>dv, true);
+    else step(layer, at, window, end - from, start, <i32>du, <i32>dv, false);
+  }
+}
+
+/** What does not fit a window, in halves. Four pixels of a row always fit. */
+function drawParts(
+  layer: usize,
+  to: usize,
+  pitch: usize,
+  window: usize,
+  blockX: i32,
+  x0: i32,
+  x1: i32,
+  top: i32,
+  bottom: i32,
+  keeps: bool,
+): void {
+  if (bottom - top > 1 && (x1 - x0 <= 4 || bottom - top > x1 - x0)) {
+    const y = (top + bottom) >> 1;
+    drawRolled(layer, to, pitch, window, blockX, x0, x1, top, y, keeps);
+    drawRolled(layer, to + <usize>(y - top) * pitch, pitch, window, blockX, x0, x1, y, bottom, keeps);
+  } else {
+    const x = x0 + max(4, ((x1 - x0) >> 3) << 2);
+    drawRolled(layer, to, pitch, window, blockX, x0, x, top, bottom, keeps);
+    drawRolled(layer, to + (<usize>(x - x0) << 3), pitch, window, blockX, x, x1, top, bottom, keeps);
+  }
+}
 
 /** The span of x in [x0, x1) for which 0 <= start + step·(x − x0) < limit, one pixel generous; as [low, high) in two halves. */
 @inline function lowerX(start: i64, step: i64, limit: i64, x0: i32): i32 {
@@ -20,119 +145,85 @@ const ONE: f64 = 4194304;
   return x0 + <i32>min(<f64>(x1 - x0), max(ceil(edge) + 1, -1e8));
 }
 
-@inline function fixed(value: f64): i64 {
-  return <i64>nearest(value * ONE);
-}
-
-@inline function inside(at: i64, limit: i64): bool {
-  return at >= 0 && at < limit;
-}
-
-/** Columns [x0, x1), all of one block, of output row y of a layer at any angle. */
-export function drawRolled(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
-  const x = <f64>x0;
-  let u = fixed(L.uPerX(layer) * x + L.uPerY(layer) * <f64>y + L.uAtOrigin(layer));
-  let v = fixed(L.vPerX(layer) * x + L.vPerY(layer) * <f64>y + L.vAtOrigin(layer));
-  const du = fixed(L.uPerX(layer));
-  const dv = fixed(L.vPerX(layer));
-  const uLimit = <i64>(L.widthPx(layer) + 1) << FRACTION;
-  const vLimit = <i64>(L.heightPx(layer) + 1) << FRACTION;
-  let first = x0;
-  let end = x1;
-  const steps = <i64>(x1 - 1 - x0);
-  // Along a row the image is one piece: where both ends are in it, all is.
-  if (!(inside(u, uLimit) && inside(v, vLimit) && inside(u + du * steps, uLimit) && inside(v + dv * steps, vLimit))) {
-    first = max(lowerX(u, du, uLimit, x0), lowerX(v, dv, vLimit, x0));
-    end = min(upperX(u, du, uLimit, x0, x1), upperX(v, dv, vLimit, x0, x1));
-    while (first < end && !(inside(u + du * <i64>(first - x0), uLimit) && inside(v + dv * <i64>(first - x0), vLimit))) first++;
-    while (first < end && !(inside(u + du * <i64>(end - 1 - x0), uLimit) && inside(v + dv * <i64>(end - 1 - x0), vLimit))) end--;
-    if (first >= end) return;
-    u += du * <i64>(first - x0);
-    v += dv * <i64>(first - x0);
-  }
-  const last = <i64>(end - 1 - first);
-  const column = min(u, u + du * last) >> FRACTION;
-  const row = min(v, v + dv * last) >> FRACTION;
-  const near = L.pixels(layer) + <usize>row * <usize>L.strideBytes(layer) + (<usize>column << 2);
-  const uNear = <i32>(u - (column << FRACTION));
-  const vNear = <i32>(v - (row << FRACTION));
-  if (mode == KEEP) step(layer, lanes, first, end, near, uNear, vNear, <i32>du, <i32>dv, KEEP);
-  else step(layer, lanes, first, end, near, uNear, vNear, <i32>du, <i32>dv, LAY_OVER);
+@inline function isInside(place: v128, du: i64, dv: i64, steps: i32, limitU: i64, limitV: i64): bool {
+  const atU = u(place) + du * <i64>steps;
+  const atV = v(place) + dv * <i64>steps;
+  return atU >= 0 && atU < limitU && atV >= 0 && atV < limitV;
 }
 
 /** start, start + by, start + 2·by, start + 3·by. */
-@inline function four(start: i32, by: i32): v128 {
-  return i32x4.add(i32x4.splat(start), i32x4.mul(i32x4.splat(by), i32x4(0, 1, 2, 3)));
+@inline function four(start: v128, by: i32): v128 {
+  return i32x4.add(start, i32x4.mul(i32x4.splat(by), i32x4(0, 1, 2, 3)));
 }
 
 /** The fractions of four places as Q15, each twice over in its 32 bits. */
 @inline function fractions(at: v128): v128 {
-  const q15 = v128.and(i32x4.shr_u(at, 7), i32x4.splat(0x7fff));
+  const q15 = i32x4.shr_u(i32x4.shl(at, 32 - FRACTION), 17);
   return v128.or(q15, i32x4.shl(q15, 16));
 }
 
-/** The two texel columns at `at`, mixed down: left pixel in the low half, right pixel in the high half. */
-@inline function columnPair(at: usize, stride: usize, down: v128): v128 {
-  return mix(loadPixels(at), loadPixels(at + stride), down);
+/** Two texel columns mixed down, at the place that stands at `work`, by the weight that stands 16 bytes behind it. */
+@inline function columnPair(work: usize): v128 {
+  const at = <usize>load<u32>(work);
+  return mix(v128.load(at), v128.load(at, WINDOW_PITCH), v128.load32_splat(work, 16));
 }
 
-@inline function step(
-  layer: usize,
-  lanes: usize,
-  first: i32,
-  end: i32,
-  near: usize,
-  uNear: i32,
-  vNear: i32,
-  du: i32,
-  dv: i32,
-  mode: i32,
-): void {
-  const stride = L.strideBytes(layer);
-  const opacity = L.opacityQ15(layer);
-  const strides = i32x4.splat(stride);
-  const start = i32x4.splat(<i32>near);
-  const uStep = i32x4.splat(du << 2);
-  const vStep = i32x4.splat(dv << 2);
-  let u = four(uNear, du);
-  let v = four(vNear, dv);
-  let to = lanes + (<usize>first << 3);
-  const stop = lanes + (<usize>end << 3);
-  while (to < stop) {
-    const rows = i32x4.mul(i32x4.shr_u(v, FRACTION), strides);
-    const columns = i32x4.shl(i32x4.shr_u(u, FRACTION), 2);
-    const at = i32x4.add(start, i32x4.add(rows, columns));
-    const across = fractions(u);
-    const down = fractions(v);
-    u = i32x4.add(u, uStep);
-    v = i32x4.add(v, vStep);
-    const p = columnPair(<usize>i32x4.extract_lane(at, 0), stride, v128.shuffle<i32>(down, down, 0, 0, 0, 0));
-    if (to + 16 > stop) {
-      const one = mix(p, v128.shuffle<i64>(p, p, 1, 1), v128.shuffle<i32>(across, across, 0, 0, 0, 0));
-      emit(to, v128.shuffle<i64>(one, i64x2.splat(0), 0, 2), opacity, mode);
-      return;
-    }
-    const q = columnPair(<usize>i32x4.extract_lane(at, 1), stride, v128.shuffle<i32>(down, down, 1, 1, 1, 1));
-    const early = mix(
-      v128.shuffle<i64>(p, q, 0, 2),
-      v128.shuffle<i64>(p, q, 1, 3),
-      v128.shuffle<i32>(across, across, 0, 0, 1, 1),
-    );
-    if (mode == KEEP || v128.any_true(early)) emit(to, early, opacity, mode);
-    if (to + 16 == stop) return;
-    const r = columnPair(<usize>i32x4.extract_lane(at, 2), stride, v128.shuffle<i32>(down, down, 2, 2, 2, 2));
+/** `count` pixels at `to`, read in the window from `start` on. */
+@inline function step(layer: usize, to: usize, window: usize, count: i32, start: v128, du: i32, dv: i32, keeps: bool): void {
+  const faded = isFaded(L.opacityQ15(layer));
+  const opacity = opacityLanes(L.opacityQ15(layer));
+  const minus1 = minusOne();
+  const short = shortfall();
+  const alphaAt = alphaBytes();
+  // Loaded rather than made from numbers, for the same reason as those: what is before the window is of this caller.
+  const work = window - 96;
+  v128.store(work, i32x4.splat(<i32>window), 32);
+  v128.store(work, i32x4.splat(du << 2), 48);
+  v128.store(work, i32x4.splat(dv << 2), 64);
+  const base = v128.load(work, 32);
+  const uStep = v128.load(work, 48);
+  const vStep = v128.load(work, 64);
+  let us = four(v128.shuffle<i32>(start, start, 0, 0, 0, 0), du);
+  let vs = four(v128.shuffle<i32>(start, start, 2, 2, 2, 2), dv);
+  const stop = to + (<usize>count << 3);
+  for (; to < stop; to += 32) {
+    const rows = i32x4.shl(i32x4.shr_u(vs, FRACTION), WINDOW_SHIFT);
+    const columns = i32x4.shl(i32x4.shr_u(us, FRACTION), 3);
+    const across = fractions(us);
+    v128.store(work, i32x4.add(base, i32x4.add(rows, columns)));
+    v128.store(work, fractions(vs), 16);
+    us = i32x4.add(us, uStep);
+    vs = i32x4.add(vs, vStep);
     if (to + 32 > stop) {
-      const one = mix(r, v128.shuffle<i64>(r, r, 1, 1), v128.shuffle<i32>(across, across, 2, 2, 2, 2));
-      emit(to + 16, v128.shuffle<i64>(one, i64x2.splat(0), 0, 2), opacity, mode);
+      finish(layer, to, <i32>(stop - to) >> 3, work, across, keeps);
       return;
     }
-    const s = columnPair(<usize>i32x4.extract_lane(at, 3), stride, v128.shuffle<i32>(down, down, 3, 3, 3, 3));
-    const late = mix(
-      v128.shuffle<i64>(r, s, 0, 2),
-      v128.shuffle<i64>(r, s, 1, 3),
-      v128.shuffle<i32>(across, across, 2, 2, 3, 3),
-    );
-    if (mode == KEEP || v128.any_true(late)) emit(to + 16, late, opacity, mode);
-    to += 32;
+    const p = columnPair(work);
+    const q = columnPair(work + 4);
+    const r = columnPair(work + 8);
+    const s = columnPair(work + 12);
+    const early = mix(lefts(p, q), rights(p, q), v128.shuffle<i32>(across, across, 0, 0, 1, 1));
+    const late = mix(lefts(r, s), rights(r, s), v128.shuffle<i32>(across, across, 2, 2, 3, 3));
+    if (keeps) {
+      v128.store(to, early);
+      v128.store(to, late, 16);
+    } else if (marks(v128.or(early, late))) {
+      overFaded(to, early, faded, opacity, minus1, short, alphaAt);
+      overFaded(to + 16, late, faded, opacity, minus1, short, alphaAt);
+    }
+  }
+}
+
+/** The last one to three pixels of a row; what stands at `work` behind theirs may lie anywhere. */
+function finish(layer: usize, to: usize, count: i32, work: usize, across: v128, keeps: bool): void {
+  for (let i = 0; i < count; i++, to += 8) {
+    const p = columnPair(work + (<usize>i << 2));
+    const one = lefts(mix(p, rights(p, p), v128.shuffle<i32>(across, across, 0, 0, 0, 0)), i64x2.splat(0));
+    across = v128.shuffle<i32>(across, across, 1, 2, 3, 0);
+    if (keeps) v128.store64_lane(to, one, 0);
+    else {
+      const opacity = opacityLanes(L.opacityQ15(layer));
+      overFaded(to, one, isFaded(L.opacityQ15(layer)), opacity, minusOne(), shortfall(), alphaBytes());
+    }
   }
 }

@@ -1,19 +1,20 @@
 import * as L from './layer';
-import { emit, loadPixels, mix } from './lanes';
+import { alphaBytes, isFaded, lefts, loadPixels, minusOne, mix, opacityLanes, overFaded, shortfall } from './lanes';
 
 /** One texel of the bordered level in the low half; the high half is of no use. */
 @inline function texel(layer: usize, column: i32, row: i32): v128 {
   return loadPixels(L.pixels(layer) + <usize>row * <usize>L.strideBytes(layer) + (<usize>column << 2));
 }
 
-/** Columns [x0, x1) of output row y of a tiled layer at any angle and reduction, one pixel at a time. */
-export function drawScattered(layer: usize, lanes: usize, x0: i32, x1: i32, y: i32, mode: i32): void {
+/** Columns [x0, x1) of output row y of a layer at any angle and reduction, tiled or not, one pixel at a time to `to`. */
+export function drawScattered(layer: usize, to: usize, x0: i32, x1: i32, y: i32, keeps: bool): void {
   const width = L.widthPx(layer);
   const height = L.heightPx(layer);
   const across = L.repeatsX(layer);
   const down = L.repeatsY(layer);
-  const opacity = L.opacityQ15(layer);
-  for (let x = x0; x < x1; x++) {
+  const faded = isFaded(L.opacityQ15(layer));
+  const opacity = opacityLanes(L.opacityQ15(layer));
+  for (let x = x0; x < x1; x++, to += 8) {
     let u = L.uPerX(layer) * <f64>x + L.uPerY(layer) * <f64>y + L.uAtOrigin(layer);
     let v = L.vPerX(layer) * <f64>x + L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
     if (across) u = L.comeRound(u, width);
@@ -27,6 +28,7 @@ export function drawScattered(layer: usize, lanes: usize, x0: i32, x1: i32, y: i
     const left = mix(texel(layer, column, row), texel(layer, column, below), downQ15);
     const next = mix(texel(layer, right, row), texel(layer, right, below), downQ15);
     const source = mix(left, next, i16x8.splat(<i16>((u - <f64>column) * 32768)));
-    emit(lanes + (<usize>x << 3), v128.shuffle<i64>(source, i64x2.splat(0), 0, 2), opacity, mode);
+    if (keeps) v128.store64_lane(to, source, 0);
+    else overFaded(to, lefts(source, i64x2.splat(0)), faded, opacity, minusOne(), shortfall(), alphaBytes());
   }
 }
