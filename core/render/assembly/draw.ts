@@ -97,8 +97,8 @@ function drawWorkedOn(
   top: i32,
   bottom: i32,
 ): void {
-  const apart = pitch + 16;
   const bytes = <usize>(x1 - x0) << 3;
+  const apart = align(bytes) + 16;
   const room = apart * <usize>(bottom - top);
   memory.fill(source, 0, room);
   drawSpan(layer, table, source, apart, blockX, x0, x1, top, bottom, true);

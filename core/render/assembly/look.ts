@@ -1,9 +1,10 @@
-// What happens to the colours of one source row; the layout is ../layer-table.ts's.
+// What happens to the colours of one source row; the layout is ../layer-table.ts's. Each part is rounded to lanes.
 
 const HAS_MATRIX: i32 = 1;
 const HAS_CURVE: i32 = 2;
 const HAS_VIGNETTE: i32 = 4;
 const FULL: i32 = 32640;
+const CURVES: usize = 64;
 const CURVE_BYTES: usize = 4096 * 2;
 /** Share of the half diagonal at which a vignette begins; as in core/look/grade.ts. */
 const VIGNETTE_FROM: f32 = 0.35;
@@ -11,48 +12,87 @@ const VIGNETTE_FROM: f32 = 0.35;
 /** Changes columns [x0, x1) of `row` (lanes, premultiplied) in place. */
 export function applyLook(look: usize, row: usize, x0: i32, x1: i32, y: i32): void {
   const parts = load<i32>(look, 36);
-  const red = f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(load<f32>(look)), 1, load<f32>(look, 12)), 2, load<f32>(look, 24));
-  const green = f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(load<f32>(look, 4)), 1, load<f32>(look, 16)), 2, load<f32>(look, 28));
-  const blue = f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(load<f32>(look, 8)), 1, load<f32>(look, 20)), 2, load<f32>(look, 32));
-  const curves = look + 64;
+  const from = row + (<usize>x0 << 3);
   const end = row + (<usize>x1 << 3);
-  let x = x0;
-  for (let at = row + (<usize>x0 << 3); at < end; at += 8, x++) {
+  if (parts & HAS_MATRIX) applyMatrix(look, from, end);
+  if (parts & HAS_CURVE) applyCurves(look + CURVES, from, end);
+  if (parts & HAS_VIGNETTE) applyVignette(look, from, end, x0, y);
+}
+
+/** The four lanes of a pixel as numbers. */
+@inline function numbersAt(at: usize): v128 {
+  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(v128.load64_zero(at)));
+}
+
+/** Numbers (0 to 32 640) rounded, to the four lanes at `at`. */
+@inline function storeNumbers(at: usize, numbers: v128): void {
+  const up = f32x4.add(numbers, f32x4.splat(0.5));
+  const whole = ASC_FEATURE_RELAXED_SIMD ? i32x4.relaxed_trunc_f32x4_s(up) : i32x4.trunc_sat_f32x4_s(up);
+  v128.store64_lane(at, i16x8.narrow_i32x4_u(whole, whole), 0);
+}
+
+/** A column of the matrix, with nothing for the alpha. */
+@inline function columnOf(look: usize): v128 {
+  const one = f32x4.replace_lane(f32x4.splat(load<f32>(look)), 1, load<f32>(look, 12));
+  return f32x4.replace_lane(f32x4.replace_lane(one, 2, load<f32>(look, 24)), 3, 0);
+}
+
+function applyMatrix(look: usize, from: usize, end: usize): void {
+  const red = columnOf(look);
+  const green = columnOf(look + 4);
+  const blue = columnOf(look + 8);
+  for (let at = from; at < end; at += 8) {
     if (load<u64>(at) == 0) continue;
+    const pixel = numbersAt(at);
+    const sum = f32x4.add(
+      f32x4.add(
+        f32x4.mul(red, v128.shuffle<i32>(pixel, pixel, 0, 0, 0, 0)),
+        f32x4.mul(green, v128.shuffle<i32>(pixel, pixel, 1, 1, 1, 1)),
+      ),
+      f32x4.mul(blue, v128.shuffle<i32>(pixel, pixel, 2, 2, 2, 2)),
+    );
+    const kept = f32x4.max(f32x4.splat(0), f32x4.min(v128.shuffle<i32>(pixel, pixel, 3, 3, 3, 3), sum));
+    storeNumbers(at, v128.shuffle<i32>(kept, pixel, 0, 1, 2, 7));
+  }
+}
+
+/** What a curve makes of a value: straight values without their last three bits are the places in it. */
+@inline function onCurve(curve: usize, place: i32): i32 {
+  return <i32>load<u16>(curve + (<usize>min<i32>(4080, place) << 1));
+}
+
+function applyCurves(curves: usize, from: usize, end: usize): void {
+  for (let at = from; at < end; at += 8) {
     const alpha = <i32>load<u16>(at, 6);
-    let r = <f32>load<u16>(at);
-    let g = <f32>load<u16>(at, 2);
-    let b = <f32>load<u16>(at, 4);
-    if (parts & HAS_MATRIX) {
-      const sum = f32x4.add(
-        f32x4.add(f32x4.mul(red, f32x4.splat(r)), f32x4.mul(green, f32x4.splat(g))),
-        f32x4.mul(blue, f32x4.splat(b)),
-      );
-      const kept = f32x4.max(f32x4.splat(0), f32x4.min(f32x4.splat(<f32>alpha), sum));
-      r = f32x4.extract_lane(kept, 0);
-      g = f32x4.extract_lane(kept, 1);
-      b = f32x4.extract_lane(kept, 2);
+    if (alpha == 0) continue;
+    if (alpha == FULL) {
+      store<u16>(at, <u16>onCurve(curves, (<i32>load<u16>(at) + 4) >> 3));
+      store<u16>(at, <u16>onCurve(curves + CURVE_BYTES, (<i32>load<u16>(at, 2) + 4) >> 3), 2);
+      store<u16>(at, <u16>onCurve(curves + 2 * CURVE_BYTES, (<i32>load<u16>(at, 4) + 4) >> 3), 4);
+      continue;
     }
-    if ((parts & HAS_CURVE) && alpha > 0) {
-      // Straight values without their last three bits are the places in the tables.
-      const toPlace = <f32>FULL / (<f32>alpha * 8);
-      const back = <f32>alpha / <f32>FULL;
-      r = <f32>load<u16>(curves + (<usize>min<i32>(4080, <i32>(r * toPlace + 0.5)) << 1)) * back;
-      g = <f32>load<u16>(curves + CURVE_BYTES + (<usize>min<i32>(4080, <i32>(g * toPlace + 0.5)) << 1)) * back;
-      b = <f32>load<u16>(curves + 2 * CURVE_BYTES + (<usize>min<i32>(4080, <i32>(b * toPlace + 0.5)) << 1)) * back;
+    const toPlace = <f32>FULL / (<f32>alpha * 8);
+    const back = <f32>alpha / <f32>FULL;
+    for (let i: usize = 0; i < 3; i++) {
+      const lane = at + (i << 1);
+      const place = <i32>(<f32>load<u16>(lane) * toPlace + 0.5);
+      store<u16>(lane, <u16><i32>(<f32>onCurve(curves + i * CURVE_BYTES, place) * back + 0.5));
     }
-    if (parts & HAS_VIGNETTE) {
-      const dx = <f32>x - load<f32>(look, 44);
-      const dy = <f32>y - load<f32>(look, 48);
-      const reach = sqrt<f32>(dx * dx + dy * dy) / load<f32>(look, 52);
-      const t = max<f32>(0, min<f32>(1, (reach - VIGNETTE_FROM) / (<f32>1 - VIGNETTE_FROM)));
-      const left: f32 = <f32>1 - load<f32>(look, 40) * t * t * (<f32>3 - <f32>2 * t);
-      r *= left;
-      g *= left;
-      b *= left;
-    }
-    store<u16>(at, <u16><i32>(r + 0.5));
-    store<u16>(at, <u16><i32>(g + 0.5), 2);
-    store<u16>(at, <u16><i32>(b + 0.5), 4);
+  }
+}
+
+function applyVignette(look: usize, from: usize, end: usize, x0: i32, y: i32): void {
+  const strength = load<f32>(look, 40);
+  const dy = <f32>y - load<f32>(look, 48);
+  const halfDiagonal = load<f32>(look, 52);
+  const centre = load<f32>(look, 44);
+  let x = x0;
+  for (let at = from; at < end; at += 8, x++) {
+    if (load<u64>(at) == 0) continue;
+    const dx = <f32>x - centre;
+    const reach = sqrt<f32>(dx * dx + dy * dy) / halfDiagonal;
+    const t = max<f32>(0, min<f32>(1, (reach - VIGNETTE_FROM) / (<f32>1 - VIGNETTE_FROM)));
+    const left: f32 = <f32>1 - strength * t * t * (<f32>3 - <f32>2 * t);
+    storeNumbers(at, f32x4.mul(numbersAt(at), f32x4.replace_lane(f32x4.splat(left), 3, 1)));
   }
 }
