@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
@@ -12,5 +13,7 @@ export default defineConfig({
     setupFiles: ['core/testing/seeds.ts'],
     testTimeout: 60_000,
     hookTimeout: 120_000,
+    // By itself it leaves a core free, which of two is half of the time.
+    maxWorkers: Math.max(2, availableParallelism() - 1),
   },
 });

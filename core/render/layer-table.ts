@@ -131,8 +131,6 @@ function writeEntry(table: DataView, at: number, map: readonly number[], words: 
 const inQ15 = (share: number): number => Math.round(Math.min(1, share) * 32768);
 const KIND = { unrolled: 0, rolled: 1, paths: 2, scattered: 3 } as const;
 const BITS = { across: 1, down: 2, second: 4, screen: 8 } as const;
-/** Texels an output px past which a row of a tiled image is read one by one: the row in between would not fit. */
-const GATHERED_TEXELS = 2;
 /** Texels an output px, along either axis of the image, past which turned ones are read one by one: steps are 10.22. */
 const ROLLED_TEXELS = 8;
 
@@ -144,13 +142,8 @@ function writeLevel(
 ): void {
   const turned = map.b !== 0 || map.c !== 0;
   const repeat = layer.kind === 'image' ? layer.repeat : 'none';
-  const steep = turned && Math.max(Math.abs(map.a), Math.abs(map.b)) > ROLLED_TEXELS;
-  const kind =
-    steep || (repeat !== 'none' && (turned || Math.abs(map.a) > GATHERED_TEXELS))
-      ? KIND.scattered
-      : turned
-        ? KIND.rolled
-        : KIND.unrolled;
+  const oneByOne = repeat !== 'none' || Math.max(Math.abs(map.a), Math.abs(map.b)) > ROLLED_TEXELS;
+  const kind = !turned ? KIND.unrolled : oneByOne ? KIND.scattered : KIND.rolled;
   writeEntry(table, at, atPixelCentres(map, 0.5), [
     level.pixelsAt,
     level.strideBytes,

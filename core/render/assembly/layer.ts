@@ -18,7 +18,7 @@
 export const UNROLLED: i32 = 0;
 export const ROLLED: i32 = 1;
 export const PATHS: i32 = 2;
-/** Tiled and turned or much reduced: read texel by texel. */
+/** Turned, and tiled or much reduced: read texel by texel. */
 export const SCATTERED: i32 = 3;
 @inline export function repeatsX(l: usize): bool { return (load<i32>(l, 116) & 1) != 0; }
 @inline export function repeatsY(l: usize): bool { return (load<i32>(l, 116) & 2) != 0; }
