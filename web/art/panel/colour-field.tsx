@@ -25,7 +25,7 @@ export function ColourField({ label, colour, onChange }: ColourFieldProps) {
       <label htmlFor={id} className="mb-0.5 block text-[11px] text-ink-2">
         {label}
       </label>
-      <div className="flex h-[26px] w-[116px] items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-1">
+      <div className="flex h-[26px] w-[116px] items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-1 outline-select has-[input:focus]:outline-2">
         <Popover.Root>
           <Popover.Trigger
             aria-label={`Pick ${label.toLowerCase()}`}

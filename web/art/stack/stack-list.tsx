@@ -192,7 +192,7 @@ function StackTools({ find, onFind }: { find: string; onFind: (text: string) => 
         <span className="num shrink-0 text-ink-2">
           {planes.length} {planes.length === 1 ? 'plane' : 'planes'}
         </span>
-        <label className="flex h-[26px] min-w-0 flex-1 items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-2">
+        <label className="flex h-[26px] min-w-0 flex-1 items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-2 focus-within:outline-2 focus-within:outline-select">
           <Search size={13} aria-hidden="true" className="text-ink-2" />
           <input
             aria-label="Find by name"
