@@ -35,7 +35,12 @@ afterEach(async () => {
 
 const LONG = { widthPx: 640, heightPx: 360, rate: { num: 24, den: 1 }, lengthFrames: 96 } as const;
 const frames = async (id: string) => unzipSync(await download(app, id));
-const leftOver = () => readdirSync(join(app.folder, 'handoffs')).filter((name) => name.includes('.part'));
+/** What was cut short is cleared away a moment after its end is told. */
+async function nothingLeft(): Promise<void> {
+  const parts = () => readdirSync(join(app.folder, 'handoffs')).filter((name) => name.includes('.part'));
+  for (let i = 0; i < 60 && parts().length > 0; i++) await pause(50);
+  expect(parts()).toEqual([]);
+}
 
 /** A process of `npm run worker`; resolves once it says that it renders. */
 function startWorkerProcess(): Promise<ChildProcess> {
@@ -201,7 +206,7 @@ describe('faults of what is needed', () => {
     });
     const film = await ask(app, shotId, { kind: 'apng', firstFrame: 1, lastFrame: 12 });
     expect(await finished(app, shotId, film)).toMatchObject({ state: 'failed' });
-    expect(leftOver()).toEqual([]);
+    await nothingLeft();
   });
 });
 
@@ -217,8 +222,7 @@ describe('the queue', () => {
       // A sheet may be done before it can be cancelled.
       expect(['cancelled', 'done']).toContain((await finished(app, shotId, id)).state);
     }
-    for (let i = 0; i < 40 && leftOver().length > 0; i++) await pause(50);
-    expect(leftOver()).toEqual([]);
+    await nothingLeft();
     const id = await ask(app, shotId, { kind: 'png', firstFrame: 1, lastFrame: 96 });
     expect(await finished(app, shotId, id)).toMatchObject({ state: 'done', total: 96 });
     expect(await app.db.select().from(renderChunks)).toEqual([]);

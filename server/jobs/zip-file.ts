@@ -36,8 +36,12 @@ export class ZipFile {
     if (this.fault) throw this.fault;
   }
 
+  /** Ends once the file is let go of: one that was still being opened would else come back after it was deleted. */
   async abort(): Promise<void> {
     this.zip.terminate();
+    if (this.stream.closed) return;
+    const closed = new Promise<void>((resolve) => this.stream.once('close', () => resolve()));
     this.stream.destroy();
+    await closed;
   }
 }

@@ -4,7 +4,7 @@ import { applyLook } from './look';
 import { coverRow, drawPaths, sumRow } from './paths';
 import { drawRolled } from './rolled';
 import { drawScattered } from './scattered';
-import { drawUnrolled, PICKS_BYTES, placePicks } from './unrolled';
+import { drawUnrolled, PICKS_BYTES, placePicks, ROW_SPARE } from './unrolled';
 import { WINDOW_BYTES } from './window';
 
 /**
@@ -32,7 +32,7 @@ export function placeRoom(at: usize, width: i32): usize {
   placePicks(at);
   coverage = at + PICKS_BYTES;
   texelRows = align(coverage + <usize>width * 4 + 16);
-  source = align(texelRows + <usize>WIDE * 16 + 128);
+  source = align(texelRows + 2 * (<usize>WIDE * 8 + ROW_SPARE));
   second = align(source + SOURCE_BYTES);
   window = align(second + SOURCE_BYTES + BEFORE_WINDOW);
   return align(window + WINDOW_BYTES);

@@ -3,7 +3,6 @@ import {
   alphaBytes,
   isFaded,
   loadPixels,
-  marks,
   minusOne,
   mix,
   opacityLanes,
@@ -56,6 +55,9 @@ export function placePicks(at: usize): void {
   return column < 0 ? 0 : <i16>((u - <f64>column) * 32768);
 }
 
+/** Bytes behind a gathered row: for what comes along, and for whether there is paint in each eight pixels. */
+export const ROW_SPARE: usize = 64 + 192;
+
 /** Columns that are gathered at once: there are pairs for as many past the last one. */
 const AT_ONCE: i32 = 8;
 
@@ -104,12 +106,12 @@ export function drawUnrolled(
   bottom: i32,
   keeps: bool,
 ): void {
+  const bytes = <usize>(x1 - x0) << 3;
   upperRow = -1;
   lowerRow = -1;
   upper = room;
-  lower = room + (<usize>(x1 - x0) << 3) + 64;
+  lower = room + bytes + ROW_SPARE;
   const limit = <f64>(L.heightPx(layer) + 1);
-  const bytes = <usize>(x1 - x0) << 3;
   for (let y = top; y < bottom; y++, to += pitch) {
     let v = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
     if (L.repeatsY(layer)) v = L.comeRound(v, L.heightPx(layer));
@@ -138,23 +140,47 @@ function takeRows(layer: usize, row: i32, below: i32, x0: i32, x1: i32): void {
   lowerRow = below;
 }
 
+/** Where it stands, a byte for every eight pixels of a gathered row, whether there may be paint in them. */
+@inline function paintOf(row: usize, bytes: usize): usize {
+  return row + bytes + 64;
+}
+
 /** Columns [x0, x1) of one texel row as they are seen across; up to seven more come along. */
 function gatherRow(layer: usize, row: i32, to: usize, x0: i32, x1: i32): void {
   const texels = L.pixels(layer) + <usize>row * <usize>L.strideBytes(layer);
-  const pairs = L.gather(layer) + <usize>(x0 >> 1) * PAIR_BYTES;
-  const end = to + (<usize>(x1 - x0) << 3);
-  let pair = pairs;
-  for (let at = to; at < end; at += 64, pair += 4 * PAIR_BYTES) {
-    v128.store(at, across(texels, pair));
-    v128.store(at, across(texels, pair + PAIR_BYTES), 16);
-    v128.store(at, across(texels, pair + 2 * PAIR_BYTES), 32);
-    v128.store(at, across(texels, pair + 3 * PAIR_BYTES), 48);
+  const bytes = <usize>(x1 - x0) << 3;
+  const end = to + bytes;
+  const anyApart = L.hasApart(layer);
+  let pair = L.gather(layer) + <usize>(x0 >> 1) * PAIR_BYTES;
+  let paint = paintOf(to, bytes);
+  for (let at = to; at < end; at += 64, pair += 4 * PAIR_BYTES, paint++) {
+    const p = fourAt(texels, pair);
+    const q = fourAt(texels, pair + PAIR_BYTES);
+    const r = fourAt(texels, pair + 2 * PAIR_BYTES);
+    const s = fourAt(texels, pair + 3 * PAIR_BYTES);
+    if (anyApart || v128.any_true(v128.or(v128.or(p, q), v128.or(r, s)))) {
+      store<u8>(paint, 1);
+      v128.store(at, across(p, pair));
+      v128.store(at, across(q, pair + PAIR_BYTES), 16);
+      v128.store(at, across(r, pair + 2 * PAIR_BYTES), 32);
+      v128.store(at, across(s, pair + 3 * PAIR_BYTES), 48);
+    } else {
+      store<u8>(paint, 0);
+      const none = i64x2.splat(0);
+      v128.store(at, none);
+      v128.store(at, none, 16);
+      v128.store(at, none, 32);
+      v128.store(at, none, 48);
+    }
   }
-  if (L.hasApart(layer)) joinApart(layer, texels, to, x0, x1);
+  if (anyApart) joinApart(layer, texels, to, x0, x1);
 }
 
-@inline function across(texels: usize, pair: usize): v128 {
-  const four = v128.load(texels + <usize>load<i32>(pair));
+@inline function fourAt(texels: usize, pair: usize): v128 {
+  return v128.load(texels + <usize>load<i32>(pair));
+}
+
+@inline function across(four: v128, pair: usize): v128 {
   const places = <usize>load<i32>(pair, 4);
   const left = i16x8.shl(pick(four, v128.load(places)), 7);
   const right = i16x8.shl(pick(four, v128.load(places, 16)), 7);
@@ -194,13 +220,15 @@ function layOver(layer: usize, to: usize, bytes: usize, down: v128): void {
   const alphaAt = alphaBytes();
   let p = upper;
   let q = lower;
+  let paintP = paintOf(p, bytes);
+  let paintQ = paintOf(q, bytes);
   const stop = to + bytes;
-  for (; to + 64 <= stop; to += 64, p += 64, q += 64) {
+  for (; to + 64 <= stop; to += 64, p += 64, q += 64, paintP++, paintQ++) {
+    if ((load<u8>(paintP) | load<u8>(paintQ)) == 0) continue;
     const one = mix(v128.load(p), v128.load(q), down);
     const two = mix(v128.load(p, 16), v128.load(q, 16), down);
     const three = mix(v128.load(p, 32), v128.load(q, 32), down);
     const four = mix(v128.load(p, 48), v128.load(q, 48), down);
-    if (!marks(v128.or(v128.or(one, two), v128.or(three, four)))) continue;
     overFaded(to, one, faded, opacity, minus1, short, alphaAt);
     overFaded(to + 16, two, faded, opacity, minus1, short, alphaAt);
     overFaded(to + 32, three, faded, opacity, minus1, short, alphaAt);
