@@ -27,7 +27,7 @@ const ROUNDER_BITS: i64 = 0x4338000000000000;
   return reinterpret<i64>(value * ONE + ROUNDER) - ROUNDER_BITS;
 }
 
-/** Where column x0 of row y reads, in fixed point: u and v. */
+/** Where column x (in both lanes) of row y reads, in fixed point: u and v. */
 @inline function placeAt(layer: usize, x: v128, y: i32): v128 {
   const place = f64x2.add(
     f64x2.add(f64x2.mul(v128.load(layer), x), f64x2.mul(v128.load(layer, 16), f64x2.splat(<f64>y))),
