@@ -1,11 +1,11 @@
 import * as L from './layer';
-import { alphaBytes, fade, minusOne, mix, over, screen, shortfall } from './lanes';
+import { alphaBytes, fade, isFaded, minusOne, mix, opacityLanes, overFaded, screen, shortfall } from './lanes';
 import { applyLook } from './look';
 import { coverRow, drawPaths, sumRow } from './paths';
 import { drawRolled } from './rolled';
 import { drawScattered } from './scattered';
 import { drawUnrolled, PICKS_BYTES, placePicks, ROW_SPARE } from './unrolled';
-import { WINDOW_BYTES } from './window';
+import { BEFORE_WINDOW, WINDOW_BYTES } from './window';
 
 /**
  * Columns and rows of a block. Where something turns it is small and square: turned reading goes across many rows of its
@@ -17,8 +17,6 @@ export const WIDE: i32 = 1024;
 export const LOW: i32 = 8;
 /** Bytes of the larger kind, with what is left between its rows for a vector at their ends. */
 const SOURCE_BYTES: usize = <usize>WIDE * 8 * <usize>LOW + 16 * <usize>SQUARE;
-/** What turned layers are stepped with lies before the window. */
-const BEFORE_WINDOW: usize = 96;
 
 /** What one caller works with beside its wide rows: a row of coverage, two of texels, sources of a block, a window. */
 let coverage: usize = 0;
@@ -126,14 +124,16 @@ function mixIn(row: usize, other: usize, bytes: usize, weight: i32): void {
     v128.store(row, mix(v128.load(row), v128.load(other), share));
 }
 
-function layDown(layer: usize, row: usize, to: usize, bytes: usize, opacity: i32): void {
+function layDown(layer: usize, row: usize, to: usize, bytes: usize, opacityQ15: i32): void {
+  const faded = isFaded(opacityQ15);
+  const opacity = opacityLanes(opacityQ15);
   const end = row + bytes;
   if (L.screens(layer)) {
-    for (; row < end; row += 16, to += 16) screen(to, fade(v128.load(row), opacity));
+    for (; row < end; row += 16, to += 16) screen(to, fade(v128.load(row), faded, opacity));
     return;
   }
   const minus1 = minusOne();
   const short = shortfall();
   const alphaAt = alphaBytes();
-  for (; row < end; row += 16, to += 16) over(to, fade(v128.load(row), opacity), minus1, short, alphaAt);
+  for (; row < end; row += 16, to += 16) overFaded(to, v128.load(row), faded, opacity, minus1, short, alphaAt);
 }

@@ -86,19 +86,19 @@ const NUMBERS: usize = memory.data<u8>(
   short: v128,
   alphaAt: v128,
 ): void {
-  over(at, faded ? times(source, opacity) : source, minus1, short, alphaAt);
+  over(at, fade(source, faded, opacity), minus1, short, alphaAt);
 }
 
 @inline export function isFaded(opacityQ15: i32): bool {
   return opacityQ15 < 32768;
 }
-/** The opacity for `overFaded`. */
+/** The opacity for `fade`. */
 @inline export function opacityLanes(opacityQ15: i32): v128 {
   return i16x8.splat(<i16>min(opacityQ15, 32767));
 }
 
-@inline export function fade(source: v128, opacityQ15: i32): v128 {
-  return opacityQ15 >= 32768 ? source : times(source, i16x8.splat(<i16>opacityQ15));
+@inline export function fade(source: v128, faded: bool, opacity: v128): v128 {
+  return faded ? times(source, opacity) : source;
 }
 
 /** Whether any lane, none of them negative, is more than 0. */

@@ -11,7 +11,7 @@ import {
   rights,
   shortfall,
 } from './lanes';
-import { fillWindow, WINDOW, WINDOW_PITCH, WINDOW_SHIFT } from './window';
+import { BEFORE_WINDOW, fillWindow, WINDOW, WINDOW_PITCH, WINDOW_SHIFT } from './window';
 
 /**
  * Texels are stepped through in fixed point with 22 bits of fraction, from the left edge of a block: exact for whole
@@ -176,7 +176,7 @@ function drawParts(
   const short = shortfall();
   const alphaAt = alphaBytes();
   // Loaded rather than made from numbers, for the same reason as those: what is before the window is of this caller.
-  const work = window - 96;
+  const work = window - BEFORE_WINDOW;
   v128.store(work, i32x4.splat(<i32>window), 32);
   v128.store(work, i32x4.splat(du << 2), 48);
   v128.store(work, i32x4.splat(dv << 2), 64);

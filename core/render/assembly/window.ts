@@ -6,6 +6,8 @@ export const WINDOW_SHIFT: i32 = 9;
 export const WINDOW_PITCH: usize = 512;
 /** Bytes of a window with what a vector may write past its last row. */
 export const WINDOW_BYTES: usize = <usize>WINDOW * WINDOW_PITCH + 64;
+/** Bytes before a window for what it is stepped through with. */
+export const BEFORE_WINDOW: usize = 96;
 
 /**
  * Texels as lanes, `columns` × `rows` from `from` on, to `window`; up to three past the last column come along. They are
