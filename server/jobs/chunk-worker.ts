@@ -56,26 +56,26 @@ export class ChunkWorker {
 
   private async loop(): Promise<void> {
     const { queue, lock } = this.parts;
-    // What was cut short by closing or by a database that went away: another process may take it at once.
-    let cut: ChunkJob | null = null;
+    let job: ChunkJob | null = null;
+    // What closing or a database that went away has cut short: another process may take it at once.
     const giveBack = async (): Promise<void> => {
-      if (cut) await queue.giveBack(cut);
-      cut = null;
+      if (job) await queue.giveBack(job);
+      job = null;
     };
     while (!this.closing.signal.aborted) {
       try {
         const workerLock = await lock.held();
         await giveBack();
         if (this.closing.signal.aborted) return;
-        cut = await queue.take();
-        if (!cut) {
+        job = await queue.take();
+        if (!job) {
           await this.rest(IDLE_MS);
           continue;
         }
-        await this.render(cut.chunkId, workerLock);
+        await this.render(job.chunkId, workerLock);
         if (this.closing.signal.aborted) await giveBack();
-        else await queue.done(cut);
-        cut = null;
+        else await queue.done(job);
+        job = null;
       } catch (error) {
         if (this.closing.signal.aborted) return;
         if (!isDatabaseGone(error)) console.error(error);
