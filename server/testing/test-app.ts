@@ -59,6 +59,8 @@ export async function startTestApp({ renders = true } = {}): Promise<TestApp> {
   const server = createServer(
     buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance: 'test' }),
   );
+  // A test that computes for seconds in this same process would find its connection closed as it asks again.
+  server.keepAliveTimeout = 0;
   server.listen(0, '127.0.0.1');
   await once(server, 'listening');
   await service.desk.start();
