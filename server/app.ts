@@ -4,6 +4,7 @@ import type { Database } from './db/database.ts';
 import type { HandoffDesk } from './jobs/handoff-desk.ts';
 import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
+import { LARGEST_BODY, notTooDeep, onlyStorable } from './routes/body.ts';
 import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
@@ -34,13 +35,15 @@ export function buildApp({ db, posters, renderer, handoffs, desk, instance }: Ap
   app.set('etag', false);
   app.use(isolate, onlyOwnNames);
   const api = express.Router();
+  const readJson = express.json({ limit: LARGEST_BODY, verify: notTooDeep });
   api.get('/health', (_request, response) => {
     response.json({ instance });
   });
   api.use((request, response, next) => {
     if (request.path === '/art' || request.path === '/art/pixels') next();
-    else express.json({ limit: '24mb' })(request, response, next);
+    else readJson(request, response, next);
   });
+  api.use(onlyStorable);
   api.use((_request, response, next) => {
     response.set('Cache-Control', 'no-store');
     next();
@@ -59,7 +62,9 @@ export function buildApp({ db, posters, renderer, handoffs, desk, instance }: Ap
   app.use('/api', api);
   app.use('/assets', express.static(`${WEB}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(WEB, { maxAge: 0 }));
-  app.get('/{*any}', (_request, response) => {
+  app.get('/{*any}', (request, response) => {
+    // A page is whole or not at all: a part of it is of no use to anybody, and an impossible one no fault of ours.
+    delete request.headers.range;
     response.sendFile(`${WEB}/index.html`);
   });
   app.use(answerProblem);

@@ -7,4 +7,13 @@ export {
 } from './not-kept.ts';
 export { findSequences, holdsOfDelays, type Sequence } from './sequence.ts';
 export { ART_FILE_KINDS, type ArtFileKind, sniff } from './sniff.ts';
-export { type Leaf, leavesOf, type Painting, type TreeGroup, type TreeLayer, type TreeNode } from './tree.ts';
+export {
+  DEEPEST_GROUPS,
+  type Leaf,
+  layerName,
+  leavesOf,
+  type Painting,
+  type TreeGroup,
+  type TreeLayer,
+  type TreeNode,
+} from './tree.ts';

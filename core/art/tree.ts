@@ -1,4 +1,14 @@
+import { cleanName } from '../units/index.ts';
 import type { NotKept } from './not-kept.ts';
+
+/** Longest name of a layer or group that is kept, in UTF-16 units: as long as a plane's may be. */
+export const LONGEST_LAYER_NAME = 200;
+/** Groups within groups past which a file was made to break readers, not to paint in. */
+export const DEEPEST_GROUPS = 100;
+
+/** The name of a layer or group as it is kept. */
+export const layerName = (name: string | undefined, unnamed: string): string =>
+  cleanName(name ?? '', LONGEST_LAYER_NAME) || unnamed;
 
 /** A layer of a painting with its image `I`. Offsets in px from the painting's upper left corner; they may be negative. */
 export interface TreeLayer<I> {
@@ -48,7 +58,7 @@ export function leavesOf<I>(nodes: readonly TreeNode<I>[], within?: Omit<Leaf<I>
     const opacity = outer.opacity * node.opacity;
     const hidden = outer.hidden || node.hidden;
     if (node.kind === 'layer') return [{ layer: node, group: outer.group, opacity, hidden }];
-    const group = (outer.group === null ? node.name : `${outer.group} / ${node.name}`).slice(0, 200);
+    const group = layerName(outer.group === null ? node.name : `${outer.group} / ${node.name}`, 'Group');
     return leavesOf(node.children, { group, opacity, hidden });
   });
 }

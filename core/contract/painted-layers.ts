@@ -1,5 +1,6 @@
 import { findSequences, holdsOfDelays } from '../art/index.ts';
-import type { PaintedLayer, Scene } from '../document/index.ts';
+import { LIMITS, type PaintedLayer, type Scene } from '../document/index.ts';
+import { cleanName } from '../units/index.ts';
 import type { ImportedLayer, ImportedNode, ImportedPainting } from './art.ts';
 
 /** All layers of a painting as planes take them, on top first; groups give their opacity, visibility and name. */
@@ -23,7 +24,10 @@ function layersUnder(
     const opacity = within.opacity * node.opacity;
     const hidden = within.hidden || node.hidden;
     if (node.kind === 'layer') return [paintedLayer(painting, node, { ...within, opacity, hidden }, rate)];
-    const group = (within.group === null ? node.name : `${within.group} / ${node.name}`).slice(0, 200);
+    const group = cleanName(
+      within.group === null ? node.name : `${within.group} / ${node.name}`,
+      LIMITS.nameLength.max,
+    );
     return layersUnder(painting, node.children, { group, opacity, hidden }, rate);
   });
 }

@@ -12,6 +12,10 @@ export const PROBLEM_CODES = [
   'nothing-to-undo',
   'film-tool-missing',
   'not-ready',
+  'unstorable-text',
+  'disk-full',
+  'busy',
+  'unavailable',
   'internal',
 ] as const;
 

@@ -8,7 +8,8 @@ import type { Scene } from './scene.ts';
 const pointer = z
   .string()
   .max(400)
-  .regex(/^(\/|$)/, 'is not a JSON Pointer');
+  .regex(/^(\/|$)/, 'is not a JSON Pointer')
+  .refine((path) => !path.split('/').includes('__proto__'), 'names what no scene has');
 
 /** The operations of RFC 6902 that a scene edit uses. */
 export const patchSchema = z
@@ -34,8 +35,12 @@ export function applyScenePatch(scene: Scene, patch: Patch): Result<Scene, Patch
   try {
     patched = jsonPatch.applyPatch(scene, migratePatch(patch), true, false, true).newDocument;
   } catch (error) {
-    if (!(error instanceof jsonPatch.JsonPatchError)) throw error;
-    return fail({ code: 'does-not-apply', detail: `${error.name} at operation ${error.index ?? 0}` });
+    if (error instanceof jsonPatch.JsonPatchError)
+      return fail({ code: 'does-not-apply', detail: `${error.name} at operation ${error.index ?? 0}` });
+    // A path that leads through what is no object or list ends the library with one of these.
+    if (error instanceof TypeError)
+      return fail({ code: 'does-not-apply', detail: `a path leads nowhere (${error.message})` });
+    throw error;
   }
   return readScene(patched);
 }

@@ -1,5 +1,6 @@
+import { cleanName } from '../units/index.ts';
 import { newPlane } from './new-plane.ts';
-import type { ArtRef, Content, Exposure, Plane, PlaneId } from './scene.ts';
+import { type ArtRef, type Content, type Exposure, LIMITS, type Plane, type PlaneId } from './scene.ts';
 
 /** A layer as the painting had it: its upper left corner in px of a painting of the given size. */
 export interface PaintedLayer {
@@ -76,7 +77,10 @@ export function planeFromLayer(
     group: layer.group,
     origin: {
       file: layer.file,
-      layer: layer.group === null ? layer.name : `${layer.group} / ${layer.name}`.slice(0, 200),
+      layer:
+        layer.group === null
+          ? layer.name
+          : cleanName(`${layer.group} / ${layer.name}`, LIMITS.nameLength.max),
       xPx: layer.xPx,
       yPx: layer.yPx,
       paintingWidthPx: painting.widthPx,

@@ -34,6 +34,8 @@ const CONTENT_POLICY = [
   "img-src 'self' blob: data:",
   "worker-src 'self' blob:",
   "frame-ancestors 'none'",
+  "base-uri 'none'",
+  "form-action 'none'",
 ].join('; ');
 
 /** Isolation, which shared memory needs (HTML Standard, cross-origin isolation), and a policy without the network. */

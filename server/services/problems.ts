@@ -12,6 +12,10 @@ const TITLES: Readonly<Record<ProblemCode, { status: number; title: string }>> =
   'nothing-to-undo': { status: 409, title: 'Nothing to undo or redo' },
   'film-tool-missing': { status: 503, title: 'Films cannot be made on this machine yet' },
   'not-ready': { status: 409, title: 'Not ready yet' },
+  'unstorable-text': { status: 422, title: 'A text that cannot be stored' },
+  'disk-full': { status: 503, title: 'The disk is full' },
+  busy: { status: 503, title: 'Too much at once' },
+  unavailable: { status: 503, title: 'The database does not answer' },
   internal: { status: 500, title: 'Something went wrong on the server' },
 };
 
@@ -20,10 +24,9 @@ export class ProblemError extends Error {
   override readonly name = 'ProblemError';
   readonly problem: Problem;
 
-  constructor(code: ProblemCode, detail: string, more: { revision?: number } = {}) {
+  constructor(code: ProblemCode, detail: string, more: { revision?: number; status?: number } = {}) {
     super(detail);
-    const { status, title } = TITLES[code];
-    this.problem = { type: `urn:keen-ridge:problem:${code}`, title, status, detail, code, ...more };
+    this.problem = { type: `urn:keen-ridge:problem:${code}`, ...TITLES[code], detail, code, ...more };
   }
 }
 

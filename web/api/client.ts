@@ -12,7 +12,7 @@ export class ServerRefusal extends Error {
   }
 }
 
-/** Nobody answered: the server is down, or the answer was no answer of ours. */
+/** Nobody answered: the server or its database is down, or the answer was no answer of ours. */
 export class ServerUnreachable extends Error {
   override readonly name = 'ServerUnreachable';
 }
@@ -25,7 +25,7 @@ export async function readAnswer<S extends z.ZodType>(response: Response, schema
 
 export function refusalFrom(status: number, body: string): ServerRefusal | ServerUnreachable {
   const problem = problemSchema.safeParse(parseOrNull(body));
-  if (problem.success && problem.data.code !== 'internal') return new ServerRefusal(problem.data);
+  if (problem.success && problem.data.code !== 'unavailable') return new ServerRefusal(problem.data);
   return new ServerUnreachable(problem.success ? problem.data.detail : `The server answered ${status}.`);
 }
 

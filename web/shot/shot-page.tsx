@@ -15,11 +15,10 @@ import { useRevisionWatch } from './use-revision-watch.ts';
 import { useShotKeys } from './use-shot-keys.ts';
 
 async function openShot(id: string) {
-  const dropped = await sendLeftOver(id);
-  if (dropped > 0)
-    toast.warning(
-      `${dropped} unsent ${dropped === 1 ? 'edit' : 'edits'} no longer fitted this shot and could not be kept.`,
-    );
+  const { count, why } = await sendLeftOver(id);
+  const edits = `${count} unsent ${count === 1 ? 'edit' : 'edits'}`;
+  if (count > 0 && why !== null) toast.warning(`${edits} could not be kept: ${why}`, { duration: 20_000 });
+  else if (count > 0) toast.warning(`${edits} no longer fitted this shot and could not be kept.`);
   return ask(shotSchema, `/api/shots/${id}`);
 }
 

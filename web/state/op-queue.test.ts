@@ -24,9 +24,22 @@ afterEach(() => {
 
 /** A server in one function: keeps a revision, refuses stale ops, does an op once. */
 function serverAt(revision: number) {
-  const server = { revision, down: false, loseAnswers: false, seen: new Map<string, number>() };
+  const server = {
+    revision,
+    down: false,
+    loseAnswers: false,
+    /** What every op is answered with instead of being done. */
+    refusing: null as null | { status: number; code: string; detail: string },
+    asked: 0,
+    seen: new Map<string, number>(),
+  };
   vi.stubGlobal('fetch', async (_path: string, init: { body: string }) => {
+    server.asked += 1;
     if (server.down) throw new TypeError('Failed to fetch');
+    if (server.refusing) {
+      const body = JSON.stringify({ type: 'x', title: 'x', ...server.refusing });
+      return new Response(body, { status: server.refusing.status });
+    }
     const request = JSON.parse(init.body) as OpRequest;
     const before = server.seen.get(request.opId);
     if (before === undefined && request.revision !== server.revision) {
@@ -104,6 +117,50 @@ describe('the queue of edits', () => {
   });
 });
 
+const UNSTORABLE = { status: 422, code: 'unstorable-text', detail: 'planes.0.name holds half a character' };
+const INTERNAL = { status: 500, code: 'internal', detail: 'an unexpected fault' };
+const AWAY = { status: 503, code: 'unavailable', detail: 'no database' };
+const FULL = { status: 503, code: 'disk-full', detail: 'The disk is full' };
+
+describe('an edit that the server does not take', () => {
+  it('is dropped at once where it never will be, with what the server said', async () => {
+    const server = serverAt(1);
+    server.refusing = UNSTORABLE;
+    const said: (string | null)[] = [];
+    const queue = new OpQueue(SHOT, 1, (state, why) => said.push(state, why));
+    queue.push({ kind: 'undo' });
+    await settle();
+    expect(said.slice(-2)).toEqual(['refused', UNSTORABLE.detail]);
+    expect([queue.pending, stored.size, server.asked]).toEqual([0, 0, 1]);
+  });
+
+  it('is tried again on a fault of the server’s own, but not for good', async () => {
+    const server = serverAt(1);
+    server.refusing = INTERNAL;
+    const queue = queueAt(1);
+    queue.push({ kind: 'undo' });
+    await vi.advanceTimersByTimeAsync(3000);
+    expect([states.at(-1), queue.pending]).toEqual(['offline', 1]);
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect([states.at(-1), queue.pending, stored.size, server.asked]).toEqual(['refused', 0, 0, 5]);
+  });
+
+  it('is kept as long as a database is away or a disk is full, and sent when it is not', async () => {
+    const server = serverAt(1);
+    server.refusing = AWAY;
+    const queue = queueAt(1);
+    queue.push({ kind: 'undo' });
+    await vi.advanceTimersByTimeAsync(120_000);
+    expect([states.at(-1), queue.pending]).toEqual(['offline', 1]);
+    server.refusing = FULL;
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(queue.pending).toBe(1);
+    server.refusing = null;
+    await vi.advanceTimersByTimeAsync(3000);
+    expect([states.at(-1), server.revision, stored.size]).toEqual(['saved', 2, 0]);
+  });
+});
+
 describe('what a closed tab left', () => {
   const leave = async (server: ReturnType<typeof serverAt>) => {
     server.down = true;
@@ -118,7 +175,7 @@ describe('what a closed tab left', () => {
   it('is sent before the shot is opened again', async () => {
     const server = serverAt(5);
     await leave(server);
-    expect(await sendLeftOver(SHOT)).toBe(0);
+    expect(await sendLeftOver(SHOT)).toEqual({ count: 0, why: null });
     expect([server.revision, stored.size]).toEqual([7, 0]);
   });
 
@@ -126,8 +183,16 @@ describe('what a closed tab left', () => {
     const server = serverAt(5);
     await leave(server);
     server.revision = 8;
-    expect(await sendLeftOver(SHOT)).toBe(2);
+    expect(await sendLeftOver(SHOT)).toEqual({ count: 2, why: null });
     expect([server.revision, stored.size]).toEqual([8, 0]);
+  });
+
+  it('is dropped, with the reason, where the server refuses it: the shot opens', async () => {
+    const server = serverAt(5);
+    await leave(server);
+    server.refusing = UNSTORABLE;
+    expect(await sendLeftOver(SHOT)).toEqual({ count: 2, why: UNSTORABLE.detail });
+    expect(stored.size).toBe(0);
   });
 
   it('is kept while the server is down', async () => {

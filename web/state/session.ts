@@ -6,6 +6,7 @@ import {
   channelAt,
   channelRef,
   type EditAction,
+  LIMITS,
   type Patch,
   type PlaneId,
   type Scene,
@@ -14,6 +15,7 @@ import {
 import type { Point } from '@keen-ridge/core/geometry';
 import type { FrameRange } from '@keen-ridge/core/shot';
 import type { CameraPose, Rock } from '@keen-ridge/core/stage';
+import { cleanName } from '@keen-ridge/core/units';
 import { toast } from 'sonner';
 import { createStore, type StoreApi } from 'zustand';
 import { OpQueue, type SaveState } from './op-queue.ts';
@@ -49,6 +51,8 @@ export interface SessionState {
   readonly undo: readonly HistoryEntry[];
   readonly redo: readonly HistoryEntry[];
   readonly saveState: SaveState;
+  /** What the server said, where it did not take an edit. */
+  readonly saveFault: string | null;
   readonly selection: readonly PlaneId[];
   /** Planes that are shown alone in the picture; nothing of it is kept or handed off. */
   readonly solo: readonly PlaneId[];
@@ -101,6 +105,7 @@ export class Session {
       undo: shot.undo,
       redo: shot.redo,
       saveState: 'saved',
+      saveFault: null,
       selection: [],
       solo: [],
       onion: null,
@@ -114,7 +119,9 @@ export class Session {
       playing: false,
       dropped: 0,
     }));
-    this.queue = new OpQueue(shot.id, shot.revision, (saveState) => this.set({ saveState }));
+    this.queue = new OpQueue(shot.id, shot.revision, (saveState, saveFault) =>
+      this.set({ saveState, saveFault }),
+    );
   }
 
   get state(): SessionState {
@@ -161,7 +168,12 @@ export class Session {
       return;
     }
     const { patch, inverse } = change;
-    const entry: HistoryEntry = { action, subject: subject.slice(0, 200), patch, inverse };
+    const entry: HistoryEntry = {
+      action,
+      subject: cleanName(subject, LIMITS.nameLength.max),
+      patch,
+      inverse,
+    };
     this.set({ scene, preview: null, undo: [...this.state.undo, entry], redo: [] });
     this.queue.push({ kind: 'edit', action: entry.action, subject: entry.subject, patch });
   }

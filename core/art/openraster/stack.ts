@@ -1,7 +1,7 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { fail, ok, type Result } from '../../units/index.ts';
 import type { ArtFault, NotKept } from '../not-kept.ts';
-import type { Painting, TreeNode } from '../tree.ts';
+import { DEEPEST_GROUPS, layerName, type Painting, type TreeNode } from '../tree.ts';
 
 /** A layer names its image; the image itself lies in the archive. */
 export interface StackImage {
@@ -31,8 +31,6 @@ export function readStack(xml: string): Result<Painting<StackImage>, ArtFault> {
 }
 
 class StackFault extends Error {}
-
-const DEEPEST_GROUP = 100;
 
 interface OpenGroup {
   readonly name: string;
@@ -97,9 +95,10 @@ class StackReader {
       this.groups.push({ name: '', path: [], opacity: 1, hidden: false, xPx: 0, yPx: 0, children: [] });
       return;
     }
-    if (this.groups.length > DEEPEST_GROUP) this.refuse('its groups lie over 100 deep');
+    if (this.groups.length > DEEPEST_GROUPS)
+      this.refuse(`its groups lie more than ${DEEPEST_GROUPS} deep in one another`);
     const full = this.fullName(tag, 'Group');
-    const name = tag.attributes.name?.trim().slice(0, 200) || 'Group';
+    const name = layerName(tag.attributes.name, 'Group');
     const opacity = this.opacity(tag);
     if (opacity < 1) this.drop('group-opacity', full, `${Math.round(opacity * 100)} %`);
     this.noteBlendMode(tag, full);
@@ -123,7 +122,7 @@ class StackReader {
     this.noteBlendMode(tag, full);
     group.children.push({
       kind: 'layer',
-      name: tag.attributes.name?.trim().slice(0, 200) || unnamed,
+      name: layerName(tag.attributes.name, unnamed),
       xPx: group.xPx + this.whole(tag, 'x'),
       yPx: group.yPx + this.whole(tag, 'y'),
       opacity: this.opacity(tag),
@@ -133,9 +132,8 @@ class StackReader {
   }
 
   private fullName(tag: SaxesTagPlain, unnamed: string): string {
-    return [...(this.groups.at(-1)?.path ?? []), tag.attributes.name?.trim() || unnamed]
-      .join(' / ')
-      .slice(0, 200);
+    const path = [...(this.groups.at(-1)?.path ?? []), layerName(tag.attributes.name, unnamed)];
+    return layerName(path.join(' / '), unnamed);
   }
 
   private noteBlendMode(tag: SaxesTagPlain, name: string): void {

@@ -11,7 +11,7 @@ import {
 import { type Raster, raster } from '../../image/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
 import type { ArtFault, NotKept } from '../not-kept.ts';
-import type { Painting, TreeNode } from '../tree.ts';
+import { DEEPEST_GROUPS, layerName, type Painting, type TreeNode } from '../tree.ts';
 import { readPsdProfile } from './profile.ts';
 
 /** Decodes the pixels of a layer when they are wanted, so that a large file is never all open at once. */
@@ -50,6 +50,11 @@ export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault
     return fail({ code: 'damaged', detail: `its layers cannot be read (${reason(error)})` });
   }
   if (!psd.children || psd.children.length === 0) return flatPsd(psd, bytes);
+  if (isTooDeep(psd.children))
+    return fail({
+      code: 'too-large',
+      detail: `its groups lie more than ${DEEPEST_GROUPS} deep in one another`,
+    });
   const reader = new LayerReader();
   const nodes = reader.nodes(psd.children, [], '');
   if (nodes.length === 0) return flatPsd(psd, bytes);
@@ -61,6 +66,16 @@ export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault
 
 const reason = (error: unknown): string =>
   error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error);
+
+/** Level by level, not by recursion, which a file could make as deep as it likes. */
+function isTooDeep(layers: readonly Layer[]): boolean {
+  let level = layers;
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > DEEPEST_GROUPS) return true;
+    level = level.flatMap(({ children }) => children ?? []);
+  }
+  return false;
+}
 
 /** A file without painted layers is one layer: its merged picture. */
 function flatPsd(psd: Psd, bytes: Uint8Array): Result<PsdPainting, ArtFault> {
@@ -115,8 +130,8 @@ class LayerReader {
     path: string,
     clippedTo: Layer | null,
   ): TreeNode<LazyPixels> | null {
-    const name = layer.name?.trim() || (layer.children ? 'Group' : 'Layer');
-    const full = path === '' ? name : `${path} / ${name}`;
+    const name = layerName(layer.name, layer.children ? 'Group' : 'Layer');
+    const full = layerName(path === '' ? name : `${path} / ${name}`, name);
     const opacity = Math.round((layer.opacity ?? 1) * 255) / 255;
     const hidden = layer.hidden === true || clippedTo?.hidden === true;
     const mode = layer.blendMode ?? 'normal';

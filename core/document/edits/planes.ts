@@ -1,7 +1,8 @@
 import type { PlaneTransform } from '../../stage/index.ts';
+import { cleanName } from '../../units/index.ts';
 import { factsOf } from '../content.ts';
 import { posedPlane, restOf } from '../plane-at.ts';
-import type { Content, Plane, PlaneId, Scene } from '../scene.ts';
+import { type Content, LIMITS, type Plane, type PlaneId, type Scene } from '../scene.ts';
 import { remountOrphans } from './mounts.ts';
 import { withFreePlane, withFreePlanes, withPlane, withPlanes } from './with-planes.ts';
 
@@ -62,7 +63,7 @@ export const setPlanesLocked = (scene: Scene, ids: ReadonlySet<PlaneId>, locked:
 
 /** Puts planes into the group of that name, next to its first plane; null takes them out of theirs. */
 export function setPlanesGroup(scene: Scene, ids: ReadonlySet<PlaneId>, name: string | null): Scene {
-  const group = name === null ? null : name.trim().slice(0, 200) || null;
+  const group = name === null ? null : cleanName(name, LIMITS.nameLength.max) || null;
   const grouped = withPlanes(scene, ids, (plane) => ({ ...plane, group }));
   if (group === null) return grouped;
   const members = new Set(grouped.planes.filter((plane) => plane.group === group).map((plane) => plane.id));
