@@ -19,6 +19,7 @@ export class Arena {
   /** Free stretches [start, end), in order, never touching one another. */
   private free: { start: number; end: number }[];
   private readonly sizes = new Map<number, number>();
+  private used = 0;
 
   constructor(memory: GrowableMemory) {
     this.memory = memory;
@@ -33,6 +34,7 @@ export class Arena {
     hole.start += size;
     this.free = this.free.filter(({ start, end }) => end > start);
     this.sizes.set(at, size);
+    this.used += size;
     return at;
   }
 
@@ -41,6 +43,7 @@ export class Arena {
     const size = this.sizes.get(address);
     if (size === undefined) throw new Error(`Nothing is allocated at ${address}`);
     this.sizes.delete(address);
+    this.used -= size;
     const stretches = [...this.free, { start: address, end: address + size }].sort(
       (p, q) => p.start - q.start,
     );
@@ -53,7 +56,7 @@ export class Arena {
   }
 
   get usedBytes(): number {
-    return [...this.sizes.values()].reduce((sum, size) => sum + size, 0);
+    return this.used;
   }
 
   private grow(size: number): { start: number; end: number } {

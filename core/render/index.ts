@@ -25,6 +25,7 @@ export {
   renderLayers,
   repeatLevels,
 } from './layers.ts';
+export type { Lease } from './leases.ts';
 export { blurredByDisc, blurredByGauss, type ImageLevels, renderOracle } from './oracle.ts';
 export { type PathEdges, pathEdges } from './path-edges.ts';
 export {

@@ -40,7 +40,7 @@ async function poolOf(count: number, answer?: (message: ToRenderWorker) => FromR
         tell = onMessage;
         lose.push(onLost);
       },
-      close: () => {},
+      close: () => undefined,
     };
   };
   return { pool: new RenderPool(memory, open, count), posted, lose };
@@ -73,7 +73,7 @@ async function bandByBand(count: number) {
       listen: (onMessage) => {
         tell = onMessage;
       },
-      close: () => {},
+      close: () => undefined,
     };
   };
   return { pool: new RenderPool(memory, open, count), bandsOf };
@@ -199,15 +199,82 @@ describe('the render pool', () => {
     const failing = await poolOf(1, ({ id }) => ({ kind: 'failed', id, message: 'out of paint' }));
     await expect(failing.pool.render([], VIEW, 1)).rejects.toThrow('out of paint');
     const silent = await poolOf(1, () => null);
-    const lost = silent.pool.render([], VIEW, 1);
-    // Each one that is lost is replaced and given the work again, until it is clear that none will do it.
-    for (let i = 0; i < 4; i++) silent.lose[i]?.('the thread stopped');
-    await expect(lost).rejects.toThrow('the thread stopped');
-    expect(silent.posted.map((messages) => messages.length)).toEqual([1, 1, 1, 1]);
     const waiting = silent.pool.render([], VIEW, 1);
     silent.pool.close();
     await expect(waiting).rejects.toBeInstanceOf(RenderPoolClosed);
     await expect(silent.pool.render([], VIEW, 1)).rejects.toBeInstanceOf(RenderPoolClosed);
+  });
+
+  it('gives up work that workers are lost over again and again, and goes on with the next', async () => {
+    const { kernel, memory } = await testKernel();
+    let deadly = true;
+    const opened: { lose: (reason: string) => void; closed: boolean }[] = [];
+    const open = (): RenderPort => {
+      let tell: (message: FromRenderWorker) => void = () => {};
+      const own = { lose: (_reason: string) => {}, closed: false };
+      opened.push(own);
+      return {
+        post: (message) => {
+          if (deadly) queueMicrotask(() => own.lose('the thread stopped'));
+          else queueMicrotask(() => tell(answerRenderMessage(kernel, memory, message)));
+        },
+        listen: (onMessage, onLost) => {
+          tell = onMessage;
+          own.lose = onLost;
+        },
+        close: () => {
+          own.closed = true;
+          return undefined;
+        },
+      };
+    };
+    const pool = new RenderPool(memory, open, 1);
+    const before = pool.usedBytes;
+    await expect(pool.render([], VIEW, 1)).rejects.toThrow('the thread stopped');
+    // The first and three more; each that was lost is closed, and what it wrote into is free again only then.
+    expect([opened.length, opened.every(({ closed }) => closed), pool.usedBytes]).toEqual([4, true, before]);
+    deadly = false;
+    const white = { r: 255, g: 255, b: 255, a: 255 };
+    const drawn = await pool.render([], { ...VIEW, background: white }, 1);
+    expect([drawn.data[0], opened.length]).toEqual([255, 5]);
+  });
+
+  it('keeps the memory of a picture until every worker that writes into it has ended', async () => {
+    const held: (() => void)[] = [];
+    const { kernel, memory } = await testKernel();
+    let workers = 0;
+    const lose: ((reason: string) => void)[] = [];
+    const open = (): RenderPort => {
+      const own = workers++;
+      let tell: (message: FromRenderWorker) => void = () => {};
+      return {
+        // The first dies over whatever it is given; the second takes its time.
+        post: (message) => {
+          if (own === 1) held.push(() => tell(answerRenderMessage(kernel, memory, message)));
+        },
+        listen: (onMessage, onLost) => {
+          tell = onMessage;
+          lose[own] = onLost;
+        },
+        close: () => undefined,
+      };
+    };
+    const pool = new RenderPool(memory, open, 2);
+    const before = pool.usedBytes;
+    let over = false;
+    const drawn = pool.render([], VIEW, 2).catch((error: Error) => {
+      over = true;
+      return error.message;
+    });
+    for (const dead of [0, 2, 3, 4]) {
+      await new Promise((resolve) => setTimeout(resolve, 1));
+      lose[dead]?.('killed');
+    }
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    expect([over, pool.usedBytes > before]).toEqual([false, true]);
+    for (const answer of held.splice(0)) answer();
+    expect(await drawn).toBe('killed');
+    expect(pool.usedBytes).toBe(before);
   });
 
   it('replaces a worker that is lost and draws its rows again', async () => {
@@ -233,7 +300,7 @@ describe('the render pool', () => {
           tell = onMessage;
           own.lose = onLost;
         },
-        close: () => {},
+        close: () => undefined,
       };
     };
     const pool = new RenderPool(memory, open, 2);
@@ -279,7 +346,7 @@ describe('the render pool', () => {
         listen: (onMessage) => {
           tell = onMessage;
         },
-        close: () => {},
+        close: () => undefined,
       };
     };
     const pool = new RenderPool(memory, open, 2);

@@ -17,6 +17,7 @@ import {
   packBackground,
 } from './layer-table.ts';
 import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from './layers.ts';
+import { type ImageRead, type Lease, Leases } from './leases.ts';
 import { imageLayout, type StoredLevel } from './stored-image.ts';
 import { type ChunkTarget, type MissingChunks, StreamedImage, type StreamSource } from './streamed-image.ts';
 
@@ -41,11 +42,14 @@ export type FromRenderWorker =
 export interface RenderPort {
   post(message: ToRenderWorker, transfer: ArrayBufferLike[]): void;
   listen(onMessage: (message: FromRenderWorker) => void, onLost: (reason: string) => void): void;
-  close(): void;
+  /** Ends it; where that takes a while, resolves once it writes no more. */
+  close(): undefined | Promise<unknown>;
 }
 
 /** Past this, levels that are out of view are given up. */
 const STREAM_BYTES = 1.2 * 2 ** 30;
+/** Past this, a lease waits until others are released. */
+const LEASE_BYTES = 1.5 * 2 ** 30;
 /** Several pictures may render from one pool by turns. */
 const IDLE_RENDERS = 16;
 
@@ -76,9 +80,11 @@ interface Waiting {
   readonly worker: number;
   readonly resolve: () => void;
   readonly reject: (error: Error) => void;
+  /** Workers that were lost over it. */
+  losses: number;
 }
 
-/** Losses without an answer in between, for each worker, after which the pool stops trying. */
+/** Workers that may be lost over one piece of work before it is given up: it, not the pool, is what is wrong then. */
 const MOST_LOSSES = 3;
 
 /**
@@ -87,57 +93,70 @@ const MOST_LOSSES = 3;
  */
 export class RenderPool {
   private readonly arena: Arena;
-  private readonly ports: RenderPort[] = [];
+  /** Null where a worker was lost and nobody has asked for its work since. */
+  private readonly ports: (RenderPort | null)[];
   private readonly open: () => RenderPort;
-  private losses = 0;
   private readonly images = new Map<string, ImageAddress>();
   private readonly loading = new Map<string, Promise<void>>();
   private readonly waiting = new Map<number, Waiting>();
   private readonly busy: number[];
   private readonly streams = new Map<string, StreamedImage>();
+  private readonly leases: Leases;
   private readonly awaiting = new Set<() => void>();
   /** Counts renders, for telling which levels were used last. */
   private tick = 0;
   private nextId = 1;
   private closed = false;
 
-  /** `open` starts a worker: `size` of them now, and another for each that is lost. */
-  constructor(memory: GrowableMemory, open: () => RenderPort, size: number) {
+  /** `open` starts a worker: `size` of them now, and another for each that is lost. `leaseBytes`: see `lease`. */
+  constructor(
+    memory: GrowableMemory,
+    open: () => RenderPort,
+    size: number,
+    { leaseBytes = LEASE_BYTES }: { readonly leaseBytes?: number } = {},
+  ) {
     this.arena = new Arena(memory);
     this.open = open;
     this.busy = Array.from({ length: size }, () => 0);
-    for (let i = 0; i < size; i++) this.start(i);
+    this.ports = this.busy.map(() => null);
+    this.leases = new Leases(this.arena, this.streams, leaseBytes);
+    for (let i = 0; i < size; i++) this.portAt(i);
   }
 
-  private start(worker: number): void {
+  private portAt(worker: number): RenderPort {
+    const there = this.ports[worker];
+    if (there) return there;
     const port = this.open();
     this.ports[worker] = port;
     port.listen(
       (message) => this.settle(message),
       (reason) => this.replace(worker, port, reason),
     );
+    return port;
   }
 
-  /** Puts a new worker in the place of a lost one and gives it the work again: rows and groups can be drawn twice. */
+  /**
+   * Puts a new worker in the place of a lost one and gives it the work again: rows and groups can be drawn twice. What
+   * it was at when it was lost is blamed; work over which too many were lost is given up, the rest goes on.
+   */
   private replace(worker: number, lost: RenderPort, reason: string): void {
     if (this.closed || this.ports[worker] !== lost) return;
-    this.losses += 1;
-    if (this.losses > MOST_LOSSES * this.ports.length) {
-      this.fail(new RenderWorkerLost(reason));
-      return;
-    }
-    lost.close();
-    this.start(worker);
-    for (const [id, waiting] of [...this.waiting]) {
-      if (waiting.worker !== worker) continue;
+    void lost.close();
+    this.ports[worker] = null;
+    const its = [...this.waiting].filter(([, waiting]) => waiting.worker === worker);
+    const blamed = its[0]?.[1];
+    if (blamed) blamed.losses += 1;
+    for (const [id, waiting] of its) {
       const { message } = waiting;
-      // Which bands it had taken on is not known: all are drawn again, the same as they were.
-      if (message.kind === 'rows') Atomics.store(this.word(message.job.takenAt), 0, 0);
-      if (message.kind === 'rows' || message.kind === 'group') this.ports[worker]?.post(message, []);
-      else {
+      const again = message.kind === 'rows' || message.kind === 'group';
+      if (!again || waiting.losses > MOST_LOSSES) {
         this.waiting.delete(id);
         waiting.reject(new RenderWorkerLost(reason));
+        continue;
       }
+      // Which bands it had taken on is not known: all are drawn again, the same as they were.
+      if (message.kind === 'rows') Atomics.store(this.word(message.job.takenAt), 0, 0);
+      this.portAt(worker).post(message, []);
     }
   }
 
@@ -147,6 +166,11 @@ export class RenderPool {
 
   get usedBytes(): number {
     return this.arena.usedBytes;
+  }
+
+  /** Bytes that the memory has grown to: it never shrinks. */
+  get heldBytes(): number {
+    return this.arena.memory.buffer.byteLength;
   }
 
   has(artId: string): boolean {
@@ -196,6 +220,37 @@ export class RenderPool {
       .finally(() => this.loading.delete(artId));
     this.loading.set(artId, open);
     return open;
+  }
+
+  /**
+   * Loads all that the view reads of the layers, opening images by `source` as they are wanted, and keeps it until the
+   * lease is released: for pictures that must be whole. While other leases hold more than `leaseBytes`, it waits for them;
+   * a single picture may take more. Rejects with the source's error, OutOfArena, or the signal's reason.
+   */
+  lease(
+    layers: readonly RenderLayer[],
+    view: Pick<RenderView, 'widthPx' | 'heightPx'>,
+    source: (artId: string) => StreamSource,
+    signal?: StopSignal,
+  ): Promise<Lease> {
+    this.tick += 1;
+    const wants = this.leases.take(
+      imagesRead(layers, view),
+      async (artId) => {
+        await this.openStream(artId, source(artId));
+        return this.streams.get(artId);
+      },
+      this.tick,
+      signal,
+    );
+    return wants.then((release) => {
+      const { layers: ready, complete } = this.ready(layers, view, () => {});
+      if (!complete) {
+        release();
+        throw new Error('A lease was given without all that it is for');
+      }
+      return { layers: ready, release };
+    });
   }
 
   /**
@@ -399,8 +454,8 @@ export class RenderPool {
     this.busy[least] = (this.busy[least] ?? 0) + 1;
     return new Promise<void>((resolve, reject) => {
       const asked = message(id);
-      this.waiting.set(id, { message: asked, worker: least, resolve, reject });
-      this.ports[least]?.post(asked, transfer);
+      this.waiting.set(id, { message: asked, worker: least, resolve, reject, losses: 0 });
+      this.portAt(least).post(asked, transfer);
     }).finally(() => {
       this.busy[least] = (this.busy[least] ?? 1) - 1;
     });
@@ -409,21 +464,32 @@ export class RenderPool {
   private settle(message: FromRenderWorker): void {
     const waiting = this.waiting.get(message.id);
     this.waiting.delete(message.id);
-    this.losses = 0;
     if (message.kind === 'done') waiting?.resolve();
     else waiting?.reject(new Error(message.message));
   }
 
-  private fail(error: Error): void {
-    for (const { reject } of this.waiting.values()) reject(error);
-    this.waiting.clear();
-  }
-
-  close(): void {
+  /** Ends all workers; what is under way rejects with RenderPoolClosed. Resolves once none of them writes any more. */
+  async close(): Promise<void> {
     this.closed = true;
-    this.fail(new RenderPoolClosed('The render pool was closed'));
-    for (const port of this.ports) port.close();
+    for (const { reject } of this.waiting.values())
+      reject(new RenderPoolClosed('The render pool was closed'));
+    this.waiting.clear();
+    await Promise.all(this.ports.map((port) => port?.close()));
   }
+}
+
+/** The images that a view reads, each on the level that it is drawn from and on the one that is mixed in. */
+function imagesRead(
+  layers: readonly RenderLayer[],
+  view: Pick<RenderView, 'widthPx' | 'heightPx'>,
+): ImageRead[] {
+  return layers.flatMap((layer): ImageRead[] => {
+    if (layer.kind === 'group') return imagesRead(layer.inner, layer);
+    if (layer.kind === 'path') return [];
+    const { blend } = layer;
+    const own = { layer: { ...layer, blend: null }, view };
+    return blend ? [own, { layer: { ...layer, ...blend, blend: null }, view }] : [own];
+  });
 }
 
 /** What one render holds until it is over: memory, the word that stops it, and the groups that are drawn. */

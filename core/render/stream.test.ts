@@ -1,10 +1,10 @@
-import { zlibSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { compose, invertAffine, rotation, scaling, translation } from '../geometry/index.ts';
-import { CHUNK_PX, cutChunk, levelsOf, mipCount, type Raster } from '../image/index.ts';
+import { CHUNK_PX, mipCount, type Raster } from '../image/index.ts';
 import { randomImage } from '../testing/images.ts';
 import { testKernel } from '../testing/kernel.ts';
 import { testArtId } from '../testing/scenes.ts';
+import { levelsSource } from '../testing/stream-source.ts';
 import {
   answerRenderMessage,
   CLEAR,
@@ -20,26 +20,16 @@ const image = randomImage(3, SIZE.widthPx, SIZE.heightPx);
 
 /** A source that counts what is asked of it, and answers when it is told to. */
 function sourceOf(picture: Raster<'straight'>) {
-  const levels = [...levelsOf(copyOf(picture))];
+  const whole = levelsSource(picture);
   const asked: string[] = [];
   const open: (() => void)[] = [];
   let held = false;
   const source: StreamSource = {
-    levels: async () =>
-      levels.map(({ level, tiles }) => ({ widthPx: level.widthPx, heightPx: level.heightPx, tiles })),
-    chunks: async (index, { c0, r0, c1, r1 }) => {
-      asked.push(`${index}: ${c0},${r0}–${c1},${r1}`);
+    ...whole,
+    chunks: async (index, rect) => {
+      asked.push(`${index}: ${rect.c0},${rect.r0}–${rect.c1},${rect.r1}`);
       if (held) await new Promise<void>((resolve) => open.push(resolve));
-      const parts: Uint8Array[] = [];
-      for (let row = r0; row <= r1; row++) {
-        for (let column = c0; column <= c1; column++) {
-          const chunk = zlibSync(cutChunk(levels[index]!.level, column, row));
-          const length = new Uint8Array(4);
-          new DataView(length.buffer).setUint32(0, chunk.length, true);
-          parts.push(length, chunk);
-        }
-      }
-      return Uint8Array.from(Buffer.concat(parts));
+      return whole.chunks(index, rect);
     },
   };
   return {
@@ -63,7 +53,7 @@ async function pool() {
     listen: (onMessage) => {
       tell = onMessage;
     },
-    close: () => {},
+    close: () => undefined,
   };
   return new RenderPool(memory, () => port, 1);
 }

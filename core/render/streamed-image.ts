@@ -32,6 +32,8 @@ interface Level {
   /** 1 where a chunk is there; 2 where it is on its way. */
   readonly chunks: Uint8Array;
   usedAt: number;
+  /** Leases that read it: it is not given up before they are over. */
+  pins: number;
 }
 
 /** Where the pixels of fetched chunks go. */
@@ -47,6 +49,9 @@ export interface MissingChunks {
   readonly rect: ChunkRect;
 }
 
+/** Undoes one thing, once however often it is called. */
+export type Release = () => void;
+
 const HERE = 1;
 const COMING = 2;
 /** Levels of at most this size are there from the start, so that there is always something to draw. */
@@ -59,6 +64,8 @@ export class StreamedImage {
   private readonly arena: Arena;
   private readonly unpack: (target: ChunkTarget) => Promise<void>;
   private levels: Level[] = [];
+  /** Loads that are under way. */
+  private readonly loads = new Set<Promise<unknown>>();
 
   constructor(
     artId: string,
@@ -86,6 +93,7 @@ export class StreamedImage {
         place: null,
         chunks: new Uint8Array(columns * rows),
         usedAt: 0,
+        pins: 0,
       };
     });
     const base = this.levels.findIndex(({ widthPx, heightPx }) => Math.max(widthPx, heightPx) <= BASE_PX);
@@ -130,15 +138,74 @@ export class StreamedImage {
     if (!wanted) return false;
     const place = level.place ?? this.placeLevel(level);
     setChunks(level, wanted, COMING);
+    const fetched = this.source
+      .chunks(index, wanted)
+      .then((bytes) => this.unpack({ level: place.level, rect: wanted, bytes }));
+    this.loads.add(fetched);
     try {
-      const bytes = await this.source.chunks(index, wanted);
-      await this.unpack({ level: place.level, rect: wanted, bytes });
+      await fetched;
       setChunks(level, wanted, HERE);
       return true;
     } catch (error) {
       setChunks(level, wanted, 0);
       throw error;
+    } finally {
+      this.loads.delete(fetched);
     }
+  }
+
+  /** Resolves when one of the loads under way has ended, well or not; at once where there is none. */
+  async nextArrival(): Promise<void> {
+    if (this.loads.size > 0) await Promise.race([...this.loads].map((load) => load.catch(() => {})));
+  }
+
+  /** The chunks that the view reads of the level that the layer names; null where it reads none. */
+  wanted(layer: ImageLayer, view: { widthPx: number; heightPx: number }): MissingChunks | null {
+    const level = this.levels[layer.level];
+    const rect = level && seenChunks(level, layer.imageToLevel, view, layer.repeat);
+    return rect ? { level: layer.level, rect } : null;
+  }
+
+  isHere({ level: index, rect }: MissingChunks): boolean {
+    const level = this.levels[index];
+    return level?.place != null && everyChunk(level, rect, (state) => state === HERE);
+  }
+
+  /** Bytes that a level still has to be given before chunks of it can come. */
+  bytesToPlace(index: number): number {
+    const level = this.levels[index];
+    return level && !level.place ? levelLayout(level.widthPx, level.heightPx, 0).end : 0;
+  }
+
+  /** Keeps a level's memory until it is released. */
+  pin(index: number): Release {
+    const level = this.levels[index];
+    if (!level) return () => {};
+    level.pins += 1;
+    return once(() => {
+      level.pins -= 1;
+    });
+  }
+
+  /** Whether nobody reads any level of it and nothing is on its way: it may be closed. */
+  get isIdle(): boolean {
+    return this.levels.every(({ pins, chunks }) => pins === 0 && !chunks.includes(COMING));
+  }
+
+  /** Tick of the last use of any level. */
+  get usedAt(): number {
+    return Math.max(0, ...this.levels.map(({ usedAt }) => usedAt));
+  }
+
+  /** Gives all of its memory back. Call only while it is idle. */
+  close(): void {
+    for (const level of this.levels) if (level.place) this.release(level, level.place);
+  }
+
+  private release(level: Level, { address }: NonNullable<Level['place']>): void {
+    this.arena.release(address);
+    level.place = null;
+    level.chunks.fill(0);
   }
 
   private placeLevel(level: Level): NonNullable<Level['place']> {
@@ -170,15 +237,19 @@ export class StreamedImage {
     return this.levels.flatMap((level) => {
       const { place } = level;
       const isBase = Math.max(level.widthPx, level.heightPx) <= BASE_PX;
-      if (!place || isBase || level.usedAt >= tick || level.chunks.includes(COMING)) return [];
-      const release = () => {
-        this.arena.release(place.address);
-        level.place = null;
-        level.chunks.fill(0);
-      };
-      return [{ usedAt: level.usedAt, release }];
+      const inUse = level.usedAt >= tick || level.pins > 0 || level.chunks.includes(COMING);
+      if (!place || isBase || inUse) return [];
+      return [{ usedAt: level.usedAt, release: () => this.release(level, place) }];
     });
   }
+}
+
+export function once(undo: () => void): Release {
+  let open = true;
+  return () => {
+    if (open) undo();
+    open = false;
+  };
 }
 
 const NOTHING: ChunkRect = { c0: 0, r0: 0, c1: -1, r1: -1 };

@@ -24,6 +24,6 @@ function threadPort(memory: WebAssembly.Memory, wasm: Uint8Array): RenderPort {
       worker.on('error', (error) => onLost(`A render thread stopped: ${error.message}`));
       worker.on('exit', (code) => onLost(`A render thread ended with code ${code}`));
     },
-    close: () => void worker.terminate(),
+    close: () => worker.terminate(),
   };
 }

@@ -37,7 +37,7 @@ async function poolAlone(): Promise<RenderPool> {
       listen: (onMessage) => {
         tell = onMessage;
       },
-      close: () => {},
+      close: () => undefined,
     };
   };
   return new RenderPool(memory, open, 1);
@@ -52,7 +52,10 @@ function workerPort(memory: WebAssembly.Memory, module: WebAssembly.Module): Ren
       worker.onmessage = ({ data }: MessageEvent<FromRenderWorker>) => onMessage(data);
       worker.onerror = (event) => onLost(`A render worker stopped: ${event.message}`);
     },
-    close: () => worker.terminate(),
+    close: () => {
+      worker.terminate();
+      return undefined;
+    },
   };
 }
 
