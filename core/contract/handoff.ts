@@ -4,6 +4,7 @@ import {
   FRAMES_PATTERN,
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
+  MOST_DIGITS,
   type PatternFault,
   PLANES_PATTERN,
   STILL_KINDS,
@@ -23,6 +24,8 @@ export function patternWords(fault: PatternFault): string {
       return `{${fault.part}} is not known: there are {shot}, {take}, {plane} and {frame}`;
     case 'no-frame':
       return 'the name needs {frame}, or all frames would be called the same';
+    case 'many-digits':
+      return `{frame:${fault.digits}} is more than the ${MOST_DIGITS} digits that a number may have`;
     case 'no-plane':
       return 'the name needs {plane}, or all planes would be called the same';
     case 'bad-character':
@@ -130,7 +133,8 @@ export type HandoffState = z.output<typeof handoffStateSchema>;
 
 export const handoffSchema = z.object({
   id: z.uuid(),
-  request: handoffRequestSchema,
+  /** Null where it was stored by a version that asked in another way. */
+  request: handoffRequestSchema.nullable(),
   at: z.string(),
   progress: handoffStateSchema,
   /** Place in the queue of the whole server, from 1; null once it is over. */
@@ -142,6 +146,8 @@ export const handoffListSchema = z.object({
   filmReady: z.boolean(),
   /** Processes that render for this server now. */
   workers: z.int(),
+  /** Processes of other versions of the program, which render nothing for this one. */
+  strangers: z.int().default(0),
 });
 export type HandoffList = z.infer<typeof handoffListSchema>;
 

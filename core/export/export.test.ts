@@ -3,15 +3,20 @@ import { framePlan } from '../shot/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import {
   checkPattern,
+  countFault,
   FRAMES_PATTERN,
   fileStem,
   frameContent,
   framesWanted,
   handoffItems,
+  listWords,
+  namesFault,
   type Picture,
   PLANES_PATTERN,
   patternName,
   planOfPlane,
+  sizeFault,
+  sizeWords,
   toI420,
   type Wanted,
 } from './index.ts';
@@ -59,6 +64,12 @@ describe('names of files', () => {
     expect(checked.ok ? null : checked.error.code).toBe(code);
   });
 
+  it('ask for no more digits than a number can have', () => {
+    const checked = checkPattern('{shot}_{frame:99}', false);
+    expect(checked).toMatchObject({ ok: false, error: { code: 'many-digits', digits: 99 } });
+    expect(checkPattern('{frame:12}', false).ok).toBe(true);
+  });
+
   it('are whole on any system', () => {
     expect(fileStem('Kai / Abend: “1”')).toBe('Kai_Abend_1');
     expect(fileStem('...')).toBe('shot');
@@ -104,6 +115,71 @@ describe('the pictures of a hand-off', () => {
     expect(items).toHaveLength(8);
     expect([items[0]?.name, items[4]?.name]).toEqual(['Sky-1_5', 'sky-2_5']);
     expect(new Set(items.map(({ name }) => name.toLowerCase())).size).toBe(8);
+  });
+});
+
+describe('the names of a hand-off', () => {
+  const planesCalled = (...names: string[]) => ({
+    planes: names.map((name, i) => testPlane({ id: testPlaneId(`p${i}`), name })),
+  });
+  const each = (pattern: string, lastFrame: number) =>
+    wanted({ planes: 'each', firstFrame: 1, lastFrame, names: { pattern, startAt: null } });
+
+  it('are each given once, whatever the planes are called', () => {
+    // By hand: two called a stand at 1 and 2; a-2 is taken, so the second becomes a-5 (2 + 3 planes).
+    const items = handoffItems(planesCalled('a', 'a', 'a-2'), 'S', each(PLANES_PATTERN, 2));
+    expect(items.map(({ name }) => name)).toEqual([
+      'a-1/S_a-1_0001',
+      'a-1/S_a-1_0002',
+      'a-5/S_a-5_0001',
+      'a-5/S_a-5_0002',
+      'a-2/S_a-2_0001',
+      'a-2/S_a-2_0002',
+    ]);
+    const many = planesCalled('A', 'a', 'a-2', 'A-2', 'a-4', 'x'.repeat(99), 'x'.repeat(98), 'é', 'e\u0301');
+    expect(namesFault(handoffItems(many, 'S', each(PLANES_PATTERN, 3)))).toBeNull();
+  });
+
+  it('are refused where the pattern lets two run into one', () => {
+    const items = handoffItems(planesCalled('a', 'a1'), 'S', each('{plane}{frame}', 12));
+    expect(new Set(items.map(({ name }) => name)).size).toBeLessThan(items.length);
+    expect(namesFault(items)).toEqual({ code: 'same-name', name: 'a11' });
+    expect(listWords({ code: 'same-name', name: 'a11' })).toContain('{plane}');
+  });
+
+  it('are refused where a part is longer than files may be called', () => {
+    const long = `${'{shot}'.repeat(3)}_{frame}`;
+    expect(
+      namesFault(
+        handoffItems(planesCalled('a'), 'x'.repeat(80), wanted({ names: { pattern: long, startAt: null } })),
+      ),
+    ).toMatchObject({ code: 'long-name' });
+    // 65 letters of three bytes each are 195 bytes, and four more with the ending: 199 of 200.
+    expect(namesFault([{ name: 'あ'.repeat(65) }])).toBeNull();
+    expect(namesFault([{ name: 'あ'.repeat(66) }])).toMatchObject({ code: 'long-name' });
+  });
+});
+
+describe('how much leaves at once', () => {
+  it('is bounded before it is listed', () => {
+    const planes = Array.from({ length: 500 }, (_, i) => testPlane({ id: testPlaneId(`p${i}`) }));
+    const all = wanted({ planes: 'each', firstFrame: 1, lastFrame: 100_000 });
+    expect(countFault({ planes }, all)).toEqual({ code: 'too-many', are: 50_000_000 });
+    expect(countFault({ planes }, { ...all, lastFrame: 400 })).toBeNull();
+    expect(countFault({ planes: [C] }, all)).toEqual({ code: 'nothing' });
+  });
+
+  it.each([
+    // H.264 level 6.2 takes 139 264 macroblocks: 8192 × 4352 is 512 × 272 = 139 264 of them.
+    ['mp4', 8192, 4352, null],
+    ['mp4', 8192, 4353, 'macroblocks'],
+    ['mp4', 8192, 8192, 'macroblocks'],
+    ['webm', 8192, 8192, null],
+    ['png', 16_384, 16_385, 'side'],
+  ] as const)('%s of %i × %i: %s', (kind, widthPx, heightPx, code) => {
+    const fault = sizeFault(kind, widthPx, heightPx);
+    expect(fault?.code ?? null).toBe(code);
+    if (fault) expect(sizeWords(kind, widthPx, heightPx, fault)).toContain(`${widthPx} × ${heightPx}`);
   });
 });
 

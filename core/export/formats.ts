@@ -26,9 +26,11 @@ export interface HandoffFormat {
   /** Longest side, px. */
   readonly mostPx: number;
   readonly mostFrames: number;
+  /** Blocks of 16 × 16 px that a picture may be made of; null where only its sides count. */
+  readonly mostMacroblocks: number | null;
 }
 
-const film = { made: 'film', depths: [8], mostFrames: 200_000 } as const;
+const film = { made: 'film', depths: [8], mostFrames: 200_000, mostMacroblocks: null } as const;
 
 export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
   png: {
@@ -39,11 +41,19 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     even: false,
     mostPx: 16_384,
     mostFrames: 200_000,
+    mostMacroblocks: null,
   },
   webm: { ...film, extension: 'webm', alpha: true, even: true, mostPx: 16_384 },
   'webm-av1': { ...film, extension: 'webm', alpha: false, even: true, mostPx: 8192 },
-  // Level 6.2 of H.264, table A-1: at most 139 264 macroblocks, and √(8·139 264) to a side.
-  mp4: { ...film, extension: 'mp4', alpha: false, even: true, mostPx: 8192 },
+  // Level 6.2 of H.264 (ITU-T H.264, table A-1): MaxFS of 139 264 macroblocks, and √(8·139 264) of them to a side.
+  mp4: {
+    ...film,
+    extension: 'mp4',
+    alpha: false,
+    even: true,
+    mostPx: 16_384,
+    mostMacroblocks: 139_264,
+  },
   ffv1: { ...film, extension: 'mkv', alpha: true, even: false, mostPx: 16_384 },
   gif: { ...film, extension: 'gif', alpha: false, even: false, mostPx: 16_384, mostFrames: 5000 },
   apng: { ...film, extension: 'apng', alpha: true, even: false, mostPx: 16_384, mostFrames: 20_000 },
@@ -55,6 +65,7 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     even: false,
     mostPx: 16_384,
     mostFrames: 200_000,
+    mostMacroblocks: null,
   },
 };
 

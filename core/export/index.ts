@@ -1,4 +1,15 @@
 export {
+  countFault,
+  type ListFault,
+  listWords,
+  MOST_PICTURES,
+  namesFault,
+  picturesWanted,
+  type SizeFault,
+  sizeFault,
+  sizeWords,
+} from './bounds.ts';
+export {
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
   type HandoffFormat,
@@ -13,6 +24,7 @@ export {
   checkPattern,
   FRAMES_PATTERN,
   fileStem,
+  MOST_DIGITS,
   NAME_PARTS,
   type PatternFault,
   PLANES_PATTERN,

@@ -1,6 +1,6 @@
 import type { Plane, PlaneId, Scene } from '../document/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind, SHEET_PICTURES } from './formats.ts';
-import { fileStem, patternName } from './names.ts';
+import { fileStem, LONGEST_STEM, patternName } from './names.ts';
 
 /** The parts of a hand-off that say which pictures it is made of and what they are called. */
 export interface Wanted {
@@ -60,14 +60,27 @@ export function handoffItems(scene: Pick<Scene, 'planes'>, shotName: string, wan
   );
 }
 
-/** Planes of one name are told apart by their place from the top. */
+/** Two stems that some system would take for the same. */
+const alike = (stem: string): string => stem.normalize('NFC').toLowerCase();
+
+/**
+ * Planes of one name are told apart by their place from the top; where another plane is called just that already, by
+ * the next number that nobody has.
+ */
 function uniqueStems(planes: readonly Pick<Plane, 'id' | 'name'>[]): Map<PlaneId, string> {
   const stems = planes.map(({ name }) => fileStem(name));
+  const count = new Map<string, number>();
+  for (const stem of stems) count.set(alike(stem), (count.get(alike(stem)) ?? 0) + 1);
+  const taken = new Set(stems.filter((stem) => count.get(alike(stem)) === 1).map(alike));
   return new Map(
     planes.map(({ id }, i) => {
       const stem = stems[i] as string;
-      const alike = stems.filter((other) => other.toLowerCase() === stem.toLowerCase()).length > 1;
-      return [id, alike ? `${stem}-${i + 1}` : stem];
+      if (count.get(alike(stem)) === 1) return [id, stem];
+      let number = i + 1;
+      const numbered = () => `${stem.slice(0, LONGEST_STEM - `-${number}`.length)}-${number}`;
+      while (taken.has(alike(numbered()))) number += planes.length;
+      taken.add(alike(numbered()));
+      return [id, numbered()];
     }),
   );
 }

@@ -8,10 +8,14 @@ export const PLANES_PATTERN = '{plane}/{shot}_{plane}_{frame:4}';
 
 const PART = /\{([a-z]+)(?::(\d{1,2}))?\}/g;
 
+/** Digits that a frame's number may be padded to: no shot has more frames than eight of them tell. */
+export const MOST_DIGITS = 12;
+
 export type PatternFault =
   | { readonly code: 'unknown-part'; readonly part: string }
   | { readonly code: 'no-frame' }
   | { readonly code: 'no-plane' }
+  | { readonly code: 'many-digits'; readonly digits: number }
   | { readonly code: 'bad-character'; readonly character: string };
 
 /**
@@ -20,6 +24,8 @@ export type PatternFault =
  */
 export function checkPattern(pattern: string, eachPlane: boolean): Result<string, PatternFault> {
   const parts = [...pattern.matchAll(PART)].map((match) => match[1] ?? '');
+  const digits = Math.max(0, ...[...pattern.matchAll(PART)].map((match) => Number(match[2] ?? 0)));
+  if (digits > MOST_DIGITS) return fail({ code: 'many-digits', digits });
   const unknown = parts.find((part) => !NAME_PARTS.some((known) => known === part));
   if (unknown !== undefined) return fail({ code: 'unknown-part', part: unknown });
   const [character] = pattern.replace(PART, '').match(/[^\p{L}\p{N}_ ./-]|\.\./u) ?? [];
@@ -30,13 +36,18 @@ export function checkPattern(pattern: string, eachPlane: boolean): Result<string
   return ok(pattern);
 }
 
+/** Longest part that a name gives to a file name, in UTF-16 units. */
+export const LONGEST_STEM = 80;
+
 /** A name as part of a file name on any system. */
 export const fileStem = (name: string): string =>
   name
     .normalize('NFC')
     .replace(/[^\p{L}\p{N}.-]+/gu, '_')
     .replace(/^[_.]+|[_.]+$/g, '')
-    .slice(0, 80) || 'shot';
+    .slice(0, LONGEST_STEM)
+    // Not half a character, where the cut fell into one.
+    .replace(/[\ud800-\udbff]$/, '') || 'shot';
 
 /** The name that a checked pattern gives, without its ending. Digits are padded with noughts, a minus stands first. */
 export const patternName = (pattern: string, values: Readonly<Record<NamePart, string | number>>): string =>

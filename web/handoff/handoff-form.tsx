@@ -1,10 +1,15 @@
 import { type HandoffAsked, patternWords, usualPattern } from '@keen-ridge/core/contract';
 import {
   checkPattern,
+  countFault,
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
   type HandoffItem,
   handoffItems,
+  listWords,
+  namesFault,
+  sizeFault,
+  sizeWords,
 } from '@keen-ridge/core/export';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
@@ -69,11 +74,12 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
     burnIn: settings.burnIn,
   } satisfies HandoffAsked;
   const checked = checkPattern(request.names.pattern, planes === 'each');
-  const items = checked.ok ? handoffItems(scene, shot.name, request) : [];
   const size = {
     widthPx: Math.max(1, Math.round(scene.frame.widthPx * request.scale)),
     heightPx: Math.max(1, Math.round(scene.frame.heightPx * request.scale)),
   };
+  const tooMany = countFault(scene, request);
+  const items = checked.ok && !tooMany ? handoffItems(scene, shot.name, request) : [];
   const needsTool = format.made === 'film' && !filmReady;
   const blocked = whyBlocked();
 
@@ -81,9 +87,10 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
     if (scene.planes.length === 0) return 'There is nothing on the stage to hand off.';
     if (saveState !== 'saved') return 'Waiting until everything is saved …';
     if (!checked.ok) return 'The pattern of the names does not hold.';
-    if (items.length === 0) return 'No plane is shown, so there is none to hand off.';
-    if (Math.max(size.widthPx, size.heightPx) > format.mostPx)
-      return `${KIND_WORDS[kind].word} holds ${format.mostPx} px to a side at most.`;
+    const tooLarge = sizeFault(kind, size.widthPx, size.heightPx);
+    if (tooLarge) return sizeWords(kind, size.widthPx, size.heightPx, tooLarge);
+    const fault = tooMany ?? (format.made === 'frames' ? namesFault(items) : null);
+    if (fault) return listWords(fault);
     if (items.length > format.mostFrames) return `It holds ${format.mostFrames} frames at most.`;
     return null;
   }

@@ -13,7 +13,9 @@ export function HandoffList({ live: { list, error, isLive } }: { live: LiveHando
         {list && (
           <p className="text-ink-2">
             {list.workers === 0
-              ? 'Nobody renders now: start npm run worker.'
+              ? list.strangers > 0
+                ? `Nobody renders for this version: ${list.strangers} of another version do. Start npm run worker from this one.`
+                : 'Nobody renders now: start npm run worker.'
               : list.workers === 1
                 ? 'One process renders.'
                 : `${list.workers} processes render.`}

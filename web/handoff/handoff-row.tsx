@@ -11,21 +11,13 @@ export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: stri
   const move = useHandoffChange(shotId, moveHandoff);
   const { progress, request, id, place } = handoff;
   const time = new Date(handoff.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-  const marks = [
-    `${request.firstFrame}–${request.lastFrame}`,
-    request.handles > 0 && `± ${request.handles}`,
-    request.scale !== 1 && `${formatNumber(request.scale * 100, 0)} %`,
-    request.depth === 16 && '16 bit',
-    request.planes === 'each' && 'plane by plane',
-    request.burnIn && 'burnt in',
-    time,
-  ].filter((mark) => typeof mark === 'string');
+  const marks = request ? marksOf(request) : ['asked for by another version of the program'];
   return (
     <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2.5">
       <div className="min-w-0">
         <p>
-          <span className="font-semibold">{KIND_WORDS[request.kind].word}</span>{' '}
-          <span className="num text-ink-2">{marks.join(' · ')}</span>
+          <span className="font-semibold">{request ? KIND_WORDS[request.kind].word : 'Hand-off'}</span>{' '}
+          <span className="num text-ink-2">{[...marks, time].join(' · ')}</span>
         </p>
         <ProgressWords progress={progress} place={place} />
       </div>
@@ -57,6 +49,16 @@ export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: stri
     </li>
   );
 }
+
+const marksOf = (request: NonNullable<Handoff['request']>): string[] =>
+  [
+    `${request.firstFrame}–${request.lastFrame}`,
+    request.handles > 0 && `± ${request.handles}`,
+    request.scale !== 1 && `${formatNumber(request.scale * 100, 0)} %`,
+    request.depth === 16 && '16 bit',
+    request.planes === 'each' && 'plane by plane',
+    request.burnIn && 'burnt in',
+  ].filter((mark) => typeof mark === 'string');
 
 /** `about 40 s left`, `about 3 min left`. */
 const timeLeft = (seconds: number): string =>
