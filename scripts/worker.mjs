@@ -14,7 +14,7 @@ async function main() {
   const { register } = await import('tsx/esm/api');
   register();
   const { startWorker } = await import('../server/worker.ts');
-  const worker = await startWorker(url, values.threads ? Number(values.threads) : undefined);
+  const worker = await startWorker(url, dataFolder(), values.threads ? Number(values.threads) : undefined);
   console.log(`Rendering on ${worker.threads} threads for whoever hands off. Ctrl+C ends it.`);
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
     process.on(signal, async () => {

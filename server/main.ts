@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { availableParallelism } from 'node:os';
 import { buildApp } from './app.ts';
 import { openDatabase } from './db/database.ts';
 import { openRenderService } from './jobs/render-service.ts';
@@ -10,7 +11,6 @@ import { ArtDesk } from './services/art-desk.ts';
 import { FrameRenderer } from './services/frame-renderer.ts';
 import { Posters } from './services/posters.ts';
 import { seedDemo } from './services/seed-demo.ts';
-import { storedPixels } from './storage/stored-pixels.ts';
 
 export interface ServerOptions {
   readonly databaseUrl: string;
@@ -31,11 +31,11 @@ const USUAL_PORT = 4190;
 /** Migrates, seeds the demo once, and listens on loopback. */
 export async function startServer({ databaseUrl, dataFolder, port }: ServerOptions): Promise<RunningServer> {
   const { db, close } = await openDatabase(databaseUrl);
-  const renderer = new FrameRenderer(await threadPool(), storedPixels(db));
   const renders = process.env.KEEN_RIDGE_RENDER !== 'off';
-  const service = await openRenderService(db, databaseUrl, dataFolder, renderer, { renders });
   const desk = new ArtDesk(db, dataFolder);
-  if (process.env.KEEN_RIDGE_DEMO !== 'off') await seedDemo(db, desk.levels);
+  const renderer = new FrameRenderer(threadPool, availableParallelism(), (id) => desk.levels.source(id));
+  const service = await openRenderService(db, databaseUrl, dataFolder, renderer, { renders });
+  if (process.env.KEEN_RIDGE_DEMO !== 'off') await seedDemo(db, desk.levels.files);
   const posters = new Posters(db, renderer);
   const instance = randomUUID();
   const server = createServer(buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance }));
@@ -48,7 +48,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
       server.close();
       server.closeAllConnections();
       await service.close();
-      renderer.close();
+      await renderer.close();
       desk.close();
       await close();
     },

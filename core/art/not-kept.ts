@@ -23,6 +23,7 @@ export const ART_FAULT_CODES = [
   'not-this-format',
   'damaged',
   'too-large',
+  'too-heavy',
   'missing-part',
   'no-layers',
 ] as const;

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import type { ArtFault } from '@keen-ridge/core/art';
 import type { ImportedPainting } from '@keen-ridge/core/contract';
 import { mergeImages, type Raster, raster, unionBox, unpremultiplied } from '@keen-ridge/core/image';
@@ -7,33 +8,33 @@ import { decoderFault, decodeStored, tooLarge, tooLargeFault } from './decode.ts
 import { type ImageSink, type KeptImage, keepImage } from './keep-image.ts';
 import { readArtFile } from './read-art.ts';
 
-/** Heavy work on images, done away from the thread that answers. */
+/** Heavy work on images, done away from the process that answers. What it works on lies in files: `path`. */
 export type ArtTask =
   | {
       readonly kind: 'read';
       readonly fileName: string;
-      readonly bytes: Uint8Array;
+      readonly path: string;
       readonly svgScale: number;
     }
   | { readonly kind: 'merge'; readonly layers: readonly MergeLayer[] }
   | {
       readonly kind: 'recolour';
-      readonly png: Uint8Array;
+      readonly path: string;
       readonly hueDeg: number;
       readonly saturation: number;
       readonly brightness: number;
     }
-  | { readonly kind: 'straighten'; readonly png: Uint8Array }
+  | { readonly kind: 'straighten'; readonly path: string }
   | {
       readonly kind: 'encode';
-      readonly pixels: Uint8Array;
+      readonly path: string;
       readonly widthPx: number;
       readonly heightPx: number;
     }
-  | { readonly kind: 'levels'; readonly png: Uint8Array };
+  | { readonly kind: 'levels'; readonly path: string };
 
 export interface MergeLayer {
-  readonly png: Uint8Array;
+  readonly path: string;
   readonly xPx: number;
   readonly yPx: number;
   readonly opacity: number;
@@ -46,12 +47,16 @@ export type ArtTaskResult =
 export interface TaskOptions {
   readonly sink: ImageSink;
   readonly onProgress: (done: number, total: number, what: string) => void;
+  /** Called before a drawing is rendered. */
+  readonly onDrawing: () => void;
 }
+
+const bytesOf = async (path: string): Promise<Uint8Array> => new Uint8Array(await readFile(path));
 
 /** Does one task; images go to the sink as they are made. */
 export async function runArtTask(
   task: ArtTask,
-  { sink, onProgress }: TaskOptions,
+  { sink, onProgress, onDrawing }: TaskOptions,
 ): Promise<Result<ArtTaskResult, ArtFault>> {
   const single = async (image: Result<Raster<'straight'>, ArtFault>, xPx = 0, yPx = 0) =>
     image.ok
@@ -59,8 +64,13 @@ export async function runArtTask(
       : image;
   switch (task.kind) {
     case 'read': {
-      const { fileName, bytes, svgScale } = task;
-      const read = await readArtFile(fileName, bytes, { sink, svgScale, onProgress });
+      const { fileName, path, svgScale } = task;
+      const read = await readArtFile(fileName, await bytesOf(path), {
+        sink,
+        svgScale,
+        onProgress,
+        onDrawing,
+      });
       return read.ok ? ok({ kind: 'paintings', paintings: read.value }) : read;
     }
     case 'merge':
@@ -68,11 +78,12 @@ export async function runArtTask(
     case 'recolour':
       return single(await recolour(task));
     case 'straighten': {
-      const image = await decodeStored(task.png);
+      const image = await decodeStored(await bytesOf(task.path));
       return single(image.ok ? ok(unpremultiplied(image.value)) : image);
     }
     case 'encode': {
-      const { widthPx, heightPx, pixels } = task;
+      const { widthPx, heightPx, path } = task;
+      const pixels = await bytesOf(path);
       if (pixels.length !== widthPx * heightPx * 4)
         return fail({
           code: 'damaged',
@@ -81,9 +92,10 @@ export async function runArtTask(
       return single(ok(raster(widthPx, heightPx, 'straight', pixels)));
     }
     case 'levels': {
-      const image = await decodeStored(task.png);
+      const png = await bytesOf(task.path);
+      const image = await decodeStored(png);
       return image.ok
-        ? ok({ kind: 'image', image: await keepImage(image.value, task.png, sink), xPx: 0, yPx: 0 })
+        ? ok({ kind: 'image', image: await keepImage(image.value, png, sink), xPx: 0, yPx: 0 })
         : image;
     }
   }
@@ -101,8 +113,8 @@ async function merge(
   single: Single,
 ): Promise<Result<ArtTaskResult, ArtFault>> {
   const placed: { image: Raster<'straight'>; xPx: number; yPx: number; opacity: number }[] = [];
-  for (const { png, xPx, yPx, opacity } of layers) {
-    const image = await decodeStored(png);
+  for (const { path, xPx, yPx, opacity } of layers) {
+    const image = await decodeStored(await bytesOf(path));
     if (!image.ok) return image;
     placed.push({ image: image.value, xPx, yPx, opacity });
   }
@@ -117,7 +129,7 @@ async function recolour(
 ): Promise<Result<Raster<'straight'>, ArtFault>> {
   try {
     const { hueDeg, saturation, brightness } = task;
-    const { data, info } = await sharp(task.png, { limitInputPixels: false })
+    const { data, info } = await sharp(task.path, { limitInputPixels: false })
       .modulate({ hue: Math.round((hueDeg + 360) % 360), saturation, brightness })
       .ensureAlpha()
       .raw()

@@ -15,6 +15,8 @@ export function faultSentence(fileName: string, fault: ArtFault): string {
       return `${said} Save it again from the painting program.`;
     case 'too-large':
       return `${said} Save it smaller, or in parts.`;
+    case 'too-heavy':
+      return `${said} Nothing was changed. Rasterise or simplify it, or save it smaller.`;
     case 'no-layers':
       return `${said} Save it with at least one painted layer.`;
     default:

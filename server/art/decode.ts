@@ -14,9 +14,16 @@ export const tooLarge = (widthPx: number, heightPx: number): boolean =>
 export const tooLargeFault = (widthPx: number, heightPx: number): { ok: false; error: ArtFault } =>
   fail({ code: 'too-large', detail: `${widthPx} × ${heightPx} px is more than 384 million pixels` });
 
-/** A decoder's own words for a damaged file, one line of them. */
+/** What allocators, decoders and engines say when there is no more memory: libstdc++, GLib, libvips, V8. */
+const NO_MEMORY =
+  /bad_alloc|out of memory|failed to allocate|cannot allocate|allocation failed|memory allocation of/i;
+export const isOutOfMemory = (words: string): boolean => NO_MEMORY.test(words);
+
+/** A decoder's own words for a damaged file, one line of them; a sound one that is too much for this machine is told from it. */
 export function decoderFault(error: unknown): { ok: false; error: ArtFault } {
   if (!(error instanceof Error)) throw error;
+  if (isOutOfMemory(error.message))
+    return fail({ code: 'too-heavy', detail: 'it needs more memory than one file may take' });
   const why = (error.message.split('\n')[0] ?? '').slice(0, 160);
   return fail({ code: 'damaged', detail: `its pixels cannot be read (${why})` });
 }
@@ -47,7 +54,11 @@ export const decodeStored = (png: Uint8Array): Promise<Result<Raster<'straight'>
 
 export const encodePng = async ({ data, widthPx, heightPx }: Raster): Promise<Uint8Array> =>
   new Uint8Array(
-    await sharp(data, { raw: { width: widthPx, height: heightPx, channels: 4 } })
+    await sharp(data, {
+      raw: { width: widthPx, height: heightPx, channels: 4 },
+      // Without it the encoder refuses what the decoder has let in.
+      limitInputPixels: LARGEST_PIXELS,
+    })
       .png({ compressionLevel: 6 })
       .toBuffer(),
   );

@@ -197,6 +197,7 @@ async function readSvg(fileName: string, bytes: Uint8Array, options: ReadOptions
   const scale = options.svgScale ?? 1;
   const [width, height] = [checked.value.widthPx * scale, checked.value.heightPx * scale];
   if (tooLarge(width, height)) return tooLargeFault(Math.round(width), Math.round(height));
+  options.onDrawing?.();
   const image = await decodePixels(bytes, { density: Math.min(100_000, Math.max(1, 72 * scale)) });
   if (!image.ok) return image;
   const kept = await keepImage(image.value, null, options.sink);

@@ -1,7 +1,8 @@
 import type { ArtFault, ArtFileKind } from '@keen-ridge/core/art';
 import { composeApng, readApng } from '@keen-ridge/core/art/apng';
 import { readPngHeader } from '@keen-ridge/core/art/png';
-import type { Raster } from '@keen-ridge/core/image';
+import { LIMITS } from '@keen-ridge/core/document';
+import { type Raster, raster } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { decodePixels, decoderFault, LARGEST_PIXELS, tooLarge, tooLargeFault } from './decode.ts';
@@ -78,7 +79,8 @@ async function apngFrames(
   if (!apng.ok) return apng;
   const { widthPx, heightPx, frames } = apng.value;
   if (tooLarge(widthPx, heightPx)) return tooLargeFault(widthPx, heightPx);
-  if (widthPx * heightPx * frames.length > MOST_MOVING_PIXELS) return tooManyPixels(frames.length);
+  const tooMany = movingFault(widthPx, heightPx, frames.length);
+  if (tooMany) return tooMany;
   const kept: Frame[] = [];
   try {
     const pictures = composeApng(apng.value, async ({ png }) => {
@@ -110,8 +112,32 @@ class DamagedFrame extends Error {
 
 /** All frames of one file together, unpacked. */
 const MOST_MOVING_PIXELS = 2_000_000_000;
-const tooManyPixels = (count: number): { ok: false; error: ArtFault } =>
-  fail({ code: 'too-large', detail: `its ${count} frames hold more than 2000 million pixels together` });
+/** Pixels of frames that are decoded at once: a frame far into a file is decoded from the first one on, every time. */
+const BATCH_PIXELS = 64_000_000;
+
+/** More frames, or more pixels in them, than a plane takes. */
+function movingFault(
+  widthPx: number,
+  heightPx: number,
+  count: number,
+): { ok: false; error: ArtFault } | null {
+  const { max } = LIMITS.exposures;
+  if (count > max)
+    return fail({ code: 'too-large', detail: `its ${count} frames are more than the ${max} of a plane` });
+  if (widthPx * heightPx * count > MOST_MOVING_PIXELS)
+    return fail({
+      code: 'too-large',
+      detail: `its ${count} frames hold more than 2000 million pixels together`,
+    });
+  return null;
+}
+
+/** One of `count` frames that lie below one another, with pixels of its own. */
+function frameOfStrip(strip: Raster<'straight'>, index: number, count: number): Raster<'straight'> {
+  const heightPx = strip.heightPx / count;
+  const bytes = strip.widthPx * heightPx * 4;
+  return raster(strip.widthPx, heightPx, 'straight', strip.data.slice(index * bytes, (index + 1) * bytes));
+}
 
 async function pagedFrames(
   bytes: Uint8Array,
@@ -127,14 +153,21 @@ async function pagedFrames(
     } = await sharp(bytes, {
       limitInputPixels: LARGEST_PIXELS,
     }).metadata();
-    if (width * pageHeight * pages > MOST_MOVING_PIXELS) return tooManyPixels(pages);
+    const tooMany = movingFault(width, pageHeight, pages);
+    if (tooMany) return tooMany;
     const kept: Frame[] = [];
-    for (let page = 0; page < pages; page++) {
-      onProgress?.(page, pages, `frame ${page + 1}`);
-      const image = await decodePixels(bytes, { page, pages: 1 });
-      if (!image.ok) return fail({ ...image.error, detail: `frame ${page + 1}: ${image.error.detail}` });
-      const delayMs = delayOf(delay[page]);
-      kept.push({ ...(await keepImage(image.value as Raster<'straight'>, null, sink)), delayMs });
+    const batch = Math.max(1, Math.floor(BATCH_PIXELS / (width * pageHeight)));
+    for (let first = 0; first < pages; first += batch) {
+      const count = Math.min(batch, pages - first);
+      onProgress?.(first, pages, `frame ${first + 1}`);
+      const strip = await decodePixels(bytes, { page: first, pages: count });
+      if (!strip.ok) return fail({ ...strip.error, detail: `frame ${first + 1}: ${strip.error.detail}` });
+      for (let i = 0; i < count; i++) {
+        onProgress?.(first + i, pages, `frame ${first + i + 1}`);
+        const delayMs = delayOf(delay[first + i]);
+        const frame = frameOfStrip(strip.value, i, count);
+        kept.push({ ...(await keepImage(frame, null, sink)), delayMs });
+      }
     }
     return ok(kept);
   } catch (error) {

@@ -214,7 +214,7 @@ describe('keen', () => {
     [['pack', 'notes.txt', '-o', 'x.zip'], /“notes\.txt” cannot be read: it is none of the formats/],
     [['pack', 'top.png', '-o', 'x.zip', '--frame', '20'], /--frame 20: expected WIDTHxHEIGHT/],
     [['pack', 'top.png'], /-o FILE is missing/],
-    [['plan', 'notes.txt'], /notes\.txt: it is not a zip/],
+    [['plan', 'notes.txt'], /notes\.txt: the archive cannot be unpacked/],
     [['plan', 'shot.zip', '--frame', '7'], /--frame 7: expected a whole number from 1 to 6/],
     [['render', 'shot.zip', '--frames', '4-9', '--out', 'f'], /--frames 4-9: expected FIRST-LAST within 1-6/],
     [['render', 'shot.zip', '--out', 'f', '--scale', '0'], /--scale 0/],

@@ -1,13 +1,21 @@
-import { writeFile } from 'node:fs/promises';
+import { rename, rm, writeFile } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
 import { writePackage } from '@keen-ridge/core/art/package';
 import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/contract';
-import { addPlanes, LIMITS, newScene, planeFromLayer, planeIdSchema } from '@keen-ridge/core/document';
+import {
+  addPlanes,
+  LIMITS,
+  newScene,
+  planeFromLayer,
+  planeIdSchema,
+  readScene,
+} from '@keen-ridge/core/document';
 import { faultSentence } from '../art/art-words.ts';
 import { collectImages } from '../art/collect.ts';
 import { readArtFile } from '../art/read-art.ts';
 import { readFrameSize, readRate, readWhole } from './arguments.ts';
-import { expandFolders, readBytes } from './package-file.ts';
+import { expandFolders, readBytes, sceneWords } from './package-file.ts';
+import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
 
 export interface PackOptions {
@@ -37,14 +45,27 @@ export async function pack(files: readonly string[], options: PackOptions): Prom
     for (const { notKept } of read.value) for (const lost of notKept) options.warn(`${file}: ${lost}`);
     paintings.push(...read.value);
   }
+  if (paintings.length === 0)
+    throw new UsageFault(`pack: there is no art in ${files.join(', ')}: the package would be empty`);
   const layers = joinSequences(paintings, empty.rate).flatMap((painting) =>
     paintedLayers(painting, empty.rate),
   );
   const planes = layers.map((layer, i) => planeFromLayer(planeIdSchema.parse(`plane-${i + 1}`), layer));
   const art = new Map([...images].map(([id, { png }]) => [id, png]));
-  await writeFile(
-    resolve(options.from, options.output),
-    writePackage({ scene: addPlanes(empty, planes), art }),
-  );
+  // Read as whoever opens it will: what could not be opened again is not written.
+  const scene = readScene(addPlanes(empty, planes));
+  if (!scene.ok) throw new UsageFault(`pack: ${sceneWords(scene.error)}`);
+  const bytes = writePackage({ scene: scene.value, art });
+  const output = resolve(options.from, options.output);
+  await told(options.output, async () => {
+    await writeFile(`${output}.part`, bytes).catch(async (error: unknown) => {
+      await rm(`${output}.part`, { force: true });
+      throw error;
+    });
+    await rename(`${output}.part`, output).catch(async (error: unknown) => {
+      await rm(`${output}.part`, { force: true });
+      throw error;
+    });
+  });
   return `${options.output}: ${planes.length} ${planes.length === 1 ? 'plane' : 'planes'}`;
 }

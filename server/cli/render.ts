@@ -1,15 +1,21 @@
-import { mkdir } from 'node:fs/promises';
-import { basename, dirname, resolve } from 'node:path';
+import { mkdir, mkdtemp, rm, stat } from 'node:fs/promises';
+import { availableParallelism, tmpdir } from 'node:os';
+import { basename, dirname, join, resolve } from 'node:path';
 import { groundOf, handoffRequestSchema } from '@keen-ridge/core/contract';
-import { fileStem, HANDOFF_FORMATS, HANDOFF_KINDS } from '@keen-ridge/core/export';
-import { decodeStored } from '../art/decode.ts';
+import { fileStem, HANDOFF_FORMATS, HANDOFF_KINDS, sizeFault, sizeWords } from '@keen-ridge/core/export';
+import { isDiskFull } from '../faults/cause.ts';
+import { filmToolPresent } from '../film/film-writer.ts';
 import { pngOfFrame } from '../jobs/encode-frame.ts';
 import { itemsOf, pictureOf, planOfItem } from '../jobs/planned-pictures.ts';
 import { threadPool } from '../jobs/thread-pool.ts';
 import { writeOutput } from '../jobs/write-output.ts';
-import { ArtMissing, FrameRenderer } from '../services/frame-renderer.ts';
+import { ArtMissing, FrameRenderer, scaledSize } from '../services/frame-renderer.ts';
+import { ArtLevels } from '../storage/art-levels.ts';
+import { settle } from '../storage/durable.ts';
+import { LevelsFiles } from '../storage/levels-file.ts';
 import { readFrames, readScale, readWhole } from './arguments.ts';
 import { openPackage } from './package-file.ts';
+import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
 
 export interface RenderOptions {
@@ -44,15 +50,26 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     throw new UsageFault(request.error.issues[0]?.message ?? 'render: these options do not go together');
   const threads =
     options.threads === undefined ? undefined : readWhole('--threads', options.threads, 1, MOST_THREADS);
+  const size = scaledSize(scene, request.data.scale);
+  const tooLarge = sizeFault(kind, size.widthPx, size.heightPx);
+  if (tooLarge) throw new UsageFault(sizeWords(kind, size.widthPx, size.heightPx, tooLarge));
+  if (HANDOFF_FORMATS[kind].made === 'film' && !filmToolPresent())
+    throw new UsageFault('films need ffmpeg: sudo apt-get install ffmpeg, then try again');
   const out = resolve(options.from, options.out);
-  await mkdir(isFrames ? out : dirname(out), { recursive: true });
-  const renderer = new FrameRenderer(await threadPool(threads), async (artId) => {
-    const pixels = await decodeStored(art.get(artId) ?? new Uint8Array());
-    if (!pixels.ok) throw new UsageFault(`${path}: art/${artId}.png: ${pixels.error.detail}`);
-    return pixels.value.data as Uint8Array;
-  });
+  await told(options.out, () => openOutput(out, isFrames));
+  const folder = await mkdtemp(join(tmpdir(), 'keen-ridge-levels-'));
+  // Read once or twice and thrown away: packing would cost more than it saves.
+  const files = new LevelsFiles(folder, { packing: 0 });
+  const levels = new ArtLevels(files, async (artId) => art.get(artId) ?? null);
+  const count = threads ?? availableParallelism();
+  const renderer = new FrameRenderer(
+    () => threadPool(count),
+    count,
+    (id) => levels.source(id),
+  );
   const asked = { scene, shotName: fileStem(basename(path).replace(/\.zip$/i, '')), request: request.data };
   const items = itemsOf(asked);
+  const part = isFrames ? out : `${out}.part`;
   try {
     return await renderer.withArt(scene, async () => {
       const startedAt = new Date();
@@ -68,19 +85,35 @@ export async function render(path: string, options: RenderOptions): Promise<stri
             pngOfFrame(rendered, groundOf(asked.request) !== 'clear'),
           );
         },
-        path: out,
+        path: part,
         startedAt,
         signal: new AbortController().signal,
         onPicture: () => {},
       });
+      if (!isFrames) await settle(part, out);
       const seconds = (performance.now() - start) / 1000;
       const speed = (items.length / seconds).toFixed(1);
       return `${items.length} frames in ${options.out}, ${speed} frames a second on ${renderer.threads} threads`;
     });
   } catch (error) {
-    if (error instanceof ArtMissing && error.cause instanceof UsageFault) throw error.cause;
+    if (!isFrames) await rm(part, { force: true });
+    if (error instanceof ArtMissing) throw new UsageFault(`${path}: ${error.message}`);
+    if (isDiskFull(error)) throw new UsageFault(`${options.out}: the disk is full`);
     throw error;
   } finally {
-    renderer.close();
+    await renderer.close();
+    await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Makes the folder of frames, or of a film; refuses what stands in its place. */
+async function openOutput(out: string, isFrames: boolean): Promise<void> {
+  if (isFrames) {
+    await mkdir(out, { recursive: true });
+    return;
+  }
+  await mkdir(dirname(out), { recursive: true });
+  const there = await stat(out).catch(() => null);
+  if (there?.isDirectory())
+    throw new UsageFault(`${out}: it is a folder; name the file that the film or sheet shall be`);
 }

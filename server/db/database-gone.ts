@@ -1,6 +1,11 @@
-/** What is said without a code of its own: a pool that gave up, and a database that is closed to everybody for a while. */
+import { isDiskFull } from '../faults/cause.ts';
+
+/**
+ * What is said without a code of its own: a pool that gave up, a client that broke inside a transaction, and a database
+ * that is closed to everybody for a while.
+ */
 const GONE_WORDS =
-  /Connection terminated|timeout exceeded when trying to connect|not currently accepting connections/i;
+  /Connection terminated|timeout exceeded when trying to connect|not currently accepting connections|connection error and is not queryable/i;
 /** SQLSTATE classes 08 (connection) and 57P (operator intervention), and what a socket says. */
 const GONE = /^(08|57P)|^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 
@@ -14,17 +19,40 @@ export function isDatabaseGone(error: unknown): boolean {
   return false;
 }
 
-const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+/** Resolves after so long, or as soon as `signal` aborts. */
+export const pause = (ms: number, signal?: AbortSignal): Promise<void> =>
+  new Promise((resolve) => {
+    const done = () => {
+      clearTimeout(timer);
+      signal?.removeEventListener('abort', done);
+      resolve();
+    };
+    const timer = setTimeout(done, ms);
+    if (signal?.aborted) done();
+    else signal?.addEventListener('abort', done);
+  });
+
+export interface Patience {
+  readonly forMs?: number;
+  /** Gives up with the last fault once it aborts. */
+  readonly signal?: AbortSignal | undefined;
+  /** Waits for room on the disk too: for what must be said in the end, such as why something failed. */
+  readonly forRoom?: boolean;
+}
 
 /** Tries again while the database is away, for at most `forMs`. */
-export async function whenBack<T>(work: () => Promise<T>, forMs = 120_000): Promise<T> {
+export async function whenBack<T>(
+  work: () => Promise<T>,
+  { forMs = 120_000, signal, forRoom = false }: Patience = {},
+): Promise<T> {
   const until = Date.now() + forMs;
   for (let wait = 100; ; wait = Math.min(2000, wait * 2)) {
     try {
       return await work();
     } catch (error) {
-      if (!isDatabaseGone(error) || Date.now() > until) throw error;
-      await pause(wait);
+      const passes = isDatabaseGone(error) || (forRoom && isDiskFull(error));
+      if (!passes || Date.now() > until || signal?.aborted) throw error;
+      await pause(wait, signal);
     }
   }
 }

@@ -12,7 +12,7 @@ describe('opening the database', () => {
     const tables = await first!.db.execute(
       sql`select table_name from information_schema.tables where table_schema = 'public' order by 1`,
     );
-    expect(applied.rows).toEqual([{ n: 4 }]);
+    expect(applied.rows).toEqual([{ n: 5 }]);
     expect(tables.rows.map((row) => row.table_name)).toEqual([
       'art',
       'edits',
@@ -22,6 +22,7 @@ describe('opening the database', () => {
       'ops',
       'productions',
       'render_chunks',
+      'render_workers',
       'rendered_frames',
       'shelf_pieces',
       'shots',

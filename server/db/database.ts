@@ -10,6 +10,9 @@ export type Queryable = Pick<Database, 'select' | 'insert' | 'update' | 'delete'
 
 /** Any fixed number will do, as long as every process that migrates takes the same. */
 const MIGRATION_LOCK = 4_190_331;
+const CONNECTIONS = 10;
+/** A caller that gets no connection for so long is told that the database does not answer. */
+const WAIT_FOR_CONNECTION_MS = 15_000;
 
 export interface OpenDatabase {
   readonly db: Database;
@@ -18,9 +21,17 @@ export interface OpenDatabase {
 
 /** Connects and migrates. Two processes that start at once take turns: the lock is held by one client. */
 export async function openDatabase(url: string): Promise<OpenDatabase> {
-  const pool = new Pool({ connectionString: url, max: 10 });
-  // A client that loses its server while idle must not end the process: the next query reconnects.
-  pool.on('error', (error) => console.error(`Lost a database connection: ${error.message}`));
+  const pool = new Pool({
+    connectionString: url,
+    max: CONNECTIONS,
+    connectionTimeoutMillis: WAIT_FOR_CONNECTION_MS,
+    keepAlive: true,
+  });
+  const lost = (error: Error) => console.error(`Lost a database connection: ${error.message}`);
+  // The pool hears of idle clients only. One that loses its server inside a transaction tells nobody but its own
+  // listeners, and without one the process ends; the query that was under way rejects by itself.
+  pool.on('error', lost);
+  pool.on('connect', (client) => client.on('error', lost));
   const client = await pool.connect();
   try {
     await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);

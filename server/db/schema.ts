@@ -143,6 +143,10 @@ export const handoffs = pgTable(
     shotName: text('shot_name').notNull(),
     request: jsonb('request').$type<HandoffRequest>().notNull(),
     progress: jsonb('progress').$type<HandoffState>().notNull(),
+    /** Number of the lock that the server which writes it holds while it lives; null where none has claimed it yet. */
+    deskLock: integer('desk_lock'),
+    /** Where that server keeps its files. */
+    deskFolder: text('desk_folder'),
     /** Whose turn it is: the least first. Two change places by changing numbers. */
     queueNumber: serial('queue_number').notNull(),
     madeAt: madeAt(),
@@ -178,9 +182,20 @@ export const renderChunks = pgTable(
     framesDone: integer('frames_done').notNull().default(0),
     /** The advisory lock that the process holds as long as it lives. */
     workerLock: integer('worker_lock'),
+    /** The build that its keys are for: another one draws other pixels. */
+    engine: text('engine').notNull().default(''),
+    /** How often a process has begun it. */
+    attempts: integer('attempts').notNull().default(0),
   },
   (table) => [index('render_chunks_by_handoff').on(table.handoffId)],
 );
+
+/** Processes that render, by the lock that they hold while they live, and the build that they draw by. */
+export const renderWorkers = pgTable('render_workers', {
+  lock: integer('lock').primaryKey(),
+  engine: text('engine').notNull(),
+  madeAt: madeAt(),
+});
 
 /** Small facts about this database, such as whether the demo has been seeded. */
 export const facts = pgTable('facts', { key: text('key').primaryKey(), value: text('value').notNull() });

@@ -1,7 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { once } from 'node:events';
 import type { HandoffKind } from '@keen-ridge/core/export';
 import type { Rational } from '@keen-ridge/core/units';
+import { causeOf, isDiskFull } from '../faults/cause.ts';
 
 export interface FilmFormat {
   readonly kind: Exclude<HandoffKind, 'png' | 'contact-sheet'>;
@@ -93,7 +93,11 @@ export class FilmWriter {
 
   async write(rgba: Uint8Array): Promise<void> {
     if (this.encoder.stdin.write(rgba)) return;
-    await Promise.race([once(this.encoder.stdin, 'drain'), this.ended.then(() => this.failed())]);
+    // A pipe that breaks says nothing here: what the encoder says as it ends is the reason.
+    const drained = new Promise<'drained'>((resolve) =>
+      this.encoder.stdin.once('drain', () => resolve('drained')),
+    );
+    if ((await Promise.race([drained, this.ended])) !== 'drained') this.failed();
   }
 
   async finish(): Promise<void> {
@@ -110,17 +114,12 @@ export class FilmWriter {
 
   private failed(): never {
     const words = this.said.trim();
-    if (DISK_WORDS.test(words)) throw new Error(DISK_FULL);
     throw new Error(`The film encoder stopped: ${words.split('\n').at(-1) || 'without a word'}`);
   }
 }
 
-const DISK_WORDS = /No space left on device/i;
 const WRITE_FAULT = /No space left on device|Error writing|Error closing/i;
-export const DISK_FULL = 'The disk is full. Make room, then hand off again: what was rendered is kept.';
+const DISK_FULL = 'The disk is full. Make room, then hand off again: what was rendered is kept.';
 
-/** The same words for a full disk, whoever finds it. */
-export const outputFault = (error: unknown): unknown =>
-  error instanceof Error && 'code' in error && error.code === 'ENOSPC'
-    ? new Error(DISK_FULL, { cause: error })
-    : error;
+/** Why a hand-off failed, in a sentence; the same words for a full disk, whoever finds it. */
+export const outputReason = (error: unknown): string => (isDiskFull(error) ? DISK_FULL : causeOf(error));

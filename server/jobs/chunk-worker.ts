@@ -1,15 +1,17 @@
 import type { HandoffItem } from '@keen-ridge/core/export';
 import type { Rendered } from '@keen-ridge/core/render';
 import type { Database } from '../db/database.ts';
-import { isDatabaseGone, whenBack } from '../db/database-gone.ts';
-import type { FrameRenderer } from '../services/frame-renderer.ts';
+import { isDatabaseGone, pause, whenBack } from '../db/database-gone.ts';
+import { isDiskFull, logFault } from '../faults/cause.ts';
+import { outputReason } from '../film/film-writer.ts';
+import { ArtMissing, type FrameRenderer } from '../services/frame-renderer.ts';
 import { hasFrame, keepFrame } from '../storage/frame-store.ts';
 import { pngOfFrame } from './encode-frame.ts';
 import { type Chunk, progressOf, readHandoff, sayChunk, sayProgress, takeChunk } from './handoff-store.ts';
 import { inOrder } from './in-order.ts';
 import type { ChunkJob, JobQueue } from './job-queue.ts';
+import type { LifeLock } from './life-lock.ts';
 import { type Asked, itemsOf, pictureOf, planOfItem } from './planned-pictures.ts';
-import type { WorkerLock } from './worker-lock.ts';
 
 const IDLE_MS = 150;
 const AWAY_MS = 500;
@@ -17,12 +19,16 @@ const AWAY_MS = 500;
 const AT_ONCE = 2;
 /** Frames under way beside those that are being rendered. */
 const AHEAD = 2;
+/** How often a chunk is begun, by whoever, before what stops it counts as a fault of the hand-off. */
+const MOST_ATTEMPTS = 4;
 
 export interface ChunkWorkerParts {
   readonly db: Database;
   readonly queue: JobQueue;
-  readonly lock: WorkerLock;
+  readonly lock: LifeLock;
   readonly renderer: FrameRenderer;
+  /** The build that it draws by: only chunks for it are taken. */
+  readonly engine: string;
 }
 
 /** Renders chunks of any hand-off, in any process that reaches the database, until it is closed. */
@@ -56,66 +62,64 @@ export class ChunkWorker {
 
   private async loop(): Promise<void> {
     const { queue, lock } = this.parts;
+    const { signal } = this.closing;
     let job: ChunkJob | null = null;
-    // What closing or a database that went away has cut short: another process may take it at once.
+    // What closing, a fault or a database that went away has cut short: another process may take it at once.
     const giveBack = async (): Promise<void> => {
       if (job) await queue.giveBack(job);
       job = null;
     };
-    while (!this.closing.signal.aborted) {
+    while (!signal.aborted) {
       try {
         const workerLock = await lock.held();
         await giveBack();
-        if (this.closing.signal.aborted) return;
+        if (signal.aborted) return;
         job = await queue.take();
         if (!job) {
-          await this.rest(IDLE_MS);
+          await pause(IDLE_MS, signal);
           continue;
         }
-        await this.render(job.chunkId, workerLock);
-        if (this.closing.signal.aborted) await giveBack();
-        else await queue.done(job);
-        job = null;
+        const isOver = await this.render(job.chunkId, workerLock);
+        if (isOver && !signal.aborted) {
+          await queue.done(job);
+          job = null;
+          continue;
+        }
+        if (!isOver) await pause(AWAY_MS, signal);
+        await giveBack();
       } catch (error) {
-        if (this.closing.signal.aborted) return;
-        if (!isDatabaseGone(error)) console.error(error);
-        await this.rest(AWAY_MS);
+        if (signal.aborted) return;
+        if (!isDatabaseGone(error)) logFault('A worker met a fault', error);
+        await pause(AWAY_MS, signal);
       }
     }
   }
 
-  private rest(ms: number): Promise<void> {
-    const { signal } = this.closing;
-    return new Promise((resolve) => {
-      const done = () => {
-        clearTimeout(timer);
-        signal.removeEventListener('abort', done);
-        resolve();
-      };
-      const timer = setTimeout(done, ms);
-      signal.addEventListener('abort', done);
-    });
-  }
-
-  private async render(chunkId: string, workerLock: number): Promise<void> {
-    const { db } = this.parts;
-    const chunk = await takeChunk(db, chunkId, workerLock);
-    if (!chunk || !(await this.isWanted(chunk.handoffId))) return;
+  /** False: the chunk goes round again, to this process or another. */
+  private async render(chunkId: string, workerLock: number): Promise<boolean> {
+    const { db, engine } = this.parts;
+    const chunk = await takeChunk(db, chunkId, { workerLock, engine });
+    if (!chunk || !(await this.isWanted(chunk.handoffId))) return true;
     const under = this.running.get(chunk.handoffId) ?? { abort: new AbortController(), chunks: 0 };
     this.running.set(chunk.handoffId, under);
     under.chunks += 1;
     const { abort } = under;
     try {
       await this.renderFrames(chunk, abort.signal);
+      return true;
     } catch (error) {
-      // Ended by the artist, or with this worker: not a fault. A database that is away is waited for by the loop.
-      if (abort.signal.aborted || isDatabaseGone(error)) {
-        if (isDatabaseGone(error)) throw error;
-        return;
-      }
-      console.error(error);
-      const reason = error instanceof Error ? error.message : String(error);
-      await whenBack(() => sayProgress(db, chunk.handoffId, { state: 'failed', reason }));
+      // A database that is away is waited for by the loop; what the artist or this worker ended is no fault.
+      if (isDatabaseGone(error)) throw error;
+      if (abort.signal.aborted) return true;
+      logFault('A chunk could not be rendered', error);
+      if (!mayNeverWork(error) && chunk.attempts < MOST_ATTEMPTS) return false;
+      const reason = outputReason(error);
+      await whenBack(() => sayProgress(db, chunk.handoffId, { state: 'failed', reason }), {
+        forMs: Number.POSITIVE_INFINITY,
+        forRoom: true,
+        signal: this.closing.signal,
+      });
+      return true;
     } finally {
       under.chunks -= 1;
       if (under.chunks === 0) this.running.delete(chunk.handoffId);
@@ -175,3 +179,6 @@ export class ChunkWorker {
     return read;
   }
 }
+
+/** Trying again changes nothing as long as nobody has brought the art back or made room. */
+const mayNeverWork = (error: unknown): boolean => error instanceof ArtMissing || isDiskFull(error);

@@ -1,21 +1,28 @@
 import { mkdirSync } from 'node:fs';
-import { rename, rm, stat } from 'node:fs/promises';
+import { access, readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { HandoffList, HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
-import { handoffSchema } from '@keen-ridge/core/contract';
+import { handoffRequestSchema, handoffStateSchema } from '@keen-ridge/core/contract';
 import {
+  countFault,
   fileStem,
   firstNumber,
   framesWanted,
   HANDOFF_FORMATS,
   type HandoffItem,
+  listWords,
+  namesFault,
+  sizeFault,
+  sizeWords,
 } from '@keen-ridge/core/export';
 import type { Database } from '../db/database.ts';
-import { isDatabaseGone, whenBack } from '../db/database-gone.ts';
-import { filmToolPresent, outputFault } from '../film/film-writer.ts';
+import { isDatabaseGone, type Patience, whenBack } from '../db/database-gone.ts';
+import { logFault } from '../faults/cause.ts';
+import { filmToolPresent, outputReason } from '../film/film-writer.ts';
 import { type FrameRenderer, scaledSize } from '../services/frame-renderer.ts';
 import { notFound, ProblemError } from '../services/problems.ts';
-import { readShot } from '../services/shots.ts';
+import { readSetUp } from '../services/shots.ts';
+import { settle } from '../storage/durable.ts';
 import { pruneFrames, readFrame, touchFrames } from '../storage/frame-store.ts';
 import {
   activeHandoffs,
@@ -23,20 +30,23 @@ import {
   type Chunk,
   chunkProgress,
   chunksWithoutJob,
+  claimHandoffs,
   dropChunks,
   dropOldHandoffs,
   freeLeftChunks,
+  isHandoff,
   listedHandoffs,
   moveHandoff,
   progressOf,
   readHandoff,
+  renewClaims,
   type StoredHandoff,
   sayProgress,
   setChunks,
 } from './handoff-store.ts';
 import type { JobQueue } from './job-queue.ts';
+import { forgetDeadWorkers, type LifeLock, livingWorkers } from './life-lock.ts';
 import { itemsOf, keysOf, pictureOf, planOfItem } from './planned-pictures.ts';
-import { livingWorkers } from './worker-lock.ts';
 import { type OutputWork, writeOutput } from './write-output.ts';
 
 /** Hand-offs whose files are written at once; the others wait their turn, though their frames may come already. */
@@ -45,6 +55,10 @@ const LOOK_EVERY_MS = 400;
 /** Jobs that were lost are rare: they are looked for once in so many looks. */
 const LOST_EVERY = 5;
 const PROGRESS_EVERY_MS = 250;
+/** How often old hand-offs and kept frames are looked through. */
+const PRUNE_EVERY_MS = 60_000;
+/** A part that nobody has written to for so long was left by a server that died. */
+const LEFT_PART_MS = 10 * 60_000;
 /** Output px of a chunk: about a second of work. */
 const CHUNK_PX = 8 * 1920 * 1080;
 const MOST_IN_CHUNK = 64;
@@ -56,6 +70,10 @@ const REPLANS = 5;
 export interface HandoffDeskParts {
   readonly db: Database;
   readonly queue: JobQueue;
+  /** Its sign of life, under which it claims hand-offs: two servers never write the same one. */
+  readonly lock: LifeLock;
+  /** The build by which its frames are drawn and named. */
+  readonly engine: string;
   readonly dataFolder: string;
   /** Where this process renders itself; null where others do it. */
   readonly renderer: FrameRenderer | null;
@@ -65,7 +83,7 @@ export interface HandoffDeskParts {
 
 /**
  * Takes hand-offs, cuts them into chunks for the queue, and writes their files as the frames come, whoever renders them.
- * All that counts lies in the database: a killed server takes it up again.
+ * All that counts lies in the database: what a killed server has left, another or the next one takes up.
  */
 export class HandoffDesk {
   private readonly parts: HandoffDeskParts;
@@ -75,6 +93,9 @@ export class HandoffDesk {
   private readonly closing = new AbortController();
   private watch: Promise<void> | null = null;
   private looks = 0;
+  private prunedAt = Number.NEGATIVE_INFINITY;
+  /** The lock under which the hand-offs in `written` are claimed. */
+  private claim = 0;
   private wake: () => void = () => {};
 
   constructor(parts: HandoffDeskParts) {
@@ -89,7 +110,7 @@ export class HandoffDesk {
   }
 
   async ask(shotId: string, request: HandoffRequest): Promise<string> {
-    const shot = await readShot(this.parts.db, shotId);
+    const shot = await readSetUp(this.parts.db, shotId);
     const format = HANDOFF_FORMATS[request.kind];
     if (request.lastFrame > shot.scene.lengthFrames) {
       throw new ProblemError(
@@ -98,12 +119,8 @@ export class HandoffDesk {
       );
     }
     const { widthPx, heightPx } = scaledSize(shot.scene, request.scale);
-    if (Math.max(widthPx, heightPx) > format.mostPx) {
-      throw new ProblemError(
-        'bad-request',
-        `${request.kind} holds ${format.mostPx} px to a side at most; this would be ${widthPx} × ${heightPx}.`,
-      );
-    }
+    const tooLarge = sizeFault(request.kind, widthPx, heightPx);
+    if (tooLarge) throw new ProblemError('bad-request', sizeWords(request.kind, widthPx, heightPx, tooLarge));
     if (format.made === 'film' && !filmToolPresent()) {
       throw new ProblemError(
         'film-tool-missing',
@@ -111,9 +128,12 @@ export class HandoffDesk {
       );
     }
     const asked = { scene: shot.scene, shotName: shot.name, request };
-    const total = itemsOf(asked).length;
-    if (total === 0)
-      throw new ProblemError('bad-request', 'No plane is shown, so there is none to hand off.');
+    const tooMany = countFault(shot.scene, request);
+    if (tooMany) throw new ProblemError('bad-request', listWords(tooMany));
+    const items = itemsOf(asked);
+    const clash = format.made === 'frames' ? namesFault(items) : null;
+    if (clash) throw new ProblemError('bad-request', listWords(clash));
+    const total = items.length;
     const id = await addHandoff(this.parts.db, { shotId, ...asked, progress: { state: 'queued', total } });
     this.wake();
     return id;
@@ -121,15 +141,25 @@ export class HandoffDesk {
 
   async list(shotId: string): Promise<HandoffList> {
     const rows = await listedHandoffs(this.parts.db, shotId);
+    const engines = [...(await livingWorkers(this.parts.db)).values()];
+    const workers = engines.filter((engine) => engine === this.parts.engine).length;
     return {
-      handoffs: rows.map(({ madeAt, ...row }) => handoffSchema.parse({ ...row, at: madeAt.toISOString() })),
+      handoffs: rows.map(({ id, request, progress, place, madeAt }) => ({
+        id,
+        place,
+        at: madeAt.toISOString(),
+        request: handoffRequestSchema.safeParse(request).data ?? null,
+        progress: handoffStateSchema.safeParse(progress).data ?? UNREADABLE,
+      })),
       filmReady: filmToolPresent(),
-      workers: (await livingWorkers(this.parts.db)).size,
+      workers,
+      strangers: engines.length - workers,
     };
   }
 
   async cancel(id: string): Promise<void> {
-    await readHandoff(this.parts.db, id);
+    // Not read: what is in it may be just what has to be ended.
+    if (!(await isHandoff(this.parts.db, id))) throw notFound('This hand-off');
     await sayProgress(this.parts.db, id, { state: 'cancelled' });
     await this.drop(id);
   }
@@ -148,7 +178,17 @@ export class HandoffDesk {
       throw new ProblemError('not-ready', 'This hand-off is not finished.');
     if (handoff.progress.folder !== null)
       throw new ProblemError('not-ready', `Its frames lie in ${handoff.progress.folder}.`);
-    return { path: this.path(handoff), fileName: handoff.progress.fileName };
+    const path = this.path(handoff);
+    const isHere = await access(path).then(
+      () => true,
+      () => false,
+    );
+    if (!isHere)
+      throw new ProblemError(
+        'not-ready',
+        `Its file lies on the machine that wrote it, or was deleted: ${path}.`,
+      );
+    return { path, fileName: handoff.progress.fileName };
   }
 
   /** A frame was rendered: whoever waits for it looks at once. */
@@ -163,28 +203,53 @@ export class HandoffDesk {
     await Promise.all([this.watch, ...[...this.written.values()].map(({ ended }) => ended)]);
   }
 
-  private path = ({ id, request }: Pick<StoredHandoff, 'id' | 'request'>): string =>
-    join(this.folder, request.target === 'folder' ? id : `${id}.${HANDOFF_FORMATS[request.kind].extension}`);
+  private path = ({
+    id,
+    request,
+    deskFolder,
+  }: Pick<StoredHandoff, 'id' | 'request' | 'deskFolder'>): string =>
+    join(
+      deskFolder ?? this.folder,
+      request.target === 'folder' ? id : `${id}.${HANDOFF_FORMATS[request.kind].extension}`,
+    );
 
-  /** Starts those whose turn it is, ends those that were ended elsewhere, and frees what dead workers left. */
+  /** Claims those whose turn it is, ends those that were ended elsewhere, and frees what dead workers left. */
   private async look(): Promise<void> {
-    const { db } = this.parts;
-    let pruned = false;
+    const { db, lock } = this.parts;
     while (!this.closing.signal.aborted) {
       try {
+        await this.keepClaims(await lock.held());
+        if (this.closing.signal.aborted) return;
         const active = await activeHandoffs(db);
         const ids = new Set(active.map(({ id }) => id));
         for (const [id, { abort }] of this.written)
           if (!ids.has(id)) abort.abort(new Error('The hand-off was ended'));
-        for (const { id } of active.slice(0, WRITTEN_AT_ONCE)) if (!this.written.has(id)) this.begin(id);
-        if (active.length > 0) await this.freeLeft(active);
-        else if (!pruned) await this.prune();
-        pruned = active.length === 0;
+        const room = WRITTEN_AT_ONCE - this.written.size;
+        if (room > 0 && active.length > 0) for (const id of await this.claimed(room)) this.begin(id);
+        await this.freeLeft(active.filter(({ id }) => this.written.has(id)));
+        if (Date.now() - this.prunedAt > PRUNE_EVERY_MS) {
+          await this.prune();
+          this.prunedAt = Date.now();
+        }
       } catch (error) {
-        if (!isDatabaseGone(error)) console.error(error);
+        if (!isDatabaseGone(error)) logFault('The desk of hand-offs met a fault', error);
       }
       await this.pause(LOOK_EVERY_MS);
     }
+  }
+
+  private claimed(most: number): Promise<string[]> {
+    const claim = { lock: this.claim, folder: this.folder };
+    return claimHandoffs(this.parts.db, claim, [...this.written.keys()], most);
+  }
+
+  /** A lost connection took the lock with it: what no other desk has claimed meanwhile stays ours under the new one. */
+  private async keepClaims(lock: number): Promise<void> {
+    if (lock === this.claim) return;
+    const kept = new Set(await renewClaims(this.parts.db, [...this.written.keys()], this.claim, lock));
+    this.claim = lock;
+    for (const [id, { abort }] of this.written)
+      if (!kept.has(id)) abort.abort(new ClaimLost('Another server has taken the hand-off over'));
   }
 
   private pause(ms: number): Promise<void> {
@@ -198,32 +263,50 @@ export class HandoffDesk {
     });
   }
 
-  private async freeLeft(active: readonly { id: string; queueNumber: number }[]): Promise<void> {
+  private async freeLeft(own: readonly { id: string; queueNumber: number }[]): Promise<void> {
+    if (own.length === 0) return;
     const { db, queue } = this.parts;
-    const freed = await freeLeftChunks(db, await livingWorkers(db));
+    const freed = await freeLeftChunks(
+      db,
+      own.map(({ id }) => id),
+      await livingWorkers(db),
+    );
     this.looks += 1;
     const lost = this.looks % LOST_EVERY === 0 ? await chunksWithoutJob(db) : [];
     const left = [...freed, ...lost];
-    for (const { id, queueNumber } of active) {
+    for (const { id, queueNumber } of own) {
       const chunks = [...new Set(left.filter(({ handoffId }) => handoffId === id).map((chunk) => chunk.id))];
       if (chunks.length > 0) await queue.put(id, chunks, queueNumber, { left: true });
     }
   }
 
-  /** Files and rows of old hand-offs, and frames that were not used for long, are given up. */
+  /** Files and rows of old hand-offs, parts that a killed server left, and frames not used for long are given up. */
   private async prune(): Promise<void> {
-    const dropped = await dropOldHandoffs(this.parts.db, KEPT_PER_SHOT);
+    const { db } = this.parts;
+    const dropped = await dropOldHandoffs(db, KEPT_PER_SHOT);
     const endings = new Set(Object.values(HANDOFF_FORMATS).map(({ extension }) => `.${extension}`));
-    for (const { id } of dropped)
+    for (const { id, deskFolder } of dropped)
       for (const ending of ['', ...endings])
-        await rm(join(this.folder, `${id}${ending}`), { recursive: true, force: true });
-    await pruneFrames(this.parts.db);
+        await rm(join(deskFolder ?? this.folder, `${id}${ending}`), { recursive: true, force: true });
+    for (const name of await readdir(this.folder)) {
+      if (!name.endsWith('.part') || [...this.written.keys()].some((id) => name.startsWith(id))) continue;
+      const part = join(this.folder, name);
+      const writtenAt = await stat(part).then(
+        ({ mtimeMs }) => mtimeMs,
+        () => Date.now(),
+      );
+      if (Date.now() - writtenAt > LEFT_PART_MS) await rm(part, { recursive: true, force: true });
+    }
+    await forgetDeadWorkers(db);
+    await pruneFrames(db);
   }
 
   private begin(id: string): void {
     const abort = new AbortController();
     const ended = this.write(id, abort.signal)
-      .catch((error: unknown) => console.error(error))
+      .catch((error: unknown) => {
+        if (!this.closing.signal.aborted) logFault(`Hand-off ${id}`, error);
+      })
       .finally(() => {
         this.written.delete(id);
         this.wake();
@@ -232,28 +315,41 @@ export class HandoffDesk {
   }
 
   private async write(id: string, signal: AbortSignal): Promise<void> {
-    const { db } = this.parts;
-    const handoff = await whenBack(() => readHandoff(db, id));
-    const path = this.path(handoff);
-    const part = `${path}.part`;
+    let part: string | null = null;
     try {
+      const handoff = await this.patiently(() => readHandoff(this.parts.db, id));
+      const path = this.path(handoff);
+      part = `${path}.part`;
+      if (handoff.request.target === 'folder') await rm(part, { recursive: true, force: true });
       const done = await this.writePart(handoff, part, signal);
       await rm(path, { recursive: true, force: true });
-      await rename(part, path);
+      await settle(part, path);
       const isFolder = handoff.request.target === 'folder';
       const bytes = isFolder ? 0 : (await stat(path)).size;
       if (bytes === 0 && !isFolder) throw new Error('The file came out empty');
-      await whenBack(() => sayProgress(db, id, { ...done, bytes, folder: isFolder ? path : null }));
+      await this.say(id, { ...done, bytes, folder: isFolder ? path : null });
     } catch (error) {
-      await rm(part, { recursive: true, force: true });
-      // Closing leaves it as it was, for the next server; ending is said by whoever ended it.
-      if (this.closing.signal.aborted || signal.aborted) return;
-      console.error(error);
-      const fault = outputFault(error);
-      const reason = fault instanceof Error ? fault.message : String(fault);
-      await whenBack(() => sayProgress(db, id, { state: 'failed', reason }));
+      if (part !== null) await rm(part, { recursive: true, force: true });
+      // Closing, and a claim that another desk has now, leave it as it is; ending is said by whoever ended it.
+      if (this.closing.signal.aborted) return;
+      if (error instanceof ClaimLost || signal.reason instanceof ClaimLost) return;
+      if (!signal.aborted) {
+        logFault(`Hand-off ${id} failed`, error);
+        await this.say(id, { state: 'failed', reason: outputReason(error) }, UNTIL_SAID);
+      }
     }
-    await whenBack(() => this.drop(id));
+    await this.patiently(() => this.drop(id));
+  }
+
+  /** Waits for a database that is away, but not for longer than the server runs. */
+  private patiently<T>(work: () => Promise<T>, patience: Patience = {}): Promise<T> {
+    return whenBack(work, { ...patience, signal: this.closing.signal });
+  }
+
+  /** Writes how far it is. Rejects with ClaimLost where it is not ours to say any more, or was ended. */
+  private async say(id: string, progress: HandoffState, patience: Patience = {}): Promise<void> {
+    const isSaid = await this.patiently(() => sayProgress(this.parts.db, id, progress, this.claim), patience);
+    if (!isSaid) throw new ClaimLost('The hand-off was ended or taken over');
   }
 
   private async writePart(
@@ -266,27 +362,36 @@ export class HandoffDesk {
     const startedAt = new Date();
     const items = itemsOf(handoff);
     const total = items.length;
-    const say = (progress: HandoffState) => whenBack(() => sayProgress(db, id, progress));
-    await say({ state: 'running', done: 0, total, rendered: 0, secondsLeft: null });
+    await this.say(id, { state: 'running', done: 0, total, rendered: 0, secondsLeft: null });
     const direct = await this.rendersHere(request);
     const keys = direct ? [] : await keysOf(handoff, items, signal);
-    const planned = direct ? { reused: 0 } : await whenBack(() => this.plan(handoff, keys));
+    const planned = direct ? { reused: 0 } : await this.patiently(() => this.plan(handoff, keys));
     let saying = Promise.resolve();
     let saidAt = 0;
     const onPicture = (done: number) => {
       if (Date.now() - saidAt < PROGRESS_EVERY_MS) return;
       saidAt = Date.now();
       saying = saying.then(async () => {
-        const rendered = Math.max(
-          done,
-          planned.reused + (await whenBack(() => chunkProgress(db, id))).rendered,
-        );
+        const chunks = await this.patiently(() => chunkProgress(db, id));
+        const rendered = Math.max(done, planned.reused + chunks.rendered);
         const secondsLeft = ((Date.now() - startedAt.getTime()) / 1000 / done) * (total - done);
-        await say({ state: 'running', done, total, rendered: Math.min(total, rendered), secondsLeft });
+        await this.say(id, {
+          state: 'running',
+          done,
+          total,
+          rendered: Math.min(total, rendered),
+          secondsLeft,
+        });
       });
-      saying.catch((error: unknown) => console.error(error));
+      // Told of where it is waited for; until then it is not an unhandled one.
+      saying.catch(() => {});
     };
-    const waiting = new FrameWait(this.parts.db, this.arrivals, () => this.plan(handoff, keys));
+    const waiting = new FrameWait(
+      this.parts.db,
+      this.arrivals,
+      () => this.plan(handoff, keys),
+      this.closing.signal,
+    );
     const pngOf = (index: number) => waiting.png(id, keys[index] as string, signal);
     const output = { asked: handoff, items, pngOf, path, startedAt, signal, onPicture };
     await (direct ? this.writeHere(direct, output) : writeOutput(output));
@@ -308,7 +413,7 @@ export class HandoffDesk {
   private async rendersHere(request: HandoffRequest): Promise<FrameRenderer | null> {
     const { db, renderer } = this.parts;
     if (!renderer || HANDOFF_FORMATS[request.kind].made !== 'film') return null;
-    return (await whenBack(() => livingWorkers(db))).size <= 1 ? renderer : null;
+    return (await this.patiently(() => livingWorkers(db))).size <= 1 ? renderer : null;
   }
 
   private writeHere(renderer: FrameRenderer, output: OutputWork): Promise<void> {
@@ -337,7 +442,9 @@ export class HandoffDesk {
     const size = Math.max(1, Math.min(MOST_IN_CHUNK, Math.round(CHUNK_PX / (widthPx * heightPx))));
     const chunks: Chunk['frames'][] = [];
     for (let i = 0; i < missing.length; i += size) chunks.push(missing.slice(i, i + size));
-    const ids = await setChunks(db, handoff.id, chunks);
+    const { engine } = this.parts;
+    const ids = await setChunks(db, handoff.id, { chunks, engine, deskLock: this.claim });
+    if (!ids) throw new ClaimLost('Another server has taken the hand-off over');
     if (ids.length > 0) await queue.put(handoff.id, ids, handoff.queueNumber);
     return { reused: keys.filter((key) => there.has(key)).length };
   }
@@ -350,6 +457,19 @@ export class HandoffDesk {
   }
 }
 
+/** Another desk writes the hand-off now, or it was ended: this one leaves everything as it is. */
+class ClaimLost extends Error {
+  override readonly name = 'ClaimLost';
+}
+
+const UNREADABLE: HandoffState = {
+  state: 'failed',
+  reason: 'It was stored by another version of the program and cannot be read.',
+};
+
+/** A failure is said in the end, however long the database is away or the disk is full. */
+const UNTIL_SAID: Patience = { forMs: Number.POSITIVE_INFINITY, forRoom: true };
+
 const WAIT_MS = 150;
 
 /** Waits for frames, told of those that are rendered here and looking for those that are rendered elsewhere. */
@@ -357,9 +477,16 @@ class FrameWait {
   private readonly db: Database;
   private readonly arrivals: Map<string, Set<() => void>>;
   private readonly replan: () => Promise<unknown>;
+  private readonly closing: AbortSignal;
   private replans = 0;
 
-  constructor(db: Database, arrivals: Map<string, Set<() => void>>, replan: () => Promise<unknown>) {
+  constructor(
+    db: Database,
+    arrivals: Map<string, Set<() => void>>,
+    replan: () => Promise<unknown>,
+    closing: AbortSignal,
+  ) {
+    this.closing = closing;
     this.db = db;
     this.arrivals = arrivals;
     this.replan = replan;
@@ -368,7 +495,7 @@ class FrameWait {
   async png(handoffId: string, key: string, signal: AbortSignal): Promise<Uint8Array> {
     for (let looks = 1; ; looks++) {
       signal.throwIfAborted();
-      const png = await whenBack(() => readFrame(this.db, key));
+      const png = await this.patiently(() => readFrame(this.db, key));
       if (png) return png;
       if (looks % 20 === 0) await this.check(handoffId, key);
       await this.arrival(key, signal);
@@ -376,15 +503,19 @@ class FrameWait {
   }
 
   private async check(handoffId: string, key: string): Promise<void> {
-    const progress = await whenBack(() => progressOf(this.db, handoffId));
+    const progress = await this.patiently(() => progressOf(this.db, handoffId));
     if (!progress) throw notFound('This hand-off');
     if (progress.state === 'failed') throw new Error(progress.reason);
-    const { open } = await whenBack(() => chunkProgress(this.db, handoffId));
-    if (open > 0 || (await whenBack(() => readFrame(this.db, key)))) return;
+    const { open } = await this.patiently(() => chunkProgress(this.db, handoffId));
+    if (open > 0 || (await this.patiently(() => readFrame(this.db, key)))) return;
     this.replans += 1;
     if (this.replans > REPLANS) throw new Error('A frame was rendered and went missing, again and again');
     // All chunks are done and it is still not there: it was given up meanwhile, or its job was lost.
-    await whenBack(this.replan);
+    await this.patiently(this.replan);
+  }
+
+  private patiently<T>(work: () => Promise<T>): Promise<T> {
+    return whenBack(work, { signal: this.closing });
   }
 
   private arrival(key: string, signal: AbortSignal): Promise<void> {

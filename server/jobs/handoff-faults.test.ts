@@ -23,6 +23,7 @@ import {
   underWay,
 } from '../testing/handoffs.ts';
 import { startTestApp, type TestApp } from '../testing/test-app.ts';
+import { engineName } from './engine.ts';
 import { dropOldHandoffs } from './handoff-store.ts';
 import { JobQueue } from './job-queue.ts';
 
@@ -46,7 +47,7 @@ async function nothingLeft(): Promise<void> {
 function startWorkerProcess(): Promise<ChildProcess> {
   const script = fileURLToPath(new URL('../../scripts/worker.mjs', import.meta.url));
   const worker = spawn(process.execPath, [script, '--threads', '1'], {
-    env: { ...process.env, DATABASE_URL: app.databaseUrl },
+    env: { ...process.env, DATABASE_URL: app.databaseUrl, KEEN_RIDGE_DATA: join(app.folder, 'workers') },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   workers.push(worker);
@@ -99,7 +100,7 @@ describe('workers in processes of their own', () => {
     app = await startTestApp({ renders: false });
     const shotId = await slidingBar(app, TWELVE);
     const id = await ask(app, shotId, { kind: 'png', firstFrame: 1, lastFrame: 12 });
-    const queue = await JobQueue.open(app.databaseUrl);
+    const queue = await JobQueue.open(app.databaseUrl, await engineName());
     let job = null;
     while (!job) job = await queue.take();
     // Nobody ever answers for it; the chunk was not marked as taken.

@@ -6,7 +6,8 @@ import type { Database } from '../db/database.ts';
 import { handoffs, renderChunks } from '../db/schema.ts';
 import { notFound } from '../services/problems.ts';
 import { sceneOf } from '../services/shots.ts';
-import { priorityOf } from './job-queue.ts';
+import { priorityOf, QUEUES } from './job-queue.ts';
+import { livingLocks } from './life-lock.ts';
 
 export interface StoredHandoff {
   readonly id: string;
@@ -16,6 +17,7 @@ export interface StoredHandoff {
   readonly request: HandoffRequest;
   readonly progress: HandoffState;
   readonly queueNumber: number;
+  readonly deskFolder: string | null;
   readonly madeAt: Date;
 }
 
@@ -51,12 +53,72 @@ export async function progressOf(db: Database, id: string): Promise<HandoffState
   return row ? handoffStateSchema.parse(row.progress) : null;
 }
 
-/** Writes how far a hand-off is, as long as nobody has ended it meanwhile. */
-export async function sayProgress(db: Database, id: string, progress: HandoffState): Promise<void> {
-  await db
+/**
+ * Writes how far a hand-off is, as long as nobody has ended it meanwhile, and where `deskLock` is given, as long as that
+ * desk holds the claim. False where nothing was written.
+ */
+export async function sayProgress(
+  db: Database,
+  id: string,
+  progress: HandoffState,
+  deskLock?: number,
+): Promise<boolean> {
+  const held = deskLock === undefined ? undefined : eq(handoffs.deskLock, deskLock);
+  const written = await db
     .update(handoffs)
     .set({ progress })
-    .where(and(eq(handoffs.id, id), isActive));
+    .where(and(eq(handoffs.id, id), isActive, held))
+    .returning({ id: handoffs.id });
+  return written.length > 0;
+}
+
+/** Whether there is such a hand-off, whatever is in it. */
+export async function isHandoff(db: Database, id: string): Promise<boolean> {
+  const rows = await db.select({ id: handoffs.id }).from(handoffs).where(eq(handoffs.id, id));
+  return rows.length > 0;
+}
+
+/** Where the desk that writes, or wrote, a hand-off keeps its files. */
+export interface Claim {
+  readonly lock: number;
+  readonly folder: string;
+}
+
+/**
+ * Claims the next hand-offs whose desk does not live, `most` of them, for the desk that holds the lock. No two desks
+ * get the same one. What it has claimed before, but does not write (`writing`), is claimed again: the answer to that
+ * claim was lost. Returns their ids.
+ */
+export async function claimHandoffs(
+  db: Database,
+  { lock, folder }: Claim,
+  writing: readonly string[],
+  most: number,
+): Promise<string[]> {
+  const { rows } = await db.execute<{ id: string }>(
+    sql`update ${handoffs} set desk_lock = ${lock}, desk_folder = ${folder} where id in (
+      select id from ${handoffs} where progress->>'state' in ('queued', 'running')
+        and (desk_lock is null or desk_lock = ${lock} or desk_lock not in (${livingLocks('desk')}))
+        and not (${JSON.stringify(writing)}::jsonb ? id::text)
+      order by queue_number limit ${most} for update skip locked) returning id`,
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** Those of a desk's claims that it still has under a new lock, after it lost the old one with its connection. */
+export async function renewClaims(
+  db: Database,
+  ids: readonly string[],
+  old: number,
+  lock: number,
+): Promise<string[]> {
+  if (ids.length === 0) return [];
+  const rows = await db
+    .update(handoffs)
+    .set({ deskLock: lock })
+    .where(and(inArray(handoffs.id, [...ids]), eq(handoffs.deskLock, old)))
+    .returning({ id: handoffs.id });
+  return rows.map(({ id }) => id);
 }
 
 /** Those that wait or run, in the order in which it is their turn; without what they are made of. */
@@ -111,7 +173,7 @@ export const moveHandoff = (db: Database, id: string, way: 'sooner' | 'later'): 
     ] as const) {
       await tx.update(handoffs).set({ queueNumber }).where(eq(handoffs.id, which));
       await tx.execute(
-        sql`update pgboss.job set priority = ${priorityOf(queueNumber)} where name = 'render-chunks' and data->>'handoffId' = ${which} and state < 'active'`,
+        sql`update pgboss.job set priority = ${priorityOf(queueNumber)} where name like ${`${QUEUES}-%`} and data->>'handoffId' = ${which} and state < 'active'`,
       );
     }
     return true;
@@ -122,31 +184,56 @@ export interface Chunk {
   readonly handoffId: string;
   readonly frames: readonly { readonly item: number; readonly key: string }[];
   readonly state: string;
+  /** How often a process has begun it, this time too. */
+  readonly attempts: number;
 }
 
-/** Replaces the chunks of a hand-off. Returns the new ones' ids in order. */
+/** Chunks as they are given to whoever draws by the build `engine`. */
+export interface NewChunks {
+  readonly chunks: readonly Chunk['frames'][];
+  readonly engine: string;
+  readonly deskLock: number;
+}
+
+/** Replaces the chunks of a hand-off that the desk has claimed. Returns the new ones' ids in order; null where it has not. */
 export const setChunks = (
   db: Database,
   handoffId: string,
-  chunks: readonly Chunk['frames'][],
-): Promise<string[]> =>
+  { chunks, engine, deskLock }: NewChunks,
+): Promise<string[] | null> =>
   db.transaction(async (tx) => {
+    const [held] = await tx
+      .select({ id: handoffs.id })
+      .from(handoffs)
+      .where(and(eq(handoffs.id, handoffId), eq(handoffs.deskLock, deskLock)))
+      .for('update');
+    if (!held) return null;
     await tx.delete(renderChunks).where(eq(renderChunks.handoffId, handoffId));
     const ids: string[] = [];
     for (let i = 0; i < chunks.length; i += 200) {
-      const values = chunks.slice(i, i + 200).map((frames) => ({ handoffId, frames: [...frames] }));
+      const values = chunks.slice(i, i + 200).map((frames) => ({ handoffId, frames: [...frames], engine }));
       const rows = await tx.insert(renderChunks).values(values).returning({ id: renderChunks.id });
       ids.push(...rows.map(({ id }) => id));
     }
     return ids;
   });
 
-/** Marks a chunk as being rendered by whoever holds the lock; null when it is gone or done. */
-export async function takeChunk(db: Database, id: string, workerLock: number): Promise<Chunk | null> {
+/** Marks a chunk as being rendered by whoever holds the lock; null when it is gone, done, or for another build. */
+export async function takeChunk(
+  db: Database,
+  id: string,
+  { workerLock, engine }: { readonly workerLock: number; readonly engine: string },
+): Promise<Chunk | null> {
   const [row] = await db
     .update(renderChunks)
-    .set({ state: 'taken', workerLock })
-    .where(and(eq(renderChunks.id, id), inArray(renderChunks.state, ['waiting', 'taken'])))
+    .set({ state: 'taken', workerLock, attempts: sql`${renderChunks.attempts} + 1` })
+    .where(
+      and(
+        eq(renderChunks.id, id),
+        eq(renderChunks.engine, engine),
+        inArray(renderChunks.state, ['waiting', 'taken']),
+      ),
+    )
     .returning();
   return row ?? null;
 }
@@ -158,15 +245,16 @@ export async function sayChunk(db: Database, id: string, framesDone: number, isD
     .where(eq(renderChunks.id, id));
 }
 
-/** Chunks whose worker is not among the living, made free again. */
+/** Chunks of these hand-offs whose worker is not among the living, made free again. */
 export async function freeLeftChunks(
   db: Database,
-  living: ReadonlySet<number>,
+  ids: readonly string[],
+  living: ReadonlyMap<number, string>,
 ): Promise<{ id: string; handoffId: string }[]> {
   const taken = await db
     .select({ id: renderChunks.id, handoffId: renderChunks.handoffId, lock: renderChunks.workerLock })
     .from(renderChunks)
-    .where(eq(renderChunks.state, 'taken'));
+    .where(and(eq(renderChunks.state, 'taken'), inArray(renderChunks.handoffId, [...ids])));
   const left = taken.filter(({ lock }) => lock === null || !living.has(lock));
   if (left.length === 0) return [];
   return db
@@ -191,7 +279,7 @@ export async function freeLeftChunks(
 export async function chunksWithoutJob(db: Database): Promise<{ id: string; handoffId: string }[]> {
   const { rows } = await db.execute<{ id: string; handoffId: string }>(
     sql`select c.id, c.handoff_id as "handoffId" from ${renderChunks} c where c.state = 'waiting' and not exists (
-      select 1 from pgboss.job j where j.name = 'render-chunks' and j.data->>'chunkId' = c.id::text
+      select 1 from pgboss.job j where j.name like ${`${QUEUES}-%`} and j.data->>'chunkId' = c.id::text
         and (j.state < 'active' or (j.state = 'active' and j.started_on > now() - interval '3 seconds')))`,
   );
   return rows;
@@ -216,7 +304,7 @@ export async function dropChunks(db: Database, handoffId: string): Promise<void>
   await db.delete(renderChunks).where(eq(renderChunks.handoffId, handoffId));
 }
 
-/** Ended hand-offs of a shot past the newest `keep`: their rows are deleted, their ids returned. */
+/** Ended hand-offs of a shot past the newest `keep`: their rows are deleted; returns where their files lie. */
 export const dropOldHandoffs = (db: Database, keep: number) =>
   db
     .delete(handoffs)
@@ -226,4 +314,4 @@ export const dropOldHandoffs = (db: Database, keep: number) =>
         sql`${handoffs.id} in (select id from (select id, row_number() over (partition by shot_id order by made_at desc) as n from ${handoffs}) as ranked where n > ${keep})`,
       ),
     )
-    .returning({ id: handoffs.id });
+    .returning({ id: handoffs.id, deskFolder: handoffs.deskFolder });

@@ -1,8 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import PgBoss from 'pg-boss';
+import { logFault } from '../faults/cause.ts';
 
-/** Chunks of frames that wait to be rendered. */
-const QUEUE = 'render-chunks';
+/**
+ * Chunks of frames that wait to be rendered: a queue for each build, since frames that another one draws are not the
+ * frames that are wanted.
+ */
+export const QUEUES = 'render-chunks';
+const queueOf = (engine: string): string => `${QUEUES}-${engine.slice(0, 24)}`;
 /** A chunk is a few seconds of work; one that takes longer is given to somebody else too, which does no harm. */
 const EXPIRES_SECONDS = 180;
 const RETRIES = 20;
@@ -27,12 +32,15 @@ function orderedId(ms: number, index: number): string {
 /** The queue of chunks in PostgreSQL, shared by all processes that render. */
 export class JobQueue {
   private readonly boss: PgBoss;
+  private readonly name: string;
 
-  private constructor(boss: PgBoss) {
+  private constructor(boss: PgBoss, name: string) {
     this.boss = boss;
+    this.name = name;
   }
 
-  static async open(databaseUrl: string): Promise<JobQueue> {
+  /** The queue of the build that `engine` names. */
+  static async open(databaseUrl: string, engine: string): Promise<JobQueue> {
     const boss = new PgBoss({
       connectionString: databaseUrl,
       max: 4,
@@ -40,10 +48,11 @@ export class JobQueue {
       monitorStateIntervalSeconds: 60,
     });
     // A lost connection shows in the next call too; it must not end the process.
-    boss.on('error', (error) => console.error(`The queue of chunks: ${error.message}`));
+    boss.on('error', (error) => logFault('The queue of chunks', error));
     await boss.start();
-    await boss.createQueue(QUEUE);
-    return new JobQueue(boss);
+    const name = queueOf(engine);
+    await boss.createQueue(name);
+    return new JobQueue(boss, name);
   }
 
   /** Lower `queueNumber` first, then in the order given; chunks that were `left` by a dead worker before others. */
@@ -58,7 +67,7 @@ export class JobQueue {
       chunkIds.map((chunkId, i) => ({
         // Jobs of one priority are taken in order of time and then of id: a random id would shuffle them.
         id: orderedId(now, i),
-        name: QUEUE,
+        name: this.name,
         data: { chunkId, handoffId } satisfies JobData,
         priority: priorityOf(queueNumber) + (left ? 1 : 0),
         expireInSeconds: EXPIRES_SECONDS,
@@ -69,17 +78,17 @@ export class JobQueue {
   }
 
   async take(): Promise<ChunkJob | null> {
-    const [job] = await this.boss.fetch<JobData>(QUEUE, { batchSize: 1, priority: true });
+    const [job] = await this.boss.fetch<JobData>(this.name, { batchSize: 1, priority: true });
     return job ? { id: job.id, chunkId: job.data.chunkId } : null;
   }
 
   async done(job: ChunkJob): Promise<void> {
-    await this.boss.complete(QUEUE, job.id);
+    await this.boss.complete(this.name, job.id);
   }
 
   /** Gives the job back, to be taken again by anyone. */
   async giveBack(job: ChunkJob): Promise<void> {
-    await this.boss.fail(QUEUE, job.id);
+    await this.boss.fail(this.name, job.id);
   }
 
   async close(): Promise<void> {

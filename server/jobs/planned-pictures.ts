@@ -5,8 +5,7 @@ import { frameContent, type HandoffItem, handoffItems, planOfPlane } from '@keen
 import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 import { wordsOf } from '../film/words-in-picture.ts';
 import { type PictureAsked, scaledSize } from '../services/frame-renderer.ts';
-import { PACKED_AS } from './encode-frame.ts';
-import { kernelName } from './kernel-file.ts';
+import { engineName } from './engine.ts';
 
 /** A hand-off as far as its pictures go. */
 export interface Asked {
@@ -29,8 +28,10 @@ export const itemsOf = ({ scene, shotName, request }: Asked): HandoffItem[] =>
   handoffItems(scene, shotName, request);
 
 export async function keyOf(asked: Asked, item: HandoffItem): Promise<string> {
-  const program = `${await kernelName()} ${PACKED_AS}`;
-  const content = frameContent(planOfItem(asked.scene, item), { ...pictureOf(asked, item), program });
+  const content = frameContent(planOfItem(asked.scene, item), {
+    ...pictureOf(asked, item),
+    program: await engineName(),
+  });
   return createHash('sha256').update(content).digest('hex');
 }
 

@@ -1,9 +1,10 @@
 import type { Database } from '../db/database.ts';
 import type { FrameRenderer } from '../services/frame-renderer.ts';
 import { ChunkWorker } from './chunk-worker.ts';
+import { engineName } from './engine.ts';
 import { HandoffDesk } from './handoff-desk.ts';
 import { JobQueue } from './job-queue.ts';
-import { WorkerLock } from './worker-lock.ts';
+import { LifeLock } from './life-lock.ts';
 
 export interface RenderService {
   readonly desk: HandoffDesk;
@@ -18,22 +19,28 @@ export async function openRenderService(
   renderer: FrameRenderer,
   { renders = true }: { readonly renders?: boolean } = {},
 ): Promise<RenderService> {
-  const queue = await JobQueue.open(databaseUrl);
-  const lock = new WorkerLock(databaseUrl);
+  const engine = await engineName();
+  const queue = await JobQueue.open(databaseUrl, engine);
+  const lock = new LifeLock(databaseUrl, 'worker', { engine });
+  const deskLock = new LifeLock(databaseUrl, 'desk');
   const desk: HandoffDesk = new HandoffDesk({
     db,
     queue,
+    lock: deskLock,
+    engine,
     dataFolder,
     renderer: renders ? renderer : null,
     stopHere: (id) => worker?.stop(id),
   });
-  const worker = renders ? new ChunkWorker({ db, queue, lock, renderer }, (key) => desk.arrived(key)) : null;
+  const worker = renders
+    ? new ChunkWorker({ db, queue, lock, renderer, engine }, (key) => desk.arrived(key))
+    : null;
   return {
     desk,
     close: async () => {
       // Unlocked first, so that the worker does not wait for a lock while it is asked to end.
       const closing = worker?.close();
-      await lock.close();
+      await Promise.all([lock.close(), deskLock.close()]);
       await Promise.all([closing, desk.close()]);
       await queue.close();
     },

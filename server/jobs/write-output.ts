@@ -1,10 +1,11 @@
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
 import { HANDOFF_FORMATS, type HandoffItem } from '@keen-ridge/core/export';
 import { contactSheet } from '../film/contact-sheet.ts';
 import { FilmWriter } from '../film/film-writer.ts';
 import { scaledSize } from '../services/frame-renderer.ts';
+import { syncPath, writeSynced } from '../storage/durable.ts';
 import { rgbaOfPng } from './encode-frame.ts';
 import { inOrder } from './in-order.ts';
 import type { Asked } from './planned-pictures.ts';
@@ -72,11 +73,16 @@ async function writeZip(work: OutputWork): Promise<void> {
 }
 
 async function writeFolder(work: OutputWork): Promise<void> {
+  const folders = new Set([work.path]);
   await each(work, work.pngOf, async (png, { name }) => {
     const path = join(work.path, `${name}.png`);
+    for (let folder = dirname(path); folder.length > work.path.length; folder = dirname(folder))
+      folders.add(folder);
     await mkdir(dirname(path), { recursive: true });
-    await writeFile(path, png);
+    await writeSynced(path, png);
   });
+  // Innermost first: a name is kept when the folder that holds it is.
+  for (const folder of [...folders].sort((p, q) => q.length - p.length)) await syncPath(folder);
 }
 
 async function writeFilm(work: OutputWork, request: HandoffRequest): Promise<void> {
@@ -109,5 +115,5 @@ async function writeSheet(work: OutputWork): Promise<void> {
   const pictures: { item: HandoffItem; png: Uint8Array }[] = [];
   await each(work, work.pngOf, async (png, item) => void pictures.push({ item, png }));
   const title = [shotName, request.take].filter((part) => part !== '').join(' · ');
-  await writeFile(work.path, await contactSheet(title, pictures, scene.frame));
+  await writeSynced(work.path, await contactSheet(title, pictures, scene.frame));
 }

@@ -8,15 +8,18 @@ import {
   uploadQuerySchema,
 } from '@keen-ridge/core/contract';
 import { artIdSchema } from '@keen-ridge/core/document';
-import { type Request, type Response, Router, raw } from 'express';
+import { cleanName } from '@keen-ridge/core/units';
+import { type Response, Router } from 'express';
 import { z } from 'zod';
 import { decodeStored } from '../art/decode.ts';
 import type { Database } from '../db/database.ts';
 import type { ArtDesk } from '../services/art-desk.ts';
 import type { Posters } from '../services/posters.ts';
 import { notFound } from '../services/problems.ts';
+import { ArtUnreadable } from '../storage/art-levels.ts';
 import { readArt, readLooks } from '../storage/art-store.ts';
 import { problemOf } from './answer-problem.ts';
+import { receiveBody } from './receive.ts';
 
 const artParam = z.object({ artId: artIdSchema });
 const whole = z.coerce.number().int().min(0);
@@ -25,11 +28,6 @@ const rectQuery = z.object({ c0: whole, r0: whole, c1: whole, r1: whole });
 /** The address names the content, so it never changes. */
 const FOREVER = 'private, max-age=31536000, immutable';
 const LINES = 'application/x-ndjson';
-
-const bodyBytes = (request: Request): Uint8Array => {
-  const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-  return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-};
 
 /** Ends when the other side has gone before it was answered. */
 function goneSignal(response: Response): AbortSignal {
@@ -40,23 +38,29 @@ function goneSignal(response: Response): AbortSignal {
   return abort.signal;
 }
 
+/** Art that is not stored, or not whole, is not there for whoever asks. */
+const readable = <T>(work: Promise<T>): Promise<T> =>
+  work.catch((error: unknown) => {
+    if (error instanceof ArtUnreadable) throw notFound('This art');
+    throw error;
+  });
+
 export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router {
   const routes = Router();
-  const rawBody = raw({ type: () => true, limit: LARGEST_UPLOAD_BYTES });
-  routes.post('/art', rawBody, async (request, response) => {
+  routes.post('/art', async (request, response) => {
     const { name, svgScale } = uploadQuerySchema.parse(request.query);
-    const bytes = bodyBytes(request);
+    const receive = (path: string) => receiveBody(request, path, LARGEST_UPLOAD_BYTES);
     const signal = goneSignal(response);
     if (request.headers.accept !== LINES) {
-      response.json(await desk.read(name, bytes, svgScale, { signal }));
+      response.json(await desk.read(name, receive, svgScale, { signal }));
       return;
     }
     response.type(LINES);
     const say = (line: ImportLine) => response.write(`${JSON.stringify(line)}\n`);
     try {
-      const art = await desk.read(name, bytes, svgScale, {
+      const art = await desk.read(name, receive, svgScale, {
         signal,
-        onProgress: (done, total, what) => say({ kind: 'progress', done, total, what: what.slice(0, 200) }),
+        onProgress: (done, total, what) => say({ kind: 'progress', done, total, what: cleanName(what, 200) }),
       });
       say({ kind: 'done', art });
     } catch (error) {
@@ -70,9 +74,10 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router
   routes.post('/art/looks', async (request, response) => {
     response.json({ looks: await readLooks(db, looksRequestSchema.parse(request.body).ids) });
   });
-  routes.post('/art/pixels', rawBody, async (request, response) => {
+  routes.post('/art/pixels', async (request, response) => {
     const { widthPx, heightPx } = pixelsQuerySchema.parse(request.query);
-    response.json(await desk.encode(bodyBytes(request).slice(), widthPx, heightPx));
+    const receive = (path: string) => receiveBody(request, path, widthPx * heightPx * 4);
+    response.json(await desk.encode(receive, widthPx, heightPx));
   });
   routes.post('/art/:artId/change', async (request, response) => {
     const { artId } = artParam.parse(request.params);
@@ -91,13 +96,14 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router
       .send(Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength));
   });
   routes.get('/art/:artId/levels', async (request, response) => {
-    const manifest = await desk.manifest(artParam.parse(request.params).artId);
+    const { artId } = artParam.parse(request.params);
+    const manifest = await readable(desk.levels.manifest(artId));
     response.set('Cache-Control', FOREVER).json(manifest);
   });
   routes.get('/art/:artId/levels/:level', async (request, response) => {
     const { artId, level } = chunksParam.parse(request.params);
-    await desk.manifest(artId);
-    const chunks = await desk.levels.chunks(artId, level, rectQuery.parse(request.query));
+    const rect = rectQuery.parse(request.query);
+    const chunks = await readable(desk.levels.chunks(artId, level, rect));
     if (!chunks) throw notFound('This part of the art');
     response.type('application/octet-stream').set('Cache-Control', FOREVER).send(chunks);
   });

@@ -1,4 +1,4 @@
-import { type ArtId, type Scene, shownArts } from '@keen-ridge/core/document';
+import { type ArtId, artIdSchema, type Scene, shownArts } from '@keen-ridge/core/document';
 import type { Picture } from '@keen-ridge/core/export';
 import { IDENTITY, scaling } from '@keen-ridge/core/geometry';
 import { type Raster, raster } from '@keen-ridge/core/image';
@@ -7,25 +7,33 @@ import {
   type Background,
   bytesPerPixel,
   CLEAR,
+  type PixelFormat,
   type Rendered,
+  type RenderLayer,
   type RenderOptions,
   type RenderPool,
+  RenderPoolClosed,
   type RenderView,
   renderLayers,
+  type StreamSource,
 } from '@keen-ridge/core/render';
 import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 import { wordLayers } from '../film/words-in-picture.ts';
+import { giveMemoryBack } from '../jobs/give-back.ts';
+import { ArtUnreadable } from '../storage/art-levels.ts';
 
-/** Straight RGBA pixels of a stored image. Throws when it is missing or damaged. */
-export type ReadPixels = (artId: ArtId) => Promise<Uint8Array>;
+/** Where the levels of stored art come from. Its promises reject with ArtUnreadable. */
+export type ArtSource = (artId: ArtId) => StreamSource;
 
 /** Art that cannot be had, named as the artist knows it. */
 export class ArtMissing extends Error {
   override readonly name = 'ArtMissing';
 }
 
-/** Past this much loaded art what the latest scene does not show is given up once nobody uses it. */
-const KEEP_LOADED_BYTES = 2 ** 30;
+/** How long nobody may have drawn before the memory of art is given back, ms. */
+const IDLE_MS = 4000;
+/** A memory that has not grown over this is kept for the next picture. */
+const SMALL_MEMORY_BYTES = 48 * 2 ** 20;
 
 /** What pictures that are done with may take up until the next. */
 const MOST_SPARE_BYTES = 96 * 2 ** 20;
@@ -39,57 +47,94 @@ export const backgroundOf = (ground: string): Background => {
   return { r, g, b, a: 255 };
 };
 
-/** Renders frames of scenes on one pool, loading the art that they need. */
+/**
+ * Renders frames of scenes, each with just the levels and chunks of art that it reads, held for as long as it is drawn.
+ * A WebAssembly memory never shrinks: when nobody has drawn for a while, pool and memory are given up for new ones.
+ */
 export class FrameRenderer {
-  private readonly pool: RenderPool;
-  private readonly readPixels: ReadPixels;
+  readonly threads: number;
+  private readonly open: () => Promise<RenderPool>;
+  private readonly source: ArtSource;
+  private pool: Promise<RenderPool> | null = null;
   private users = 0;
+  private idle: ReturnType<typeof setTimeout> | undefined;
+  private closed = false;
   private readonly spare: Uint8Array<ArrayBuffer>[] = [];
 
-  constructor(pool: RenderPool, readPixels: ReadPixels) {
-    this.pool = pool;
-    this.readPixels = readPixels;
+  /** `open` starts a pool of `threads` workers. */
+  constructor(open: () => Promise<RenderPool>, threads: number, source: ArtSource) {
+    this.open = open;
+    this.threads = threads;
+    this.source = source;
   }
 
-  get threads(): number {
-    return this.pool.size;
-  }
-
-  /** Keeps the scene's visible art loaded while `work` runs. Rejects with ArtMissing where art cannot be read. */
+  /** Keeps the pool while `work` runs, and names the plane whose art cannot be read: rejects with ArtMissing. */
   async withArt<T>(scene: Scene, work: () => Promise<T>): Promise<T> {
+    return this.using(async () => {
+      try {
+        return await work();
+      } catch (error) {
+        if (!(error instanceof ArtUnreadable)) throw error;
+        const plane = scene.planes.find(({ content }) =>
+          shownArts(content).some(({ id }) => id === error.artId),
+        );
+        const name = plane?.name ?? error.artId;
+        throw new ArtMissing(`The art of “${name}” cannot be read: ${error.message}`, { cause: error });
+      }
+    });
+  }
+
+  private async using<T>(work: (pool: RenderPool) => Promise<T>): Promise<T> {
+    if (this.closed) throw new RenderPoolClosed('The renderer is closed');
+    clearTimeout(this.idle);
     this.users += 1;
-    const shown = scene.planes
-      .filter((plane) => !plane.hidden)
-      .flatMap(({ name, content }) => shownArts(content).map((art) => ({ art, plane: name })));
     try {
-      const loads = await Promise.allSettled(
-        shown.map(({ art, plane }) =>
-          this.pool.addImage(art.id, async () =>
-            raster(art.widthPx, art.heightPx, 'straight', await this.pixelsOf(art.id, plane)),
-          ),
-        ),
-      );
-      const failed = loads.find((load) => load.status === 'rejected');
-      if (failed) throw failed.reason;
-      return await work();
+      this.pool ??= this.open();
+      return await work(await this.pool);
     } finally {
       this.users -= 1;
-      if (this.users === 0 && this.pool.usedBytes > KEEP_LOADED_BYTES)
-        this.pool.keepOnly(new Set(shown.map(({ art }) => art.id)));
+      if (this.users === 0 && !this.closed) {
+        this.idle = setTimeout(() => void this.giveBack(), IDLE_MS);
+        this.idle.unref();
+      }
     }
   }
 
-  private async pixelsOf(artId: ArtId, plane: string): Promise<Uint8Array> {
-    try {
-      return await this.readPixels(artId);
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
-      throw new ArtMissing(`The art of “${plane}” cannot be read: ${why}`, { cause: error });
-    }
+  private async giveBack(): Promise<void> {
+    const { pool } = this;
+    if (!pool || this.users > 0 || (await pool).heldBytes < SMALL_MEMORY_BYTES) return;
+    if (this.users > 0 || this.pool !== pool) return;
+    this.pool = null;
+    this.spare.length = 0;
+    await (await pool).close();
+    giveMemoryBack();
   }
 
-  /** One frame at `scale` of its output size; on one thread, or with its rows shared by all. Call inside withArt. */
-  render(
+  /** The picture of layers with all their art, on so many threads. */
+  private draw<F extends PixelFormat>(
+    layers: readonly RenderLayer[],
+    view: RenderView,
+    format: F,
+    split: number,
+    options: RenderOptions,
+  ): Promise<Rendered<F>> {
+    return this.using(async (pool) => {
+      const lease = await pool.lease(
+        layers,
+        view,
+        (id) => this.source(artIdSchema.parse(id)),
+        options.signal,
+      );
+      try {
+        return await pool.renderAs(lease.layers, view, format, split, options);
+      } finally {
+        lease.release();
+      }
+    });
+  }
+
+  /** One frame at `scale` of its output size; on one thread, or with its rows shared by all. */
+  async render(
     scene: Scene,
     frame: number,
     background: Background,
@@ -97,14 +142,16 @@ export class FrameRenderer {
     threads = 1,
   ): Promise<Raster<'premultiplied'>> {
     const view = viewOf(scene.frame, scaledSize(scene, scale), background);
-    return this.pool.render(renderLayers(framePlan(scene, frame), view), view, threads);
+    const layers = renderLayers(framePlan(scene, frame), view);
+    const { widthPx, heightPx, data } = await this.draw(layers, view, 'premultiplied8', threads, {});
+    return raster(widthPx, heightPx, 'premultiplied', data);
   }
 
-  /** The picture of a plan, rounded once from the wide row, on one thread. Call inside withArt. */
+  /** The picture of a plan, rounded once from the wide row, on one thread. */
   renderPicture(plan: FramePlan, picture: PictureAsked, options: RenderOptions = {}): Promise<Rendered> {
     const view = viewOf(plan, picture, backgroundOf(picture.ground));
     const layers = [...renderLayers(plan, view), ...wordLayers(picture.words, view)];
-    return this.pool.renderAs(layers, view, picture.format, 1, options);
+    return this.draw(layers, view, picture.format, 1, options);
   }
 
   /**
@@ -137,8 +184,10 @@ export class FrameRenderer {
     while (bytes > MOST_SPARE_BYTES) bytes -= this.spare.pop()?.byteLength ?? 0;
   }
 
-  close(): void {
-    this.pool.close();
+  async close(): Promise<void> {
+    this.closed = true;
+    clearTimeout(this.idle);
+    await (await this.pool)?.close();
   }
 }
 

@@ -5,7 +5,7 @@ import type { Database } from '../db/database.ts';
 import { readArt } from '../storage/art-store.ts';
 import type { FrameRenderer } from './frame-renderer.ts';
 import { notFound } from './problems.ts';
-import { readShot } from './shots.ts';
+import { readSetUp } from './shots.ts';
 
 const POSTER_WIDTH_PX = 640;
 const THUMBNAIL_WIDTH_PX = 112;
@@ -25,7 +25,7 @@ export class Posters {
 
   /** The middle frame of a shot as PNG. */
   async ofShot(shotId: string): Promise<Uint8Array> {
-    const { scene, revision } = await readShot(this.db, shotId);
+    const { scene, revision } = await readSetUp(this.db, shotId);
     return this.keep(`${shotId}/${revision}`, () =>
       this.renderer.withArt(scene, async () => {
         const frame = Math.ceil(scene.lengthFrames / 2);

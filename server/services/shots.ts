@@ -8,14 +8,16 @@ import { notFound, ProblemError } from './problems.ts';
 /** Entries of each stack that travel with the shot; older ones stay in the log. */
 const HISTORY_LENGTH = 500;
 
-export async function readShot(db: Database, id: string): Promise<Shot> {
+export type SetUp = Omit<Shot, 'undo' | 'redo'>;
+
+/** A shot as it stands, without its history: for whatever only draws or hands it on. */
+export async function readSetUp(db: Queryable, id: string): Promise<SetUp> {
   const [row] = await db
     .select({ shot: shots, productionName: productions.name })
     .from(shots)
     .innerJoin(productions, eq(productions.id, shots.productionId))
     .where(and(eq(shots.id, id), isNull(shots.deletedAt), isNull(productions.deletedAt)));
   if (!row) throw notFound('This shot');
-  const [undo, redo] = await Promise.all([readStack(db, id, 'done'), readStack(db, id, 'undone')]);
   const { name, productionId, revision } = row.shot;
   return {
     id,
@@ -24,9 +26,13 @@ export async function readShot(db: Database, id: string): Promise<Shot> {
     productionName: row.productionName,
     revision,
     scene: sceneOf(row.shot.scene),
-    undo,
-    redo,
   };
+}
+
+export async function readShot(db: Database, id: string): Promise<Shot> {
+  const shot = await readSetUp(db, id);
+  const undo = await readStack(db, id, 'done');
+  return { ...shot, undo, redo: await readStack(db, id, 'undone') };
 }
 
 /** Stored scenes are migrated as they are read. One that cannot be read is our own fault, not the client's. */
@@ -65,10 +71,9 @@ export function applyOp(db: Database, shotId: string, request: OpRequest): Promi
       .where(and(eq(shots.id, shotId), isNull(shots.deletedAt)))
       .for('update');
     if (!shot) throw notFound('This shot');
-    const [before] = await tx
-      .select()
-      .from(ops)
-      .where(and(eq(ops.opId, request.opId), eq(ops.shotId, shotId)));
+    const [before] = await tx.select().from(ops).where(eq(ops.opId, request.opId));
+    if (before && before.shotId !== shotId)
+      throw new ProblemError('bad-request', `The edit ${request.opId} belongs to another shot.`);
     if (before) return before.revision;
     if (shot.revision !== request.revision) {
       const detail = `This edit was made on revision ${request.revision}; the shot is at ${shot.revision}.`;

@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import type { Database } from '../db/database.ts';
 import { pngOfFrame } from '../jobs/encode-frame.ts';
 import { type FrameRenderer, type PictureAsked, scaledSize } from './frame-renderer.ts';
-import { readShot } from './shots.ts';
+import { readSetUp } from './shots.ts';
 
 const THUMBNAIL_PX = 256;
 export const STILL_ENDINGS: Readonly<Record<StillKind, string>> = {
@@ -27,7 +27,7 @@ export async function stillOf(
   shotId: string,
   asked: { readonly frame: number; readonly format: StillKind; readonly scale: number },
 ): Promise<Still> {
-  const { scene, name } = await readShot(db, shotId);
+  const { scene, name } = await readSetUp(db, shotId);
   const plan = framePlan(scene, asked.frame);
   const picture: PictureAsked = {
     ...scaledSize(scene, asked.scale),

@@ -1,10 +1,11 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
 import { cutChunk, levelsOf, type Raster } from '@keen-ridge/core/image';
 import { randomImage, testArtId } from '@keen-ridge/core/testing';
 import { afterAll, describe, expect, it } from 'vitest';
+import { ArtLevels } from './art-levels.ts';
 import { LevelsFiles } from './levels-file.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-levels-'));
@@ -32,7 +33,7 @@ describe('levels in a file', () => {
       true,
     );
     const bytes = await files.chunks(testArtId(1), 0, { c0: 0, r0: 1, c1: 1, r1: 1 });
-    if (!bytes) throw new Error('no chunks');
+    if (!bytes || bytes === 'gone') throw new Error('no chunks');
     let at = 0;
     for (const column of [0, 1]) {
       const length = bytes.readUInt32LE(at);
@@ -47,8 +48,58 @@ describe('levels in a file', () => {
     expect(await files.index(testArtId(2))).toBeNull();
     expect(await files.chunks(testArtId(1), 0, { c0: 0, r0: 0, c1: 2, r1: 0 })).toBeNull();
     expect(await files.chunks(testArtId(1), 99, { c0: 0, r0: 0, c1: 0, r1: 0 })).toBeNull();
+    expect(await files.chunks(testArtId(2), 0, { c0: 0, r0: 0, c1: 0, r1: 0 })).toBe('gone');
     const broken = { ...image, widthPx: Number.NaN };
     await expect(files.write(testArtId(3), broken)).rejects.toThrow();
     expect(readdirSync(folder)).toEqual([`${testArtId(1)}.levels`]);
+  });
+
+  it.each([
+    ['empty', () => Buffer.alloc(0)],
+    ['cut in its header', (whole: Buffer) => whole.subarray(0, 5)],
+    ['cut in its chunks', (whole: Buffer) => whole.subarray(0, 3000)],
+    ['cut in its index', (whole: Buffer) => whole.subarray(0, whole.length - 20)],
+    ['nothing but noughts', (whole: Buffer) => Buffer.alloc(whole.length)],
+    ['text', () => Buffer.from('not levels at all, but long enough for a header')],
+  ])('are made again where the file is %s', async (_what, damaged) => {
+    const id = testArtId(7);
+    const own = mkdtempSync(join(tmpdir(), 'keen-ridge-levels-'));
+    const fresh = () => new LevelsFiles(own);
+    await fresh().write(id, copyOf(image));
+    const whole = readFileSync(join(own, `${id}.levels`));
+    writeFileSync(join(own, `${id}.levels`), damaged(whole));
+    let made = 0;
+    const levels = new ArtLevels(
+      fresh(),
+      async () => new Uint8Array([1]),
+      async (artId) => {
+        made += 1;
+        await fresh().write(artId, copyOf(image));
+      },
+    );
+    const chunks = await levels.chunks(id, 0, { c0: 0, r0: 0, c1: 1, r1: 1 });
+    expect([made, chunks?.length ?? 0]).toEqual([1, expect.any(Number)]);
+    expect(readFileSync(join(own, `${id}.levels`)).equals(whole)).toBe(true);
+    rmSync(own, { recursive: true });
+  });
+
+  it('cut short after they were opened are noticed at the first read that falls short', async () => {
+    const id = testArtId(8);
+    await files.write(id, copyOf(image));
+    expect((await files.index(id))?.manifest.levels[0]?.widthPx).toBe(700);
+    const path = join(folder, `${id}.levels`);
+    writeFileSync(path, readFileSync(path).subarray(0, 100));
+    expect(await files.chunks(id, 0, { c0: 1, r0: 1, c1: 1, r1: 1 })).toBe('gone');
+    expect(await files.index(id)).toBeNull();
+  });
+
+  it('of art that is missing or damaged are refused by its id', async () => {
+    const gone = new ArtLevels(files, async () => null);
+    await expect(gone.manifest(testArtId(9))).rejects.toMatchObject({
+      name: 'ArtUnreadable',
+      artId: testArtId(9),
+    });
+    const damaged = new ArtLevels(files, async () => new Uint8Array([1, 2, 3]));
+    await expect(damaged.manifest(testArtId(9))).rejects.toThrow('damaged in the store');
   });
 });

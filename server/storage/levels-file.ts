@@ -1,11 +1,13 @@
-import { mkdir, open, rename, rm } from 'node:fs/promises';
+import { type FileHandle, mkdir, open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { deflate } from 'node:zlib';
 import { type ImageManifest, imageManifestSchema } from '@keen-ridge/core/contract';
 import type { ArtId } from '@keen-ridge/core/document';
 import { chunkGrid, cutChunk, isClearChunk, levelsOf, type Raster } from '@keen-ridge/core/image';
+import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
+import { settle } from './durable.ts';
 
 const deflated = promisify(deflate);
 
@@ -17,20 +19,25 @@ const indexSchema = z.object({
 type LevelsIndex = z.infer<typeof indexSchema>;
 
 const HEADER_BYTES = 8;
+/** Indices that are held: those of large images take some 100 kB each. */
+const INDICES_KEPT = 2000;
 
 /**
  * The levels of images as files, cut into chunks that are deflated one by one: made once, when the art comes in, and
  * made again from the art whenever one is missing. Layout: 8 bytes for the place of the index, chunks, index (JSON).
  */
 export class LevelsFiles {
-  private readonly folder: string;
-  private readonly indices = new Map<string, LevelsIndex>();
+  readonly folder: string;
+  private readonly packing: number;
+  private readonly indices = new LRUCache<string, LevelsIndex>({ max: INDICES_KEPT });
 
-  constructor(folder: string) {
+  /** `packing`: level of deflate; 0 for files that are read once or twice and thrown away. */
+  constructor(folder: string, { packing = 1 }: { readonly packing?: number } = {}) {
     this.folder = folder;
+    this.packing = packing;
   }
 
-  private path(artId: ArtId): string {
+  path(artId: ArtId): string {
     return join(this.folder, `${artId}.levels`);
   }
 
@@ -47,7 +54,7 @@ export class LevelsFiles {
         const { columns, rows } = chunkGrid(level.widthPx, level.heightPx);
         const packed = await Promise.all(
           Array.from({ length: columns * rows }, (_, i) =>
-            packChunk(level, tiles, i % columns, Math.floor(i / columns)),
+            packChunk(level, tiles, i % columns, Math.floor(i / columns), this.packing),
           ),
         );
         const places: [number, number][] = [];
@@ -69,7 +76,7 @@ export class LevelsFiles {
       header.writeDoubleLE(at);
       await file.write(header, 0, HEADER_BYTES, 0);
       await file.close();
-      await rename(part, this.path(artId));
+      await settle(part, this.path(artId));
     } catch (error) {
       await file.close().catch(() => {});
       await rm(part, { force: true });
@@ -77,46 +84,57 @@ export class LevelsFiles {
     }
   }
 
-  /** The index, or null where the file has not been made. */
+  /** The index; null where the file has not been made, or does not hold what its index says, and must be made again. */
   async index(artId: ArtId): Promise<LevelsIndex | null> {
     const known = this.indices.get(artId);
     if (known) return known;
-    const file = await open(this.path(artId), 'r').catch((error: NodeJS.ErrnoException) => {
-      if (error.code === 'ENOENT') return null;
-      throw error;
-    });
+    const file = await this.open(artId);
     if (!file) return null;
     try {
-      const header = Buffer.alloc(HEADER_BYTES);
-      await file.read(header, 0, HEADER_BYTES, 0);
-      const { size } = await file.stat();
-      const at = header.readDoubleLE();
-      const text = Buffer.alloc(size - at);
-      await file.read(text, 0, text.length, at);
-      const index = indexSchema.parse(JSON.parse(text.toString()));
-      this.indices.set(artId, index);
+      const index = await readIndex(file);
+      if (index) this.indices.set(artId, index);
       return index;
     } finally {
       await file.close();
     }
   }
 
+  /** Takes away a file that turned out to be damaged. */
+  async drop(artId: ArtId): Promise<void> {
+    this.indices.delete(artId);
+    await rm(this.path(artId), { force: true });
+  }
+
+  private open(artId: ArtId): Promise<FileHandle | null> {
+    return open(this.path(artId), 'r').catch((error: NodeJS.ErrnoException) => {
+      if (error.code === 'ENOENT') return null;
+      throw error;
+    });
+  }
+
+  private async gone(artId: ArtId): Promise<'gone'> {
+    await this.drop(artId);
+    return 'gone';
+  }
+
   /**
    * The deflated chunks of a rectangle of the grid (inclusive), row by row, each behind its length as 32 bits, little
-   * endian. Null where there is no such level, chunk or file.
+   * endian. Null where there is no such level or chunk; `gone` where the file is missing or cut short and must be made again.
    */
   async chunks(
     artId: ArtId,
     level: number,
     rect: { c0: number; r0: number; c1: number; r1: number },
-  ): Promise<Buffer | null> {
+  ): Promise<Buffer | 'gone' | null> {
     const index = await this.index(artId);
-    const places = index?.chunks[level];
-    const size = index?.manifest.levels[level];
+    if (!index) return this.gone(artId);
+    const places = index.chunks[level];
+    const size = index.manifest.levels[level];
     if (!places || !size) return null;
     const { columns, rows } = chunkGrid(size.widthPx, size.heightPx);
     if (rect.c0 > rect.c1 || rect.r0 > rect.r1 || rect.c1 >= columns || rect.r1 >= rows) return null;
-    const file = await open(this.path(artId), 'r');
+    const file = await this.open(artId);
+    if (!file) return this.gone(artId);
     try {
       const parts: Buffer[] = [];
       for (let row = rect.r0; row <= rect.r1; row++) {
@@ -124,7 +142,8 @@ export class LevelsFiles {
           const [at, length] = places[row * columns + column] as [number, number];
           const part = Buffer.alloc(4 + length);
           part.writeUInt32LE(length);
-          if (length > 0) await file.read(part, 4, length, at);
+          if (length > 0 && (await file.read(part, 4, length, at)).bytesRead < length)
+            return this.gone(artId);
           parts.push(part);
         }
       }
@@ -135,12 +154,45 @@ export class LevelsFiles {
   }
 }
 
+/** Reads the index and looks whether everything that it names lies within the file, as one that was cut short does not. */
+async function readIndex(file: FileHandle): Promise<LevelsIndex | null> {
+  const { size } = await file.stat();
+  const header = Buffer.alloc(HEADER_BYTES);
+  const { bytesRead } = await file.read(header, 0, HEADER_BYTES, 0);
+  const at = header.readDoubleLE();
+  if (bytesRead < HEADER_BYTES || !Number.isInteger(at) || at < HEADER_BYTES || at >= size) return null;
+  const text = Buffer.alloc(size - at);
+  await file.read(text, 0, text.length, at);
+  const index = indexSchema.safeParse(parseOrNull(text.toString()));
+  if (!index.success) return null;
+  const { chunks, manifest } = index.data;
+  const whole = manifest.levels.every(({ widthPx, heightPx }, i) => {
+    const { columns, rows } = chunkGrid(widthPx, heightPx);
+    return (
+      chunks[i]?.length === columns * rows &&
+      chunks[i].every(([place, length]) => place >= HEADER_BYTES && place + length <= at)
+    );
+  });
+  return whole ? index.data : null;
+}
+
+function parseOrNull(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    // Not JSON: the file is damaged, which the caller tells from what is missing.
+    if (error instanceof SyntaxError) return null;
+    throw error;
+  }
+}
+
 const packChunk = async (
   level: Raster<'premultiplied'>,
   tiles: Uint8Array,
   column: number,
   row: number,
+  packing: number,
 ): Promise<Uint8Array> =>
   isClearChunk(level, tiles, column, row)
     ? new Uint8Array()
-    : deflated(cutChunk(level, column, row), { level: 1 });
+    : deflated(cutChunk(level, column, row), { level: packing });

@@ -14,7 +14,6 @@ import { threadPool } from '../jobs/thread-pool.ts';
 import { ArtDesk } from '../services/art-desk.ts';
 import { FrameRenderer } from '../services/frame-renderer.ts';
 import { Posters } from '../services/posters.ts';
-import { storedPixels } from '../storage/stored-pixels.ts';
 
 /** The server that the test command started. */
 const serverUrl = (): string => {
@@ -52,9 +51,13 @@ export async function startTestApp({ renders = true } = {}): Promise<TestApp> {
   const database = await freshDatabase();
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-'));
   const { db, close } = await openDatabase(database.url);
-  const renderer = new FrameRenderer(await threadPool(2), storedPixels(db));
-  const service = await openRenderService(db, database.url, folder, renderer, { renders });
   const desk = new ArtDesk(db, folder);
+  const renderer = new FrameRenderer(
+    () => threadPool(2),
+    2,
+    (id) => desk.levels.source(id),
+  );
+  const service = await openRenderService(db, database.url, folder, renderer, { renders });
   const posters = new Posters(db, renderer);
   const server = createServer(
     buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance: 'test' }),
@@ -74,7 +77,7 @@ export async function startTestApp({ renders = true } = {}): Promise<TestApp> {
       server.close();
       server.closeAllConnections();
       await service.close();
-      renderer.close();
+      await renderer.close();
       desk.close();
       await close();
       await database.drop();

@@ -1,7 +1,8 @@
-import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
+import { strFromU8, strToU8, type Zippable, zipSync } from 'fflate';
 import { keptArts, readScene, type Scene, type SceneFault, sceneArts } from '../../document/index.ts';
-import { fail, ok, type Result } from '../../units/index.ts';
+import { fail, jsonDepth, ok, type Result } from '../../units/index.ts';
 import type { ArtFault } from '../not-kept.ts';
+import { unzipEntries } from '../zip/index.ts';
 
 /** A shot that can be carried away: scene.json and art/<sha256>.png, as docs/formats.md describes. */
 export interface ShotPackage {
@@ -28,12 +29,26 @@ export function writePackage({ scene, art }: ShotPackage): Uint8Array {
 
 export type PackageFault = ArtFault | SceneFault;
 
+/** What a package may hold; anything else in it is passed over, and not unpacked. */
+const isPart = (name: string): boolean => name === SCENE_PART || /^art\/[0-9a-f]{64}\.png$/.test(name);
+/** PNGs do not grow when they are unpacked; a scene of JSON does. Past this much a package is a bomb. */
+const LEAST_UNPACKED_BYTES = 256 * 2 ** 20;
+const MOST_GROWTH = 4;
+const LARGEST_SCENE_BYTES = 64 * 2 ** 20;
+/** A scene is some twelve deep. */
+const DEEPEST_SCENE = 64;
+
 /** Reads a package. Every image that the scene names must be there. */
 export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault> {
-  const parts = unpack(bytes);
+  const parts = unzipEntries(bytes, {
+    wanted: isPart,
+    mostBytes: Math.max(LEAST_UNPACKED_BYTES, bytes.length * MOST_GROWTH),
+  });
   if (!parts.ok) return parts;
   const text = parts.value[SCENE_PART];
   if (!text) return fail({ code: 'missing-part', detail: `${SCENE_PART} is not in it` });
+  if (text.length > LARGEST_SCENE_BYTES)
+    return fail({ code: 'too-large', detail: `${SCENE_PART} has over ${LARGEST_SCENE_BYTES / 2 ** 20} MiB` });
   const scene = readScene(parseJson(strFromU8(text)));
   if (!scene.ok) return scene;
   const art = new Map<string, Uint8Array>();
@@ -48,16 +63,9 @@ export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault
   return ok({ scene: scene.value, art });
 }
 
-function unpack(bytes: Uint8Array): Result<Record<string, Uint8Array>, ArtFault> {
-  try {
-    return ok(unzipSync(bytes));
-  } catch (error) {
-    if (!(error instanceof Error)) throw error;
-    return fail({ code: 'damaged', detail: `it is not a zip that can be unpacked (${error.message})` });
-  }
-}
-
 function parseJson(text: string): unknown {
+  // Not an object either: readScene names it as the fault.
+  if (jsonDepth(text) > DEEPEST_SCENE) return null;
   try {
     return JSON.parse(text);
   } catch (error) {

@@ -23,25 +23,37 @@ const isLitter = (name: string): boolean =>
 const climbsOut = (name: string): boolean =>
   /^([/\\]|[a-z]:)/i.test(name) || name.split(/[/\\]/).includes('..') || name.includes('\0');
 
+export interface UnzipBounds {
+  /** Which entries are unpacked; others are passed over. */
+  readonly wanted?: (name: string) => boolean;
+  /** Most bytes that they may be together, unpacked. */
+  readonly mostBytes?: number;
+}
+
 /**
  * The files of a zip archive by their paths. Refuses archives that unpack to too much (by what they say and by what
  * comes out), that hold too many entries, or whose entries climb out of their folder.
  */
-export function unzipEntries(bytes: Uint8Array): Result<Record<string, Uint8Array>, ArtFault> {
+export function unzipEntries(
+  bytes: Uint8Array,
+  { wanted = () => true, mostBytes = LARGEST_UNPACKED_BYTES }: UnzipBounds = {},
+): Result<Record<string, Uint8Array>, ArtFault> {
   let [total, count] = [0, 0];
-  const wanted = ({ name, originalSize }: UnzipFileInfo): boolean => {
+  const most = Math.min(mostBytes, LARGEST_UNPACKED_BYTES);
+  const isWanted = ({ name, originalSize }: UnzipFileInfo): boolean => {
     count += 1;
-    total += originalSize;
     if (count > MOST_ENTRIES) throw new ZipFault('too-large', `it has over ${MOST_ENTRIES} entries`);
     if (name.length > LONGEST_NAME)
       throw new ZipFault('damaged', `an entry has a name of ${name.length} characters`);
     if (climbsOut(name))
       throw new ZipFault('damaged', `the entry “${name.slice(0, 80)}” climbs out of its folder`);
-    if (total > LARGEST_UNPACKED_BYTES) throw new ZipFault('too-large', 'it unpacks to over 2 GiB');
-    return !name.endsWith('/') && !isLitter(name);
+    if (name.endsWith('/') || isLitter(name) || !wanted(name)) return false;
+    total += originalSize;
+    if (total > most) throw new ZipFault('too-large', `it unpacks to over ${Math.round(most / 2 ** 20)} MiB`);
+    return true;
   };
   try {
-    return ok(unzipSync(bytes, { filter: wanted }));
+    return ok(unzipSync(bytes, { filter: isWanted }));
   } catch (error) {
     if (error instanceof ZipFault) return fail({ code: error.code, detail: error.message });
     if (!(error instanceof Error)) throw error;

@@ -1,0 +1,35 @@
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { runArtTask } from '../art/art-tasks.ts';
+import type { ImageSink } from '../art/keep-image.ts';
+import { LevelsFiles } from '../storage/levels-file.ts';
+import { type FromArtProcess, stagedPng, type ToArtProcess } from './art-processes.ts';
+import { LevelsHelper } from './levels-helper.ts';
+
+/** What runs in a process of its own: one task at a time, images and levels as files, all else as messages. */
+const [levelsFolder] = process.argv.slice(2);
+if (levelsFolder === undefined) throw new Error('The folder of levels is not named');
+const files = new LevelsFiles(levelsFolder);
+const helper = new LevelsHelper(levelsFolder);
+const say = (message: FromArtProcess) => process.send?.(message);
+process.on('disconnect', () => process.exit(0));
+
+process.on('message', ({ task, folder }: ToArtProcess) => {
+  const kept = new Set<string>();
+  const sink: ImageSink = {
+    keep: async (image, png) => {
+      const { id } = image.art;
+      if (!kept.has(id)) await writeFile(join(folder, stagedPng(id)), png);
+      kept.add(id);
+      say({ kind: 'image', image });
+    },
+    pixels: (artId, image) => (helper.isFree ? helper.write(artId, image) : files.write(artId, image)),
+  };
+  const onProgress = (done: number, total: number, what: string) =>
+    say({ kind: 'progress', done, total, what });
+  runArtTask(task, { sink, onProgress, onDrawing: () => say({ kind: 'drawing' }) }).then(
+    (result) => say({ kind: 'done', result, bytes: process.memoryUsage.rss() }),
+    (error: unknown) =>
+      say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) }),
+  );
+});

@@ -1,5 +1,0 @@
-// A worker thread starts without the loader that the main thread registered, so it brings its own.
-import { register } from 'tsx/esm/api';
-
-register();
-await import('./art-worker.ts');
