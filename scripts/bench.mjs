@@ -1,8 +1,9 @@
-import { buildKernel } from './build.mjs';
-import { ensureNpmPackages } from './lib/packages.mjs';
+import { setUp } from './lib/set-up.mjs';
 
-ensureNpmPackages();
-buildKernel();
+await setUp(async () => {
+  const { buildKernel } = await import('./build.mjs');
+  buildKernel();
+});
 const { register } = await import('tsx/esm/api');
 register();
 const { main } = await import('../bench/main.ts');

@@ -1,58 +1,91 @@
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startCluster } from './lib/cluster.mjs';
 import { dataFolder } from './lib/folders.mjs';
-import { ensureFfmpeg, ensureNpmPackages, ensurePostgres, SetUpError } from './lib/packages.mjs';
+import { holdLock } from './lib/lock.mjs';
+import { ensureFfmpeg, ensurePostgres, SetUpError } from './lib/packages.mjs';
+import { healthOf, readRunning, removeRunning, writeRunning } from './lib/running.mjs';
+import { setUp } from './lib/set-up.mjs';
 
-/** Address of a Keen Ridge that already runs on this data, or null. A lock left by a killed one does not answer. */
-async function alreadyRunning(lock) {
-  if (!existsSync(lock)) return null;
-  const { url, instance } = JSON.parse(readFileSync(lock, 'utf8'));
-  try {
-    const answer = await fetch(new URL('/api/health', url), { signal: AbortSignal.timeout(2000) });
-    return (await answer.json()).instance === instance ? url : null;
-  } catch {
-    // Nobody listens there any more: the lock is stale and this start takes over.
-    return null;
+const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** How long a start waits for another one of the same folder that is under way. */
+const WAIT_MS = Number(process.env.KEEN_RIDGE_START_WAIT_S ?? 300) * 1000;
+/** After this the server is not waited for any longer: what it has acknowledged is stored. */
+const CLOSE_MS = 2500;
+
+/** The lock of the data folder, or null when another program that runs on it has been told of. */
+async function takeFolder(folder) {
+  const until = Date.now() + WAIT_MS;
+  for (let tries = 0; ; tries++) {
+    const lock = await holdLock(join(folder, 'running.lock'), { wait: false });
+    if (lock) return lock;
+    const running = readRunning(folder);
+    const health = running && (await healthOf(running));
+    if (health) {
+      await wakeDatabase(folder, running, health);
+      console.log(`Keen Ridge is already running at ${running.url}`);
+      return null;
+    }
+    if (tries === 4) console.log(`Another start of ${folder} is under way; waiting for it …`);
+    if (Date.now() > until) {
+      const who = running?.pid ? ` (process ${running.pid})` : '';
+      throw new SetUpError(
+        `Another Keen Ridge${who} holds ${folder} but does not answer. End it, then start again.`,
+      );
+    }
+    await pause(500);
   }
 }
 
+/** Starts the database of a program that lives on without it: it connects again by itself. */
+async function wakeDatabase(folder, { databasePort }, { database }) {
+  if (database !== 'away' || process.env.DATABASE_URL) return;
+  console.log('Its database has stopped; starting it again …');
+  await startCluster(folder, { port: databasePort });
+}
+
 async function main() {
-  ensureNpmPackages();
+  let stop = (code) => process.exit(code);
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+  await setUp(async () => {
+    if (!process.env.DATABASE_URL) ensurePostgres();
+    ensureFfmpeg({ required: false });
+    const { buildAll } = await import('./build.mjs');
+    buildAll();
+  });
   const folder = dataFolder();
-  const lock = join(folder, 'running.json');
-  const running = await alreadyRunning(lock);
-  if (running) {
-    console.log(`Keen Ridge is already running at ${running}`);
-    return;
-  }
-  if (!process.env.DATABASE_URL) ensurePostgres();
-  ensureFfmpeg({ required: false });
-  const { buildAll } = await import('./build.mjs');
-  buildAll();
+  const lock = await takeFolder(folder);
+  if (!lock) return;
+  removeRunning(folder);
   const cluster = process.env.DATABASE_URL
-    ? { url: process.env.DATABASE_URL, stop: () => {} }
+    ? { url: process.env.DATABASE_URL, port: null, stop: () => {} }
     : await startCluster(folder);
+  stop = async (code) => {
+    cluster.stop();
+    process.exit(code);
+  };
   const { register } = await import('tsx/esm/api');
   register();
   const { startServer } = await import('../server/main.ts');
   const port = process.env.PORT ? Number(process.env.PORT) : undefined;
   const server = await startServer({ databaseUrl: cluster.url, dataFolder: folder, port }).catch((error) => {
     cluster.stop();
+    if (error.code === 'EADDRINUSE')
+      throw new SetUpError(`Port ${port} is taken by another program. Name another one with PORT, or none.`);
     throw error;
   });
-  writeFileSync(lock, JSON.stringify({ url: server.url, instance: server.instance }));
-  console.log(`Keen Ridge is ready at ${server.url}`);
+  const { url, instance } = server;
+  writeRunning(folder, { url, instance, pid: process.pid, databasePort: cluster.port });
+  console.log(`Keen Ridge is ready at ${url}`);
   let stopping = false;
-  const stop = async () => {
+  stop = async (code) => {
     if (stopping) return;
     stopping = true;
-    await server.close();
+    removeRunning(folder);
+    await Promise.race([server.close(), pause(CLOSE_MS)]);
     cluster.stop();
-    rmSync(lock, { force: true });
-    process.exit(0);
+    process.exit(code);
   };
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, stop);
 }
 
 main().catch((error) => {

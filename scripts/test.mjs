@@ -4,13 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startCluster } from './lib/cluster.mjs';
 import { repository } from './lib/folders.mjs';
-import {
-  ensureChromium,
-  ensureFfmpeg,
-  ensureNpmPackages,
-  ensurePostgres,
-  SetUpError,
-} from './lib/packages.mjs';
+import { ensureChromium, ensureFfmpeg, ensurePostgres, SetUpError } from './lib/packages.mjs';
+import { setUp } from './lib/set-up.mjs';
 
 const tally = { passed: 0, failed: 0 };
 
@@ -38,12 +33,13 @@ function report(name, path, count) {
 }
 
 async function main() {
-  ensureNpmPackages();
-  ensurePostgres();
-  ensureFfmpeg({ required: true });
-  ensureChromium();
-  const { buildAll } = await import('./build.mjs');
-  buildAll();
+  await setUp(async () => {
+    ensurePostgres();
+    ensureFfmpeg({ required: true });
+    ensureChromium();
+    const { buildAll } = await import('./build.mjs');
+    buildAll();
+  });
   check('types', run(process.execPath, ['scripts/types.mjs']));
   check('lint', run('biome', ['check', '--error-on-warnings', '.']));
 

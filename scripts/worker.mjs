@@ -1,15 +1,17 @@
 import { parseArgs } from 'node:util';
-import { buildKernel } from './build.mjs';
 import { startCluster } from './lib/cluster.mjs';
 import { dataFolder } from './lib/folders.mjs';
-import { ensureNpmPackages, ensurePostgres, SetUpError } from './lib/packages.mjs';
+import { ensurePostgres, SetUpError } from './lib/packages.mjs';
+import { setUp } from './lib/set-up.mjs';
 
 /** Renders for whatever server shares this PostgreSQL: `DATABASE_URL`, or the one of this machine's data folder. */
 async function main() {
   const { values } = parseArgs({ options: { threads: { type: 'string' } } });
-  ensureNpmPackages();
-  buildKernel();
-  if (!process.env.DATABASE_URL) ensurePostgres();
+  await setUp(async () => {
+    if (!process.env.DATABASE_URL) ensurePostgres();
+    const { buildKernel } = await import('./build.mjs');
+    buildKernel();
+  });
   const url = process.env.DATABASE_URL ?? (await startCluster(dataFolder())).url;
   const { register } = await import('tsx/esm/api');
   register();

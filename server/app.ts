@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
 import type { Database } from './db/database.ts';
+import { answers } from './db/database-gone.ts';
 import type { HandoffDesk } from './jobs/handoff-desk.ts';
 import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
@@ -36,8 +37,8 @@ export function buildApp({ db, posters, renderer, handoffs, desk, instance }: Ap
   app.use(isolate, onlyOwnNames);
   const api = express.Router();
   const readJson = express.json({ limit: LARGEST_BODY, verify: notTooDeep });
-  api.get('/health', (_request, response) => {
-    response.json({ instance });
+  api.get('/health', async (_request, response) => {
+    response.json({ instance, database: (await answers(db)) ? 'up' : 'away' });
   });
   api.use((request, response, next) => {
     if (request.path === '/art' || request.path === '/art/pixels') next();

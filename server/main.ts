@@ -26,7 +26,8 @@ export interface RunningServer {
   close(): Promise<void>;
 }
 
-const USUAL_PORT = 4190;
+/** Not one that browsers refuse to go to (WHATWG Fetch, section 2.9, bad ports), as they do 4190. */
+const USUAL_PORT = 4180;
 
 /** Migrates, seeds the demo once, and listens on loopback. */
 export async function startServer({ databaseUrl, dataFolder, port }: ServerOptions): Promise<RunningServer> {
@@ -47,9 +48,10 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
     close: async () => {
       server.close();
       server.closeAllConnections();
+      // First of all what only time would end.
+      desk.close();
       await service.close();
       await renderer.close();
-      desk.close();
       await close();
     },
   };

@@ -1,4 +1,6 @@
+import { sql } from 'drizzle-orm';
 import { isDiskFull } from '../faults/cause.ts';
+import type { Database } from './database.ts';
 
 /**
  * What is said without a code of its own: a pool that gave up, a client that broke inside a transaction, and a database
@@ -31,6 +33,17 @@ export const pause = (ms: number, signal?: AbortSignal): Promise<void> =>
     if (signal?.aborted) done();
     else signal?.addEventListener('abort', done);
   });
+
+const ANSWER_MS = 2000;
+
+/** Whether the database answers just now. */
+export async function answers(db: Pick<Database, 'execute'>): Promise<boolean> {
+  const asked = db.execute(sql`select 1`).then(
+    () => true,
+    () => false,
+  );
+  return Promise.race([asked, pause(ANSWER_MS).then(() => false)]);
+}
 
 export interface Patience {
   readonly forMs?: number;

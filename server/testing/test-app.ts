@@ -76,9 +76,9 @@ export async function startTestApp({ renders = true } = {}): Promise<TestApp> {
     close: async () => {
       server.close();
       server.closeAllConnections();
+      desk.close();
       await service.close();
       await renderer.close();
-      desk.close();
       await close();
       await database.drop();
       rmSync(folder, { recursive: true, force: true });
