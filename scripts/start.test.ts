@@ -137,7 +137,10 @@ describe('two starts on one folder', () => {
     await first.says(/is ready at/);
     first.child.kill('SIGKILL');
     await first.ended;
-    writeFileSync(within(data, 'running.json'), left);
+    for (const left of ['', '{', '{"url":5}', '\0\0', 'null', '{"url":']) {
+      writeFileSync(within(data, 'running.json'), left);
+      expect(readRunning(within(data))).toBeNull();
+    }
     const second = start(data);
     const url = urlIn(await second.says(/is ready at/));
     expect((await api(url, '/health')).status).toBe(200);
