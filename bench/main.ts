@@ -1,11 +1,13 @@
 import { benchImport } from './import/main.ts';
 import { benchInteract } from './interact/main.ts';
+import { benchMemory } from './memory/main.ts';
 import { benchRender } from './render/main.ts';
 import { benchSample } from './sample/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   import: benchImport,
   interact: benchInteract,
+  memory: benchMemory,
   render: benchRender,
   sample: benchSample,
 };

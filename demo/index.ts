@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { PaintedLayer } from '@keen-ridge/core/document';
 import { CART, cart, PONY, ponyDrawings, WHEEL, wheelDrawings } from './cart/pony.ts';
 import { paintStrips } from './cart/strips.ts';
 import { pngOf, toOpenRaster, zipOfDrawings } from './paint/openraster.ts';
@@ -14,13 +15,17 @@ export { CART_SHOT, type CartArt, cartScene } from './cart/stage.ts';
 export { RAILWAY_SHOT, type RailwayArt, railwayScene } from './railway/stage.ts';
 export { DEMO_PRODUCTION, DEMO_SHOT, demoScene } from './stage-demo.ts';
 
-/** Where the lamp's drawings lie in the painting of 020, px. */
-export const LAMP_PLACE = {
+/** The lamp of 020 as it flickers: each of its drawings held on threes, over the car where it lies in the painting. */
+export const lampFlicker = (light: PaintedLayer): PaintedLayer => ({
+  ...light,
+  name: 'Lamp flicker',
+  group: 'Railway',
+  moving: { exposures: (light.moving?.exposures ?? []).map((exposure) => ({ ...exposure, hold: 3 })) },
   xPx: FLICKER.x,
   yPx: FLICKER.y,
   paintingWidthPx: RAILWAY.widthPx,
   paintingHeightPx: RAILWAY.heightPx,
-};
+});
 
 const HERE = fileURLToPath(new URL('.', import.meta.url));
 /** Files of no stroke: a change of the staging alone needs no new painting. */

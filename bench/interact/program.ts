@@ -9,6 +9,9 @@ const REPOSITORY = fileURLToPath(new URL('../..', import.meta.url));
 /** The program as an artist starts it, on a folder of its own and without the demo. */
 export interface Program {
   readonly url: string;
+  readonly pid: number;
+  /** Where its data lies: `levels/`, `running.json`, the database. */
+  readonly folder: string;
   stop(): Promise<void>;
 }
 
@@ -24,6 +27,8 @@ export async function startProgram(): Promise<Program> {
   const url = await readyAt(child);
   return {
     url,
+    pid: child.pid ?? 0,
+    folder: join(folder, `app-${process.getuid?.() ?? 'user'}`),
     async stop() {
       const ended = new Promise((resolve) => child.once('exit', resolve));
       child.kill('SIGINT');

@@ -1,11 +1,9 @@
 import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { handoffRequestSchema, paintedLayers } from '@keen-ridge/core/contract';
-import type { ArtId } from '@keen-ridge/core/document';
 import { demoScene, paintDemo } from '@keen-ridge/demo';
 import { collectImages } from '../../server/art/collect.ts';
-import { decodeStored } from '../../server/art/decode.ts';
 import { readArtFile } from '../../server/art/read-art.ts';
 import { pngOfFrame } from '../../server/jobs/encode-frame.ts';
 import { inOrder } from '../../server/jobs/in-order.ts';
@@ -13,6 +11,8 @@ import { itemsOf, pictureOf, planOfItem } from '../../server/jobs/planned-pictur
 import { threadPool } from '../../server/jobs/thread-pool.ts';
 import { writeOutput } from '../../server/jobs/write-output.ts';
 import { FrameRenderer } from '../../server/services/frame-renderer.ts';
+import { ArtLevels } from '../../server/storage/art-levels.ts';
+import { LevelsFiles } from '../../server/storage/levels-file.ts';
 import { median, timed } from './measure.ts';
 
 const FRAMES = 24;
@@ -25,18 +25,20 @@ async function demoShot() {
   const read = await readArtFile(fileName, bytes, { sink });
   if (!read.ok) throw new Error(read.error.detail);
   const scene = demoScene(read.value.flatMap((painting) => paintedLayers(painting, RATE)));
-  const pixels = async (id: ArtId): Promise<Uint8Array> => {
-    const stored = await decodeStored(images.get(id)?.png ?? new Uint8Array());
-    if (!stored.ok) throw new Error(stored.error.detail);
-    return stored.value.data as Uint8Array;
-  };
-  return { scene, pixels };
+  const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-levels-'));
+  const levels = new ArtLevels(new LevelsFiles(folder), async (id) => images.get(id)?.png ?? null);
+  return { scene, levels, folder };
 }
 
 /** A demo shot to PNGs on disk, over the time that the PNG encoder alone takes for the same frames on the same threads. */
 export async function toDiskRatio(rounds: number): Promise<number> {
-  const { scene, pixels } = await demoShot();
-  const renderer = new FrameRenderer(await threadPool(), pixels);
+  const { scene, levels, folder: levelsFolder } = await demoShot();
+  const threads = availableParallelism();
+  const renderer = new FrameRenderer(
+    () => threadPool(threads),
+    threads,
+    (id) => levels.source(id),
+  );
   const request = handoffRequestSchema.parse({
     kind: 'png',
     firstFrame: 1,
@@ -89,7 +91,8 @@ export async function toDiskRatio(rounds: number): Promise<number> {
       }
     });
   } finally {
-    renderer.close();
+    await renderer.close();
+    rmSync(levelsFolder, { recursive: true, force: true });
     rmSync(folder, { recursive: true, force: true });
   }
   return median(times.whole) / median(times.encoder);

@@ -4,6 +4,7 @@ import { framePlan } from '../shot/index.ts';
 import { artToCarrier } from '../stage/index.ts';
 import { edgeGaps } from '../survey/index.ts';
 import { paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { EASE_PRESETS } from '../timing/index.ts';
 import {
   addCard,
   applyNewVersion,
@@ -29,6 +30,7 @@ import {
   setPlanesGroup,
   setPlanesLocked,
   setPlaneTransform,
+  standingsAt,
   tidyName,
   uniqueTidyNames,
 } from './index.ts';
@@ -214,6 +216,59 @@ describe('the next version of a painting', () => {
     const change = changeBetween(staged, after);
     const undone = change && applyScenePatch(after, change.inverse);
     expect(undone?.ok && undone.value).toEqual(staged);
+  });
+
+  it.each([
+    ['twice as fine', 2],
+    ['half as fine', 0.5],
+  ])('keeps what rides on a plane where it was, when that is painted %s', (_how, factor) => {
+    const [carrier, second] = [staged.planes[0] as Plane, staged.planes[1] as Plane];
+    const key = (frame: number, value: number) => ({ frame, value, ease: EASE_PRESETS.linear });
+    const channel = (to: number) => ({ value: 0, keys: [key(1, 0), key(120, to)] });
+    // A rider that moves by itself, and one more that rides on the rider.
+    const rider: Plane = {
+      ...testPlane({ id: testPlaneId('rider') }),
+      mount: { on: 'plane', plane: carrier.id },
+      depthSpx: 120,
+      transform: {
+        ...testPlane({ id: testPlaneId('rider') }).transform,
+        xSpx: 70,
+        ySpx: -30,
+        scaleX: 0.5,
+        scaleY: 0.4,
+      },
+      moves: { x: channel(200), depth: channel(80) },
+    };
+    const on: Plane = {
+      ...testPlane({ id: testPlaneId('on') }),
+      mount: { on: 'plane', plane: rider.id },
+      depthSpx: -40,
+      moves: { y: channel(33) },
+    };
+    const ridden = { ...staged, planes: [on, rider, ...staged.planes] };
+    const finer = layers.map((layer, i) => ({
+      ...layer,
+      art: testArt(20 + i, 450 * factor, 320 * factor),
+      xPx: layer.xPx * factor,
+      yPx: layer.yPx * factor,
+      paintingWidthPx: layer.paintingWidthPx * factor,
+      paintingHeightPx: layer.paintingHeightPx * factor,
+    }));
+    const matches = matchLayers(ridden.planes, finer, { layerLooks: [null, null, null], planeLooks });
+    const after = applyNewVersion(ridden, { layers: finer, matches, idOf: () => D, removeLost: false });
+    expect(after.planes[2]?.transform.scaleX).toBeCloseTo(carrier.transform.scaleX / factor, 12);
+    expect(second.mount).toEqual({ on: 'stage' });
+    for (const frame of [1, 60, 120]) {
+      for (const plane of [rider, on]) {
+        const [before, now] = [
+          standingsAt(ridden, frame).get(plane.id)!,
+          standingsAt(after, frame).get(plane.id)!,
+        ];
+        expect(now.depthSpx).toBeCloseTo(before.depthSpx, 8);
+        for (const part of ['a', 'b', 'c', 'd', 'e', 'f'] as const)
+          expect(now.artToStage[part]).toBeCloseTo(before.artToStage[part], 8);
+      }
+    }
   });
 
   it('puts an added layer where its neighbour in the painting stands, and deletes lost ones only when told', () => {

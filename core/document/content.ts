@@ -63,11 +63,15 @@ export function shownAt(content: Content, frame: number, shotRate: Scene['rate']
   }
 }
 
-/** The facts of what shows at rest: of a moving plane those of its first exposure. */
-export function factsOf(content: Content): ArtFacts {
-  const shown = shownAt(content, content.kind === 'moving' ? content.startFrame : 1, { num: 24, den: 1 });
+/** The facts of what shows on a frame of the shot. */
+export function factsAt(content: Content, frame: number, shotRate: Scene['rate']): ArtFacts {
+  const shown = shownAt(content, frame, shotRate);
   return shown.kind === 'image' ? shown.art : shown.facts;
 }
+
+/** The facts of what shows at rest: of a moving plane those of its first exposure. */
+export const factsOf = (content: Content): ArtFacts =>
+  factsAt(content, content.kind === 'moving' ? content.startFrame : 1, { num: 24, den: 1 });
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 

@@ -28,6 +28,7 @@ export {
   type ArtFacts,
   exposureAt,
   exposureIndexAt,
+  factsAt,
   factsOf,
   keptArts,
   type PaintedPath,

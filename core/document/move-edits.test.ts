@@ -155,6 +155,26 @@ describe('channels', () => {
     expect(sceneSchema.safeParse(muted).success && sceneSchema.safeParse(locked).success).toBe(true);
   });
 
+  it('go no farther than keys may lie, and keep their distances', () => {
+    const every = all(moving);
+    const frames = (scene: Scene) => scene.camera.panX.keys.map(({ frame }) => frame);
+    const [first, last] = [frames(moving)[0]!, frames(moving).at(-1)!];
+    for (const [by, edge] of [
+      [1e6, 200_000],
+      [-1e6, -100_000],
+    ] as const) {
+      const moved = moveSelected(moving, every, by);
+      expect(sceneSchema.safeParse(moved).success).toBe(true);
+      const all = keyedChannels(moved).flatMap((ref) =>
+        channelAt(moved, ref)!.keys.map(({ frame }) => frame),
+      );
+      expect(by > 0 ? Math.max(...all) : Math.min(...all)).toBe(edge);
+      expect(frames(moved).at(-1)! - frames(moved)[0]!).toBe(last - first);
+    }
+    expect(sceneSchema.safeParse(stretchSelected(moving, every, 1e6)).success).toBe(true);
+    expect(sceneSchema.safeParse(rollSelected(moving, every, 1e6)).success).toBe(true);
+  });
+
   it('with Keying off shift, and no key is made', () => {
     const shifted = setCamera(moving, { panX: 900, roll: 4 }, { frame: 60, keying: false });
     expect(shifted.camera.panX.keys.map((k) => [k.frame, k.value])).toEqual([

@@ -9,7 +9,9 @@ import {
   ALIGNMENTS,
   addCarrier,
   alignPlanes,
+  applyScenePatch,
   cameraPoseAt,
+  changeBetween,
   deletePlanes,
   distributePlanes,
   fillFrame,
@@ -93,6 +95,9 @@ function expectSamePicture(before: Scene, after: Scene): void {
   }
 }
 
+/** As JSON keeps it, which knows no −0. */
+const asStored = (scene: Scene): unknown => JSON.parse(JSON.stringify(scene));
+
 describe('planes that ride on planes', () => {
   it('stand where a scene graph puts them (three 0.187 Object3D, depth scaled by √|sx·sy|)', () => {
     fc.assert(
@@ -146,6 +151,11 @@ describe('planes that ride on planes', () => {
       fc.property(scenes, fc.nat(4), range(-700, 9000), (scene, which, depthSpx) => {
         const moved = setPlanesDepth(scene, new Map([[ids[which]!, depthSpx]]), HELD);
         expectSamePicture(scene, moved);
+        const change = changeBetween(scene, moved);
+        const undone = change && applyScenePatch(moved, change.inverse);
+        // Where the depth was that already there is nothing to undo.
+        if (change) expect(undone?.ok && asStored(undone.value)).toEqual(asStored(scene));
+        else expect(asStored(moved)).toEqual(asStored(scene));
       }),
       { seed: 8, numRuns: 300 },
     );

@@ -35,10 +35,10 @@ export {
   RenderPoolClosed,
   type RenderPort,
   RenderWorkerLost,
-  type StopSignal,
   type ToRenderWorker,
 } from './pool.ts';
 export { mayRunQuickKernel } from './quick-kernel.ts';
+export type { StopSignal } from './stop-signal.ts';
 export { buildLevels, type ImageLayout, imageLayout, storeImage } from './stored-image.ts';
 export type { ChunkRect, StreamSource } from './streamed-image.ts';
 export { answerRenderMessage } from './worker-loop.ts';

@@ -108,7 +108,7 @@ export interface RowsJob {
 /** Bytes that a caller of runRows must own at `tableAt` and `scratchAt`. */
 export const jobBytes = (widthPx: number, table: LayerTable) => ({
   table: Math.max(1, table.bytes.length),
-  scratch: scratchBytes(widthPx, table.count),
+  scratch: scratchBytes(widthPx, table),
 });
 
 /** Runs a job on whichever thread holds these exports over `memory`. */

@@ -1,6 +1,5 @@
 import { repeatsAcross, repeatsDown } from '../document/index.ts';
 import type { Affine } from '../geometry/index.ts';
-import { rampOf } from '../look/index.ts';
 import { CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from './layer-look.ts';
 import {
   type Background,
@@ -45,6 +44,8 @@ export function levelOfImage({ address, layout }: ImageAddress, index: number): 
 export interface LayerTable {
   readonly bytes: Uint8Array;
   readonly count: number;
+  /** Entries among them that read texels, for which columns are worked out beforehand. */
+  readonly gathered: number;
   readonly dither: boolean;
 }
 
@@ -89,18 +90,61 @@ function entriesOf(layer: RenderLayer, stored: StoredPixels): Entry[] {
 export function encodeLayers(layers: readonly RenderLayer[], stored: StoredPixels): LayerTable {
   const entries = layers.flatMap((layer) => entriesOf(layer, stored));
   const tails = entries.map(tailBytes);
-  const bytes = entries.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
-  const table = new DataView(new ArrayBuffer(bytes));
+  const own = entries.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
+  const ramps = placeRamps(entries, own);
+  const table = new DataView(new ArrayBuffer(ramps.end));
+  for (const { at, lanes } of ramps.places.values())
+    new Uint16Array(table.buffer, at, lanes.length).set(lanes);
   let tail = entries.length * LAYER_BYTES;
+  let gathered = 0;
   entries.forEach((entry, i) => {
-    if (entry.kind === 'path') writePath(table, i * LAYER_BYTES, tail, entry.layer);
-    else writeLevel(table, i * LAYER_BYTES, tail, entry);
+    if (entry.kind === 'path')
+      writePath(table, i * LAYER_BYTES, tail, entry.layer, ramps.places.get(rampName(entry.layer))!);
+    else {
+      writeLevel(table, i * LAYER_BYTES, tail, entry);
+      gathered += 1;
+    }
     tail += tails[i] as number;
   });
-  return { bytes: new Uint8Array(table.buffer), count: entries.length, dither: needsDither(layers) };
+  return {
+    bytes: new Uint8Array(table.buffer),
+    count: entries.length,
+    gathered,
+    dither: needsDither(layers),
+  };
 }
 
-/** Edges and ramp of a path, look of any: a multiple of 16. */
+/** A ramp as four 16-bit lanes an entry, and where it lies. */
+interface RampPlace {
+  readonly at: number;
+  readonly lanes: Uint16Array;
+}
+
+/** Paths of one paint under one look share a ramp: a tiled gradient is thousands of them. */
+const rampName = ({ paint, look }: PathLayer): string =>
+  JSON.stringify([paint, look?.matrix ?? null, look?.curve ?? null]);
+
+/** The ramps behind everything else, each once. */
+function placeRamps(
+  entries: readonly Entry[],
+  from: number,
+): { places: Map<string, RampPlace>; end: number } {
+  const places = new Map<string, RampPlace>();
+  let end = from;
+  for (const entry of entries) {
+    if (entry.kind !== 'path') continue;
+    const name = rampName(entry.layer);
+    if (places.has(name)) continue;
+    const lanes = Uint16Array.from(lookedRamp(entry.layer.paint, entry.layer.look), (v) =>
+      Math.round(v * 128),
+    );
+    places.set(name, { at: end, lanes });
+    end += Math.ceil(lanes.byteLength / 16) * 16;
+  }
+  return { places, end };
+}
+
+/** Edges of a path, look of any: a multiple of 16. */
 function tailBytes(entry: Entry): number {
   if (entry.kind === 'path') return pathBytes(entry.layer) + lookBytes(pathLook(entry.layer));
   return entry.isSecond ? 0 : lookBytes(entry.layer.look);
@@ -182,22 +226,23 @@ function writeLook(table: DataView, at: number, tail: number, look: LayerLook | 
   if (curve) new Uint16Array(table.buffer, tail + LOOK_BYTES, 3 * CURVE_LENGTH).set(curveTables(curve));
 }
 
-/** Edges, then the ramp as four 16-bit lanes an entry; a multiple of 16. */
-const pathBytes = ({ edges, paint }: PathLayer): number =>
-  edges.byteLength + Math.ceil(((rampOf(paint).length / 4) * 8) / 16) * 16;
+/** Four floats an edge: a multiple of 16. */
+const pathBytes = ({ edges }: PathLayer): number => edges.byteLength;
 
 /** Matrix and curve are worked into the ramp; only the vignette is left. */
 const pathLook = ({ look }: PathLayer): LayerLook | null =>
   look?.vignette ? { matrix: null, curve: null, vignette: look.vignette } : null;
 
-function writePath(table: DataView, at: number, tail: number, layer: PathLayer): void {
+function writePath(
+  table: DataView,
+  at: number,
+  tail: number,
+  layer: PathLayer,
+  { at: rampFrom, lanes: ramp }: RampPlace,
+): void {
   const { edges, paint } = layer;
-  const ramp = lookedRamp(paint, layer.look);
-  const rampFrom = tail + edges.byteLength;
   const { left, right, top, bottom } = edgeBounds(edges);
   new Float32Array(table.buffer, tail, edges.length).set(edges);
-  const lanes = new Uint16Array(table.buffer, rampFrom, ramp.length);
-  for (let i = 0; i < ramp.length; i++) lanes[i] = Math.round((ramp[i] as number) * 128);
   writeEntry(table, at, atPixelCentres(layer.imageToGradient, 0), [
     tail,
     edges.length / 4,
@@ -214,16 +259,20 @@ function writePath(table: DataView, at: number, tail: number, layer: PathLayer):
   writeLook(table, at, tail + pathBytes(layer), pathLook(layer));
 }
 
-/** Bytes of scratch that one call of renderRows needs for `layers` layers and rows of `widthPx`. */
-export function scratchBytes(widthPx: number, layers: number): number {
+/** Bytes of scratch that one call of renderRows needs for rows of `widthPx`. */
+export function scratchBytes(
+  widthPx: number,
+  { count, gathered }: Pick<LayerTable, 'count' | 'gathered'>,
+): number {
   const tiles = Math.ceil(widthPx / CULL_TILE_PX);
   // A band of wide rows in blocks; coverage, texel rows, sources and a window of texels.
   const square = Math.ceil(widthPx / SQUARE_PX) * SQUARE_PX * CULL_TILE_PX * 8;
   const wide = Math.ceil(widthPx / WIDE_PX) * WIDE_PX * LOW_PX * 8;
   const band = Math.max(square, wide) + 96;
   const room = widthPx * 4 + WIDE_PX * 16 + 2 * WIDE_PX * LOW_PX * 8 + 40 * 1024;
-  const perLayer = tiles * 9 + widthPx * 16 + 160;
-  return band + room + tiles * 4 + layers * perLayer;
+  const spans = tiles * 9 + 32;
+  const columns = widthPx * 16 + 128;
+  return band + room + tiles * 4 + count * spans + gathered * columns;
 }
 
 /** First byte lowest, as the kernel takes it. */

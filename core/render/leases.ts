@@ -1,7 +1,7 @@
 import { CHUNK_PX } from '../image/index.ts';
 import type { Arena } from './arena.ts';
 import type { ImageLayer, RenderLayer } from './layers.ts';
-import type { StopSignal } from './pool.ts';
+import type { StopSignal } from './stop-signal.ts';
 import { once, type Release, type StreamedImage } from './streamed-image.ts';
 
 /** One image as a view reads it: on one level, by one map. */

@@ -24,6 +24,19 @@ export function pathEdges(
   return Float32Array.from(edges);
 }
 
+/** The edges of several outlines as those of one. */
+export function joinEdges(parts: readonly PathEdges[]): PathEdges {
+  const [only] = parts;
+  if (parts.length === 1 && only) return only;
+  const joined = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    joined.set(part, at);
+    at += part.length;
+  }
+  return joined;
+}
+
 function addClipped(from: Point, to: Point, width: number, height: number, edges: number[]): void {
   const [low, high] = [Math.max(0, Math.min(from.y, to.y)), Math.min(height, Math.max(from.y, to.y))];
   if (!(low < high)) return;

@@ -18,6 +18,7 @@ import {
 } from './layer-table.ts';
 import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from './layers.ts';
 import { type ImageRead, type Lease, Leases } from './leases.ts';
+import type { StopSignal } from './stop-signal.ts';
 import { imageLayout, type StoredLevel } from './stored-image.ts';
 import { type ChunkTarget, type MissingChunks, StreamedImage, type StreamSource } from './streamed-image.ts';
 
@@ -55,13 +56,6 @@ const IDLE_RENDERS = 16;
 
 export class RenderPoolClosed extends Error {
   override readonly name = 'RenderPoolClosed';
-}
-
-/** What the pool asks of an AbortSignal. */
-export interface StopSignal {
-  throwIfAborted(): void;
-  addEventListener(type: 'abort', listener: () => void): void;
-  removeEventListener(type: 'abort', listener: () => void): void;
 }
 
 export interface RenderOptions {

@@ -1,15 +1,27 @@
 import { describe, expect, it } from 'vitest';
 import type { Content, Plane } from '../document/index.ts';
 import { compose, scaling, translation } from '../geometry/index.ts';
+import type { Paint } from '../look/index.ts';
 import { framePlan } from '../shot/index.ts';
 import { randomImage } from '../testing/images.ts';
 import { testRenderer } from '../testing/kernel.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { CLEAR, type ImageLayer, renderLayers, repeatLevels } from './index.ts';
+import {
+  CLEAR,
+  type ImageLayer,
+  type RenderLayer,
+  type RenderView,
+  renderLayers,
+  repeatLevels,
+} from './index.ts';
+import { jobBytes } from './kernel.ts';
+import { encodeLayers } from './layer-table.ts';
 
 const id = testPlaneId('strip');
 const VIEW = { widthPx: 320, heightPx: 180, frameToImage: scaling(1 / 6), background: CLEAR };
-const layersOf = (plane: Plane) => renderLayers(framePlan(testScene([plane]), 1), VIEW);
+const layersOf = (plane: Plane, view: RenderView = VIEW) =>
+  renderLayers(framePlan(testScene([plane]), 1), view);
+const WHOLE = { widthPx: 1920, heightPx: 1080, frameToImage: scaling(1), background: CLEAR };
 
 const bricks: Content = {
   kind: 'shapes',
@@ -68,12 +80,72 @@ describe('the levels of a tiled image', () => {
 describe('tiled shapes', () => {
   it('are drawn as copies side by side, as many as the view shows', () => {
     const plane = testPlane({ id, content: bricks, repeat: 'both' });
-    const copies = layersOf(plane);
+    const edges = (layers: readonly RenderLayer[]) =>
+      layers.reduce((sum, layer) => sum + (layer.kind === 'path' ? layer.edges.length / 4 : 0), 0);
+    const once = edges(layersOf({ ...plane, repeat: 'none' }));
     // 1920 × 1080 of a tile of 120 × 60: 16 by 18, and one more where the edge cuts a row.
-    expect(copies.length).toBeGreaterThanOrEqual(16 * 18 * 2);
-    expect(copies.length).toBeLessThan(18 * 20 * 2);
+    expect(edges(layersOf(plane))).toBeGreaterThanOrEqual(15 * 17 * once);
+    expect(edges(layersOf(plane))).toBeLessThan(18 * 20 * once);
+    // Even paint is one layer a row and path, however many copies stand in it.
+    expect(layersOf(plane).length).toBeLessThanOrEqual(20 * 2);
     expect(layersOf({ ...plane, repeat: 'none' })).toHaveLength(2);
-    expect(layersOf({ ...plane, repeat: 'across' }).length).toBeLessThanOrEqual(18 * 2);
+    expect(layersOf({ ...plane, repeat: 'across' })).toHaveLength(2);
+  });
+
+  const tile = (widthPx: number, heightPx: number, paint: Paint): Plane['content'] => ({
+    kind: 'card',
+    widthPx,
+    heightPx,
+    paint,
+  });
+  const GREY: Paint = { kind: 'solid', colour: '#808080', opacity: 1 };
+
+  it.each([4, 1, 0.1, 0.004])('of %f px cover the frame to its edge', async (widthPx) => {
+    const renderer = await testRenderer();
+    const plane = testPlane({ id, content: tile(widthPx, 2000, GREY), repeat: 'across' }, widthPx, 2000);
+    const { data } = renderer.render(layersOf(plane, WHOLE), WHOLE);
+    for (const x of [0, 1, 959, 1598, 1601, 1918, 1919])
+      expect([x, ...data.subarray((540 * 1920 + x) * 4, (540 * 1920 + x) * 4 + 4)]).toEqual([
+        x,
+        128,
+        128,
+        128,
+        255,
+      ]);
+  });
+
+  it('of a gradient take little memory however many they are, and all look alike', async () => {
+    const ramp: Paint = {
+      kind: 'linear',
+      angleDeg: 0,
+      space: 'srgb',
+      stops: [
+        { at: 0, colour: '#000000', opacity: 1 },
+        { at: 1, colour: '#ffffff', opacity: 1 },
+      ],
+    };
+    const plane = testPlane({ id, content: tile(20, 20, ramp), repeat: 'both' }, 20, 20);
+    const layers = layersOf(plane, WHOLE);
+    // 96 by 54 copies, and one more where the edge cuts a row.
+    expect(layers.length).toBeGreaterThanOrEqual(96 * 54);
+    const table = encodeLayers(layers, { levelOf: () => undefined, groupOf: () => undefined });
+    const { table: tableBytes, scratch } = jobBytes(WHOLE.widthPx, table);
+    expect(tableBytes + scratch).toBeLessThan(12e6);
+    const renderer = await testRenderer();
+    const { data } = renderer.render(layers, WHOLE);
+    const at = (x: number, y: number) => [...data.subarray((y * 1920 + x) * 4, (y * 1920 + x) * 4 + 4)];
+    // A whole number of copies further on, up to the 8 × 8 pattern of dithering.
+    for (const [x, y] of [
+      [3, 5],
+      [11, 17],
+    ] as const)
+      for (const [dx, dy] of [
+        [1880, 0],
+        [0, 1040],
+        [1880, 1040],
+      ] as const)
+        expect(at(x + dx, y + dy)).toEqual(at(x, y));
+    expect(new Set(data).size).toBeGreaterThan(30);
   });
 
   it('look the same a whole tile further on', async () => {

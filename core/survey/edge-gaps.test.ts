@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Run, setCamera } from '../document/index.ts';
-import { testPlane, testPlaneId, testScene, withCutEdges } from '../testing/scenes.ts';
+import { testArt, testPlane, testPlaneId, testScene, withCutEdges } from '../testing/scenes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
 import { edgeGaps, endsAt } from './index.ts';
 
@@ -33,7 +33,7 @@ describe('edges in frame', () => {
     const scene = panned();
     expect(edgeGaps(scene, { ...wide, repeat: 'across' })).toEqual([]);
     expect(edgeGaps(scene, { ...wide, repeat: 'down' })).toHaveLength(1);
-    expect(endsAt({ ...wide, repeat: 'both' }, 'top')).toBe(false);
+    expect(endsAt(scene, { ...wide, repeat: 'both' }, 'top', 1)).toBe(false);
   });
 
   it('follows what a plane rides on, and where it has run', () => {
@@ -60,6 +60,81 @@ describe('edges in frame', () => {
 
   it('swaps the sides of a flipped plane', () => {
     const flipped = { ...withCutEdges(wide, { right: false }), transform: { ...wide.transform, scaleX: -1 } };
-    expect(edgeGaps(panned(), flipped)[0]?.side).toBe('right');
+    expect(edgeGaps(panned(), flipped)[0]).toMatchObject({ side: 'right', artSide: 'left' });
+    expect([endsAt(panned(), flipped, 'right', 1), endsAt(panned(), flipped, 'left', 1)]).toEqual([
+      true,
+      false,
+    ]);
+  });
+
+  it('measures above and below by the height’s own scale', () => {
+    // Half as high as it was painted: 1000 px of 2000 art px; 40 spx short of the frame above and below.
+    const low = testPlane({ id: testPlaneId('low') }, 4000, 2000);
+    const squashed = { ...low, transform: { ...low.transform, scaleX: 1, scaleY: 0.5 } };
+    const gaps = edgeGaps(testScene([squashed], { lengthFrames: 3 }), squashed);
+    expect(gaps.map(({ side }) => side).sort()).toEqual(['bottom', 'top']);
+    for (const gap of gaps) {
+      expect(gap.worstPx).toBeCloseTo(40, 9);
+      expect(gap.paintArtPx).toBe(80);
+    }
+  });
+
+  it.each([
+    // Clockwise on screen: at 90° the art's right looks down, at 180° left, at 270° up.
+    [0, 'right'],
+    [90, 'bottom'],
+    [180, 'left'],
+    [270, 'top'],
+  ] as const)('names the sides of a plane that is turned by %i°', (rotationDeg, side) => {
+    // 4000 px square with its right side 500 px from the anchor: every turn shows that side and no other.
+    const art = testPlane({ id: testPlaneId('turned') }, 4000, 4000);
+    const transform = { ...art.transform, rotationDeg, anchorXArtPx: 3500 };
+    const turned = { ...art, transform };
+    const [gap, ...more] = edgeGaps(testScene([turned], { lengthFrames: 2 }), turned);
+    expect(more).toEqual([]);
+    expect(gap).toMatchObject({ side, artSide: 'right', firstFrame: 1, frames: 2 });
+    const half = side === 'left' || side === 'right' ? 960 : 540;
+    expect(gap?.worstPx).toBeCloseTo(half - 500, 9);
+    expect(endsAt(testScene(), turned, side, 1)).toBe(true);
+  });
+
+  it('sees that a painting turned by 12° leaves corners bare though its bounds cover the frame', () => {
+    // By hand: 2200 × 1600 turned by 12°: the farthest corner of the frame lies 960·cos 12° + 540·sin 12° = 1051.29 px
+    // along the art's axis, inside its half width of 1100; 540·cos 12° + 960·sin 12° = 727.79 px down, inside 800.
+    const art = testPlane({ id: testPlaneId('turned') }, 2200, 1600);
+    const turnedBy = (widthPx: number) => {
+      const plane = testPlane({ id: testPlaneId('turned') }, widthPx, 1600);
+      return { ...plane, transform: { ...plane.transform, rotationDeg: 12 } };
+    };
+    expect(edgeGaps(testScene([art], { lengthFrames: 1 }), turnedBy(2200))).toEqual([]);
+    // 2000 px wide it is 51.29 px short on either side, where its bounds on screen reach 1144 px.
+    const gaps = edgeGaps(testScene([art], { lengthFrames: 1 }), turnedBy(2000));
+    expect(gaps.map(({ artSide }) => artSide).sort()).toEqual(['left', 'right']);
+    for (const gap of gaps) {
+      expect(gap.worstPx).toBeCloseTo(960 * Math.cos(Math.PI / 15) + 540 * Math.sin(Math.PI / 15) - 1000, 6);
+      expect(gap.paintArtPx).toBe(52);
+    }
+  });
+
+  it('looks at the drawing that stands there, not at the first one alone', () => {
+    const exposures = [2000, 1900, 2000].map((widthPx, i) => ({
+      art: testArt(i + 1, widthPx, 1200),
+      hold: 2,
+    }));
+    const content = { kind: 'moving', exposures, cycle: 'once', startFrame: 1, rate: null } as const;
+    const moving = { ...wide, content };
+    const scene = testScene([moving], { lengthFrames: 6 });
+    // The second drawing is 100 px narrower on its right: 1000 px of it lie left of the anchor, 900 right of it.
+    expect(edgeGaps(scene, moving)).toEqual([
+      {
+        side: 'right',
+        artSide: 'right',
+        worstPx: 60,
+        worstFrame: 3,
+        firstFrame: 3,
+        frames: 2,
+        paintArtPx: 60,
+      },
+    ]);
   });
 });

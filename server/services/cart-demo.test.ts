@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { loopReport, readScene, runSpeedAt, type Scene } from '@keen-ridge/core/document';
 import { measureSeam } from '@keen-ridge/core/image';
 import { CART_PLACES, type CartArt, cartScene, paintCartFiles } from '@keen-ridge/demo';
@@ -62,21 +61,6 @@ describe('the third demo shot', () => {
       const image = await decodeStored(png);
       if (!image.ok) throw new Error(name);
       expect({ name, visible: measureSeam(image.value, 'across').visible }).toEqual({ name, visible: false });
-    }
-  });
-
-  it('is drawn in the same bytes as ever: golden hashes', () => {
-    // Taken from the kernel once it agreed with the oracle; another machine, browser or number of threads changes none.
-    const golden: Readonly<Record<number, string>> = {
-      1: '5515f198aeb7b3506e8cb58d92effda08028662204ab678ec3562f7546084ca3',
-      60: 'fcbd986a3119989eb3d6507b4675bfe8311ca593edffe1baf800047e0f5bd8d8',
-      131: '327a847970f9789b7cb551ecfd768231a0e2d2cf6b1cff6219b5fe52897e01ac',
-    };
-    for (const [frame, hash] of Object.entries(golden)) {
-      const drawn = createHash('sha256')
-        .update(demo.rendered(scene, Number(frame)))
-        .digest('hex');
-      expect(`${frame} ${drawn}`).toBe(`${frame} ${hash}`);
     }
   });
 });

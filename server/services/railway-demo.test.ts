@@ -1,7 +1,7 @@
 import { readScene, type Scene, shownArts } from '@keen-ridge/core/document';
 import { framePlan } from '@keen-ridge/core/shot';
 import { edgeGaps } from '@keen-ridge/core/survey';
-import { LAMP_PLACE, paintRailwayFiles, railwayScene } from '@keen-ridge/demo';
+import { lampFlicker, paintRailwayFiles, railwayScene } from '@keen-ridge/demo';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demoReader } from '../testing/demo-reader.ts';
 
@@ -16,7 +16,7 @@ beforeAll(async () => {
   const [pine] = await demo.read(files.pine);
   scene = railwayScene({
     layers,
-    flicker: { ...light!, name: 'Lamp flicker', ...LAMP_PLACE },
+    flicker: lampFlicker(light!),
     pine: { ...pine!, name: 'Pine' },
   });
 }, 240_000);
@@ -51,7 +51,12 @@ describe('the second demo shot', () => {
     const lamp = scene.planes.find(({ name }) => name === 'Lamp flicker')!;
     const shown = (frame: number) =>
       framePlan(scene, frame).planes.find((plane) => plane.planeId === lamp.id)?.shown;
-    expect(shown(1)).toEqual(shown(1));
-    expect(new Set(Array.from({ length: 18 }, (_, i) => JSON.stringify(shown(i + 1)))).size).toBe(6);
+    const drawings = Array.from({ length: 18 }, (_, i) => JSON.stringify(shown(i + 1)));
+    drawings.forEach((drawing, i) => {
+      // Each is held for three frames, and the next three show another.
+      expect([i, drawing === drawings[i - (i % 3)]]).toEqual([i, true]);
+      expect([i, drawing === drawings[i + 3]]).toEqual([i, false]);
+    });
+    expect(new Set(drawings).size).toBe(6);
   });
 });

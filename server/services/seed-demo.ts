@@ -9,7 +9,7 @@ import {
   DEMO_SHOT,
   type DemoFile,
   demoScene,
-  LAMP_PLACE,
+  lampFlicker,
   paintCartFiles,
   paintDemo,
   paintRailwayFiles,
@@ -102,11 +102,8 @@ async function readRailway(levels: LevelsFiles): Promise<DemoShot> {
   const [light] = layersOf(await read(lamp));
   const [tree] = layersOf(await read(pine));
   if (!light || !tree) throw new Error('The demo art of the railway is incomplete');
-  // A lamp flickers on threes; its drawings lie over the car in the painting.
-  const exposures = (light.moving?.exposures ?? []).map((exposure) => ({ ...exposure, hold: 3 }));
-  const flicker = { ...light, name: 'Lamp flicker', group: 'Railway', moving: { exposures }, ...LAMP_PLACE };
   const shelf = { ...tree, name: 'Pine' };
-  return { images, scene: railwayScene({ layers, flicker, pine: shelf }), shelf };
+  return { images, scene: railwayScene({ layers, flicker: lampFlicker(light), pine: shelf }), shelf };
 }
 
 async function readCart(levels: LevelsFiles): Promise<DemoShot> {

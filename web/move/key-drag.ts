@@ -1,4 +1,5 @@
 import { moveSelected, rollSelected } from '@keen-ridge/core/document';
+import { extentOf } from '@keen-ridge/core/units';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import { keySelection } from '../state/key-selection.ts';
 import type { SelectedKey, Session } from '../state/session.ts';
@@ -40,7 +41,7 @@ function follow(
   const { scene } = session.state;
   const selection = keySelection(keys);
   const frames = keys.map((key) => key.frame);
-  const [first, last] = [Math.min(...frames), Math.max(...frames)];
+  const [first, last] = extentOf(frames);
   let by = 0;
   const onMove = (event: globalThis.PointerEvent) => {
     const wanted = Math.round((event.clientX - fromX) / pxPerFrame);

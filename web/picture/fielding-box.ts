@@ -1,6 +1,7 @@
 import { cameraPoseAt, factsOf, type Scene, stageFrameOf, standingsAt } from '@keen-ridge/core/document';
 import { type Box, mapBox } from '@keen-ridge/core/geometry';
 import { frameOnPlane, homePose, placePlane } from '@keen-ridge/core/stage';
+import { extentOf } from '@keen-ridge/core/units';
 
 /** Paint that reaches farther than this many frames from the middle does not widen the view. */
 const FARTHEST_FRAMES = 12;
@@ -28,9 +29,9 @@ export function fieldingBox(scene: Scene): Box {
   const all = [{ x0: 0, y0: 0, x1: widthPx, y1: heightPx }, ...painted, ...frames];
   const far = FARTHEST_FRAMES;
   return {
-    x0: Math.max(-far * widthPx, Math.min(...all.map((box) => box.x0))),
-    y0: Math.max(-far * heightPx, Math.min(...all.map((box) => box.y0))),
-    x1: Math.min((far + 1) * widthPx, Math.max(...all.map((box) => box.x1))),
-    y1: Math.min((far + 1) * heightPx, Math.max(...all.map((box) => box.y1))),
+    x0: Math.max(-far * widthPx, extentOf(all.map((box) => box.x0))[0]),
+    y0: Math.max(-far * heightPx, extentOf(all.map((box) => box.y0))[0]),
+    x1: Math.min((far + 1) * widthPx, extentOf(all.map((box) => box.x1))[1]),
+    y1: Math.min((far + 1) * heightPx, extentOf(all.map((box) => box.y1))[1]),
   };
 }

@@ -1,4 +1,4 @@
-import { factsOf, type Plane, repeatsAcross, type Scene, standingsAt } from '@keen-ridge/core/document';
+import { factsAt, type Plane, repeatsAcross, type Scene, standingsAt } from '@keen-ridge/core/document';
 import { mapBox } from '@keen-ridge/core/geometry';
 import { framePlan } from '@keen-ridge/core/shot';
 import type { Root } from '@keen-ridge/core/stage';
@@ -28,7 +28,7 @@ export function standRows(scene: Scene, frame: number): StandRow[] {
     .map((plane): StandRow => {
       const placed = plan.get(plane.id);
       const { root, depthSpx } = standings.get(plane.id)!;
-      const { painted } = factsOf(plane.content);
+      const { painted } = factsAt(plane.content, frame, scene.rate);
       const box = placed?.artToFrame && painted ? mapBox(placed.artToFrame, painted) : null;
       const endless = box && repeatsAcross(plane.repeat);
       const inside = (px: number) => px > SMALLEST_GAP_PX;
@@ -40,8 +40,9 @@ export function standRows(scene: Scene, frame: number): StandRow[] {
         onScreen: endless
           ? { left: Number.NEGATIVE_INFINITY, right: Number.POSITIVE_INFINITY }
           : box && { left: box.x0, right: box.x1 },
-        gapLeft: box !== null && endsAt(plane, 'left') && inside(box.x0),
-        gapRight: box !== null && endsAt(plane, 'right') && inside(scene.frame.widthPx - box.x1),
+        gapLeft: box !== null && endsAt(scene, plane, 'left', frame) && inside(box.x0),
+        gapRight:
+          box !== null && endsAt(scene, plane, 'right', frame) && inside(scene.frame.widthPx - box.x1),
         passed: placed?.state === 'passed',
       };
     })

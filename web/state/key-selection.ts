@@ -5,6 +5,7 @@ import {
   keyedChannels,
   type Scene,
 } from '@keen-ridge/core/document';
+import { extentOf } from '@keen-ridge/core/units';
 import type { SelectedKey } from './session.ts';
 
 export function keySelection(keys: readonly SelectedKey[]): KeySelection {
@@ -24,5 +25,6 @@ export function nextKeyFrame(scene: Scene, frame: number, direction: 1 | -1): nu
   );
   const frames = [...keys, ...scene.markers.map((marker) => marker.frame)];
   const beyond = frames.filter((f) => (f - frame) * direction > 0 && f >= 1 && f <= scene.lengthFrames);
-  return beyond.length === 0 ? null : direction === 1 ? Math.min(...beyond) : Math.max(...beyond);
+  const [earliest, latest] = extentOf(beyond);
+  return beyond.length === 0 ? null : direction === 1 ? earliest : latest;
 }

@@ -28,7 +28,7 @@ export function seenBox(scene: Scene, depthSpx: number, carrier: Carrier = ON_ST
     { x: widthPx, y: heightPx },
   ];
   const frame = stageFrameOf(scene);
-  const points: Point[] = [];
+  let box: Box | null = null;
   const poses = [
     homePose(frame),
     ...Array.from({ length: scene.lengthFrames }, (_, i) => cameraPoseAt(scene, i + 1)),
@@ -36,12 +36,16 @@ export function seenBox(scene: Scene, depthSpx: number, carrier: Carrier = ON_ST
   for (const pose of poses) {
     const { artToFrame } = placePlane(frame, pose, standing);
     const back = artToFrame && invertAffine(artToFrame);
-    if (back) points.push(...corners.map((corner) => applyAffine(back, corner)));
+    if (back) for (const corner of corners) box = withPoint(box, applyAffine(back, corner));
   }
-  if (points.length === 0) return null;
-  const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
-  return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) };
+  return box;
 }
+
+/** The box grown so that the point lies in it. */
+const withPoint = (box: Box | null, { x, y }: Point): Box =>
+  box
+    ? { x0: Math.min(box.x0, x), y0: Math.min(box.y0, y), x1: Math.max(box.x1, x), y1: Math.max(box.y1, y) }
+    : { x0: x, y0: y, x1: x, y1: y };
 
 /** Sizes and places a card so that it fills every frame of the shot; other planes stay as they are. */
 export function coverCard(scene: Scene, id: PlaneId): Scene {

@@ -1,6 +1,7 @@
 import { applyAffine, type Box, rotation } from '../../geometry/index.ts';
 import { focalPx } from '../../stage/index.ts';
 import { type Field, layKeys, reduceToKeys, smoothStep, smoothWay } from '../../timing/index.ts';
+import { extentOf } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf, steadyPoseAt } from '../camera-at.ts';
 import { CAMERA_CHANNELS, type CameraChannel } from '../camera-channels.ts';
 import {
@@ -37,7 +38,7 @@ export function fieldAt(scene: Scene, frame: number): Field | null {
 /** The frames on which the camera's move begins and ends: its outermost keys, or the ends of the shot. */
 function endsOfMove(scene: Scene): number[] {
   const frames = CAMERA_CHANNELS.flatMap((name) => scene.camera[name].keys.map((key) => key.frame));
-  const [first, last] = [Math.min(...frames), Math.max(...frames)];
+  const [first, last] = extentOf(frames);
   return first < last ? [first, last] : [1, scene.lengthFrames];
 }
 
@@ -151,7 +152,7 @@ export function smoothZoomPan(scene: Scene, from: number, to: number, toleranceP
     (field, i) =>
       (free.frame.widthPx * -steadyPoseAt(free, from + i).zSpx) / (stage.homeDistanceSpx * field.width),
   );
-  const widest = Math.max(...zooms);
+  const [narrowest, widest] = extentOf(zooms);
   const lay = (changed: Scene, name: CameraChannel, values: readonly number[], tolerance: number): Scene => {
     const ref: ChannelRef = { on: 'camera', name };
     const channel = channelAt(changed, ref)!;
@@ -173,5 +174,5 @@ export function smoothZoomPan(scene: Scene, from: number, to: number, toleranceP
     tolerancePx / widest,
   );
   // A zoom that is wrong by a share moves the edge of the frame by that share of half its width.
-  return lay(both, 'zoom', zooms, (Math.min(...zooms) * tolerancePx * 2) / free.frame.widthPx);
+  return lay(both, 'zoom', zooms, (narrowest * tolerancePx * 2) / free.frame.widthPx);
 }

@@ -17,6 +17,7 @@ import {
   stretchKeys,
   withoutOvershoot,
 } from '../../timing/index.ts';
+import { extentOf } from '../../units/index.ts';
 import { CAMERA_CHANNELS } from '../camera-channels.ts';
 import {
   CHANNEL_KINDS,
@@ -34,7 +35,7 @@ import {
   withChannel,
   withTrack,
 } from '../channels.ts';
-import type { PlaneId, Scene } from '../scene.ts';
+import { LIMITS, type PlaneId, type Scene } from '../scene.ts';
 import { isChannelLocked, setChannelValue } from './camera.ts';
 
 /** Chosen keys of several channels, by frame. */
@@ -52,23 +53,31 @@ function overSelection(scene: Scene, keys: KeySelection, edit: ChannelEdit): Sce
   }, scene);
 }
 
-const framesOf = (keys: KeySelection): number[] => [...keys.values()].flatMap((frames) => [...frames]);
 /** First and last frame of the chosen keys. */
-export const boundsOf = (keys: KeySelection): readonly [number, number] => {
-  const frames = framesOf(keys);
-  return [Math.min(...frames), Math.max(...frames)];
-};
+export const boundsOf = (keys: KeySelection): readonly [number, number] =>
+  extentOf([...keys.values()].flatMap((frames) => [...frames]));
 
-/** Moves keys by whole frames; the moved ones win. */
-export const moveSelected = (scene: Scene, keys: KeySelection, byFrames: number): Scene =>
-  overSelection(scene, keys, (channel, frames) => moveKeys(channel, frames, byFrames));
+/** So many frames, or as many of them as the chosen keys can go by and still lie where keys may lie. */
+function withinRoom(keys: KeySelection, byFrames: number): number {
+  const [first, last] = boundsOf(keys);
+  const { min, max } = LIMITS.keyFrame;
+  return Math.max(min - first, Math.min(max - last, byFrames));
+}
+
+/** Moves keys by whole frames, all alike, as far as keys may go; the moved ones win. */
+export function moveSelected(scene: Scene, keys: KeySelection, byFrames: number): Scene {
+  const by = withinRoom(keys, byFrames);
+  return overSelection(scene, keys, (channel, frames) => moveKeys(channel, frames, by));
+}
 
 /** Rolls each key between its neighbours by up to so many frames. */
-export const rollSelected = (scene: Scene, keys: KeySelection, byFrames: number): Scene =>
-  overSelection(scene, keys, (channel, frames) => {
-    const inTurn = [...frames].sort((p, q) => (byFrames > 0 ? q - p : p - q));
-    return inTurn.reduce((rolled, frame) => rollKey(rolled, frame, frame + byFrames), channel);
+export function rollSelected(scene: Scene, keys: KeySelection, byFrames: number): Scene {
+  const by = withinRoom(keys, byFrames);
+  return overSelection(scene, keys, (channel, frames) => {
+    const inTurn = [...frames].sort((p, q) => (by > 0 ? q - p : p - q));
+    return inTurn.reduce((rolled, frame) => rollKey(rolled, frame, frame + by), channel);
   });
+}
 
 export const deleteSelected = (scene: Scene, keys: KeySelection): Scene =>
   overSelection(scene, keys, deleteKeys);
@@ -79,9 +88,13 @@ export const easeSelected = (scene: Scene, keys: KeySelection, ease: Ease): Scen
     setEase(channel, frames, overshoots(ease) && !mayOvershoot(name) ? withoutOvershoot(ease) : ease),
   );
 
-/** Stretches the chosen keys in time about the first of them, snapped to whole frames. */
-export const stretchSelected = (scene: Scene, keys: KeySelection, factor: number): Scene =>
-  overSelection(scene, keys, (channel, frames) => stretchKeys(channel, frames, boundsOf(keys)[0], factor));
+/** Stretches the chosen keys in time about the first of them, snapped to whole frames, as far as keys may go. */
+export function stretchSelected(scene: Scene, keys: KeySelection, factor: number): Scene {
+  const [first, last] = boundsOf(keys);
+  const most = last > first ? (LIMITS.keyFrame.max - first) / (last - first) : factor;
+  const by = Math.min(factor, most);
+  return overSelection(scene, keys, (channel, frames) => stretchKeys(channel, frames, first, by));
+}
 
 /** Runs the chosen keys backwards between the first and the last of them, or between other frames. */
 export const reverseSelected = (

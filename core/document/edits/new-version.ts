@@ -1,5 +1,6 @@
 import { factsOf } from '../content.ts';
 import { type PaintedLayer, planeFromLayer } from '../place-art.ts';
+import { withMovesScaled } from '../plane-at.ts';
 import type { Origin, Plane, PlaneId, Scene } from '../scene.ts';
 import { remountOrphans } from './mounts.ts';
 import { tidyName } from './names.ts';
@@ -102,14 +103,41 @@ export function applyNewVersion(scene: Scene, version: NewVersion): Scene {
       const index = layerOf.get(plane.id);
       return index === undefined ? plane : withLayer(plane, layers[index] as PaintedLayer);
     });
+  const planes = withRidersKept(scene.planes, kept);
   const planeOf = new Map([...layerOf].map(([id, index]) => [index, id]));
   return matches.reduce(
     (next, match) => {
       return match.kind === 'added' ? addLayer(next, version, match.layerIndex, planeOf) : next;
     },
-    { ...scene, planes: kept } as Scene,
+    { ...scene, planes } as Scene,
   );
 }
+
+/**
+ * What rides on a plane counts in that plane's own px: where those have become finer, its numbers grow by as much, so
+ * that it stays where it was on every frame, at its distance and size, and moves as far.
+ */
+function withRidersKept(before: readonly Plane[], after: readonly Plane[]): Plane[] {
+  const sizes = new Map(before.map((plane) => [plane.id, plane.transform.scaleX]));
+  const finer = new Map(after.map(({ id, transform }) => [id, (sizes.get(id) ?? 1) / transform.scaleX]));
+  return after.map((plane) => {
+    const factor = plane.mount.on === 'plane' ? (finer.get(plane.mount.plane) ?? 1) : 1;
+    return factor === 1 ? plane : withMovesScaled(grown(plane, factor), factor);
+  });
+}
+
+/** A plane with its depth, place and size on its carrier by a factor. */
+const grown = (plane: Plane, factor: number): Plane => ({
+  ...plane,
+  depthSpx: plane.depthSpx * factor,
+  transform: {
+    ...plane.transform,
+    xSpx: plane.transform.xSpx * factor,
+    ySpx: plane.transform.ySpx * factor,
+    scaleX: plane.transform.scaleX * factor,
+    scaleY: plane.transform.scaleY * factor,
+  },
+});
 
 /** The same plane with another image of the same painting, which may be larger or cropped otherwise. */
 function withLayer(plane: Plane, layer: PaintedLayer): Plane {

@@ -131,7 +131,7 @@ function SizeSentence({ plane }: { plane: Plane }) {
         ''
       )}
       {gaps.slice(0, 2).map((gap) => (
-        <span key={gap.side}>
+        <span key={gap.artSide}>
           <b className="text-fault">Runs out {SIDE_WORDS[gap.side]}</b> from frame {gap.firstFrame}: paint{' '}
           {formatNumber(gap.paintArtPx)} px more.{' '}
         </span>

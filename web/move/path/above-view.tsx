@@ -8,10 +8,10 @@ import {
   stageFrameOf,
   standingsAt,
 } from '@keen-ridge/core/document';
-
 import { mapBox } from '@keen-ridge/core/geometry';
 import { focalPx } from '@keen-ridge/core/stage';
 import type { Place } from '@keen-ridge/core/timing';
+import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import { type ElementSize, useElementSize } from '../../picture/use-element-size.ts';
 import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';
@@ -37,14 +37,14 @@ function planOf(scene: Scene, size: ElementSize, places: readonly Place[]): Plan
     .filter(({ root }) => root === 'stage')
     .map((s) => s.depthSpx);
   const reached = [-home, ...places.map((p) => p[2] - home)];
-  const near = Math.min(...reached);
+  const [near, farthest] = extentOf(reached);
   const far = Math.min(home * FARTHEST, Math.max(0, ...depths)) || home * 0.2;
   const wide = scene.frame.widthPx * 0.6;
   const xs = [...places.map((p) => p[0]), -wide, wide];
-  const [west, east] = [Math.min(...xs), Math.max(...xs)];
+  const [west, east] = extentOf(xs);
   const scale = Math.min(
     (size.width - MARGIN - NAME_ROOM) / (east - west),
-    (size.height - 2 * MARGIN) / (Math.max(far, Math.max(...reached)) - near),
+    (size.height - 2 * MARGIN) / (Math.max(far, farthest) - near),
   );
   const midX = (west + east) / 2;
   return {

@@ -14,6 +14,7 @@ import {
 } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import { addBend, type Place, removeBend } from '@keen-ridge/core/timing';
+import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import type { PictureRoom } from '../../picture/picture.tsx';
 import { usePreferences } from '../../state/preferences.ts';
@@ -50,7 +51,7 @@ function ShownPath({ room }: { room: PictureRoom }) {
     return at && { x: fit.left + at.x * fit.scale, y: fit.top + at.y * fit.scale };
   };
   const frames = marks.flatMap((mark) => (mark.frame === null ? [] : [mark.frame]));
-  const [first, last] = [Math.min(...frames), Math.max(...frames)];
+  const [first, last] = extentOf(frames);
   const step = Math.max(1, Math.ceil((last - first) / MOST_TICKS));
   if (frames.length < 2) return null;
   const ticks: { frame: number; at: Point | null }[] = [];
