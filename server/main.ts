@@ -11,6 +11,7 @@ import { ArtDesk } from './services/art-desk.ts';
 import { FrameRenderer } from './services/frame-renderer.ts';
 import { Posters } from './services/posters.ts';
 import { seedDemo } from './services/seed-demo.ts';
+import { lookAfterUnused } from './storage/retention.ts';
 
 export interface ServerOptions {
   readonly databaseUrl: string;
@@ -42,10 +43,13 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   const server = createServer(buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance }));
   await listen(server, port);
   await service.desk.start();
+  const closing = new AbortController();
+  lookAfterUnused(db, desk.levels.files.folder, closing.signal);
   return {
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     instance,
     close: async () => {
+      closing.abort();
       server.close();
       server.closeAllConnections();
       // First of all what only time would end.

@@ -1,5 +1,5 @@
-import { writeOpenRaster } from '@keen-ridge/core/export/openraster';
-import { type Zippable, zipSync } from 'fflate';
+import { OPEN_RASTER, openRasterStack } from '@keen-ridge/core/export/openraster';
+import { strToU8, type Zippable, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { type Canvas, PAINTING, toRaster } from './canvas.ts';
 
@@ -22,11 +22,22 @@ export async function toOpenRaster(
   { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number } = PAINTING,
 ): Promise<Uint8Array> {
   const files = await Promise.all(layers.map(({ canvas }) => pngOf(canvas)));
-  return writeOpenRaster(
-    layers.map(({ name, canvas: { x: xPx, y: yPx } }, i) => ({ name, png: files[i]!, xPx, yPx, opacity: 1 })),
-    { widthPx, heightPx },
-    PAINTED_AT.getTime(),
-  );
+  const { mimetype, stack, layer } = OPEN_RASTER;
+  const listed = layers.map(({ name, canvas: { x: xPx, y: yPx } }, i) => ({
+    name,
+    src: layer(i),
+    xPx,
+    yPx,
+    opacity: 1,
+  }));
+  const parts: Zippable = {
+    [mimetype.name]: [strToU8(mimetype.text), { level: 0 }],
+    [stack]: strToU8(openRasterStack(listed, { widthPx, heightPx })),
+  };
+  files.forEach((png, i) => {
+    parts[layer(i)] = [png, { level: 0 }];
+  });
+  return zipSync(parts, { mtime: PAINTED_AT.getTime() });
 }
 
 /** A zip of numbered PNGs: the drawings of something that moves. */

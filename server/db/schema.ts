@@ -62,6 +62,8 @@ export const edits = pgTable(
     subject: text('subject').notNull(),
     patch: jsonb('patch').$type<Patch>().notNull(),
     inverse: jsonb('inverse').$type<Patch>().notNull(),
+    /** Of patch and inverse as text: how much of a history travels is bounded by it. */
+    bytes: integer('bytes').notNull().default(0),
     madeAt: madeAt(),
   },
   (table) => [uniqueIndex('edits_in_order').on(table.shotId, table.seq)],

@@ -53,15 +53,14 @@ export function handoffRoutes(db: Database, desk: HandoffDesk, renderer: FrameRe
   });
   routes.get('/shots/:id/still', async (request, response) => {
     const { id } = idParam.parse(request.params);
-    const { bytes, fileName } = await stillOf(db, renderer, id, stillQuerySchema.parse(request.query));
-    response.attachment(fileName).send(Buffer.from(bytes));
+    const still = await stillOf(db, renderer, id, stillQuerySchema.parse(request.query));
+    response.attachment(still.fileName);
+    await still.writeTo(response);
   });
   routes.get('/shots/:id/package', async (request, response) => {
-    const { name, bytes } = await packShot(db, idParam.parse(request.params).id);
-    response
-      .attachment(`${fileStem(name)}.zip`)
-      .type('zip')
-      .send(Buffer.from(bytes));
+    const { name, writeTo } = await packShot(db, idParam.parse(request.params).id);
+    response.attachment(`${fileStem(name)}.zip`).type('zip');
+    await writeTo(response);
   });
   routes.post('/handoffs/:id/cancel', async (request, response) => {
     await desk.cancel(idParam.parse(request.params).id);

@@ -32,6 +32,8 @@ export class ArtMissing extends Error {
 
 /** How long nobody may have drawn before the memory of art is given back, ms. */
 const IDLE_MS = 4000;
+/** Between the end of the workers and the collection of what they held, ms. */
+const SETTLE_MS = 250;
 /** A memory that has not grown over this is kept for the next picture. */
 const SMALL_MEMORY_BYTES = 48 * 2 ** 20;
 
@@ -101,13 +103,18 @@ export class FrameRenderer {
   }
 
   private async giveBack(): Promise<void> {
+    // Nothing of it may be in hand any more when garbage is collected, not even here.
+    if (await this.closeIdlePool()) setTimeout(giveMemoryBack, SETTLE_MS).unref();
+  }
+
+  private async closeIdlePool(): Promise<boolean> {
     const { pool } = this;
-    if (!pool || this.users > 0 || (await pool).heldBytes < SMALL_MEMORY_BYTES) return;
-    if (this.users > 0 || this.pool !== pool) return;
+    if (!pool || this.users > 0 || (await pool).heldBytes < SMALL_MEMORY_BYTES) return false;
+    if (this.users > 0 || this.pool !== pool) return false;
     this.pool = null;
     this.spare.length = 0;
     await (await pool).close();
-    giveMemoryBack();
+    return true;
   }
 
   /** The picture of layers with all their art, on so many threads. */

@@ -1,17 +1,47 @@
-import { writePackage } from '@keen-ridge/core/art/package';
+import type { Writable } from 'node:stream';
+import { artPart, SCENE_PART, sceneText } from '@keen-ridge/core/art/package';
 import { sceneArts } from '@keen-ridge/core/document';
+import { inArray } from 'drizzle-orm';
 import type { Database } from '../db/database.ts';
+import { art } from '../db/schema.ts';
+import { ZipFile } from '../jobs/zip-file.ts';
 import { readArt } from '../storage/art-store.ts';
+import { ProblemError } from './problems.ts';
 import { readSetUp } from './shots.ts';
 
-/** A shot as it stands, as an open package. */
-export async function packShot(db: Database, shotId: string): Promise<{ name: string; bytes: Uint8Array }> {
+/** Entries are as old as zips can tell: the same shot gives the same package. */
+const NO_TIME = new Date(1980, 0, 1);
+
+export interface PackedShot {
+  readonly name: string;
+  writeTo(to: Writable): Promise<void>;
+}
+
+/** A shot as it stands, as an open package; its art is read one image at a time. */
+export async function packShot(db: Database, shotId: string): Promise<PackedShot> {
   const { scene, name } = await readSetUp(db, shotId);
-  const art = new Map<string, Uint8Array>();
-  for (const id of sceneArts(scene).map((art) => art.id)) {
-    const stored = await readArt(db, id);
-    if (!stored) throw new Error(`Art ${id} is missing from the database`);
-    art.set(id, stored.png);
-  }
-  return { name, bytes: writePackage({ scene, art }) };
+  const ids = [...new Set(sceneArts(scene).map(({ id }) => id))].sort();
+  const stored =
+    ids.length === 0 ? [] : await db.select({ id: art.id }).from(art).where(inArray(art.id, ids));
+  const missing = ids.find((id) => !stored.some((row) => row.id === id));
+  if (missing)
+    throw new ProblemError('unreadable-art', `Art ${missing} of this shot is missing from the store.`);
+  return {
+    name,
+    async writeTo(to) {
+      const zip = new ZipFile(to);
+      try {
+        await zip.add(SCENE_PART, Buffer.from(sceneText(scene)), NO_TIME);
+        for (const id of ids) {
+          const image = await readArt(db, id);
+          if (!image) throw new Error(`Art ${id} went missing while it was packed`);
+          await zip.add(artPart(id), image.png, NO_TIME);
+        }
+        await zip.finish();
+      } catch (error) {
+        await zip.abort();
+        throw error;
+      }
+    },
+  };
 }

@@ -1,12 +1,13 @@
 import type { HistoryEntry, Op, OpRequest, Shot } from '@keen-ridge/core/contract';
 import { applyScenePatch, changeBetween, type Patch, readScene, type Scene } from '@keen-ridge/core/document';
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, lte, or, sql } from 'drizzle-orm';
 import type { Database, Queryable } from '../db/database.ts';
 import { edits, ops, productions, shots } from '../db/schema.ts';
 import { notFound, ProblemError } from './problems.ts';
 
-/** Entries of each stack that travel with the shot; older ones stay in the log. */
+/** Entries of each stack that travel with the shot, and bytes of them; older ones stay in the log. */
 const HISTORY_LENGTH = 500;
+const HISTORY_BYTES = 8 * 2 ** 20;
 
 export type SetUp = Omit<Shot, 'undo' | 'redo'>;
 
@@ -44,12 +45,25 @@ export function sceneOf(stored: unknown): Scene {
 
 /** A stack with its top last: the newest done edit, or the oldest undone one. */
 async function readStack(db: Queryable, shotId: string, state: 'done' | 'undone'): Promise<HistoryEntry[]> {
+  const fromTop = state === 'done' ? desc(edits.seq) : asc(edits.seq);
+  const nearest = db
+    .select({
+      id: edits.id,
+      upTo: sql<number>`sum(${edits.bytes}) over (order by ${fromTop})`.as('up_to'),
+      place: sql<number>`row_number() over (order by ${fromTop})`.as('place'),
+    })
+    .from(edits)
+    .where(and(eq(edits.shotId, shotId), eq(edits.state, state)))
+    .orderBy(fromTop)
+    .limit(HISTORY_LENGTH)
+    .as('nearest');
   const rows = await db
     .select({ action: edits.action, subject: edits.subject, patch: edits.patch, inverse: edits.inverse })
     .from(edits)
-    .where(and(eq(edits.shotId, shotId), eq(edits.state, state)))
-    .orderBy(state === 'done' ? desc(edits.seq) : asc(edits.seq))
-    .limit(HISTORY_LENGTH);
+    .innerJoin(nearest, eq(nearest.id, edits.id))
+    // The nearest one travels whatever its size: it must be possible to undo it.
+    .where(or(lte(nearest.upTo, HISTORY_BYTES), eq(nearest.place, 1)))
+    .orderBy(fromTop);
   return rows.reverse();
 }
 
@@ -122,7 +136,9 @@ async function recordEdit(
     .where(eq(edits.shotId, shotId));
   const inverse = changeBetween(scene, after)?.inverse ?? [];
   const { action, subject, patch } = op;
-  await tx.insert(edits).values({ id, shotId, seq: (last?.seq ?? 0) + 1, action, subject, patch, inverse });
+  const bytes = JSON.stringify(patch).length + JSON.stringify(inverse).length;
+  const seq = (last?.seq ?? 0) + 1;
+  await tx.insert(edits).values({ id, shotId, seq, action, subject, patch, inverse, bytes });
   return after;
 }
 

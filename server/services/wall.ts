@@ -1,5 +1,5 @@
 import type { NewShot, Production, ShotCard } from '@keen-ridge/core/contract';
-import { newScene } from '@keen-ridge/core/document';
+import { newScene, type Scene } from '@keen-ridge/core/document';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { Database } from '../db/database.ts';
 import { productions, shots } from '../db/schema.ts';
@@ -9,24 +9,28 @@ import { notFound } from './problems.ts';
 export async function readWall(db: Database): Promise<Production[]> {
   const [allProductions, allShots] = await Promise.all([
     db.select().from(productions).where(isNull(productions.deletedAt)).orderBy(asc(productions.madeAt)),
-    db.select().from(shots).where(isNull(shots.deletedAt)).orderBy(asc(shots.name), asc(shots.madeAt)),
+    db.select(CARD).from(shots).where(isNull(shots.deletedAt)).orderBy(asc(shots.name), asc(shots.madeAt)),
   ]);
   return allProductions.map(({ id, name }) => ({
     id,
     name,
-    shots: allShots.filter((shot) => shot.productionId === id).map(cardOf),
+    shots: allShots
+      .filter((shot) => shot.productionId === id)
+      .map(({ productionId: _, ...card }): ShotCard => card),
   }));
 }
 
-const cardOf = ({ id, name, revision, scene }: typeof shots.$inferSelect): ShotCard => ({
-  id,
-  name,
-  revision,
-  frame: scene.frame,
-  rate: scene.rate,
-  lengthFrames: scene.lengthFrames,
-  planes: scene.planes.length,
-});
+/** What a wall shows of a shot, picked from its scene by the database: a scene may have megabytes. */
+const CARD = {
+  id: shots.id,
+  name: shots.name,
+  productionId: shots.productionId,
+  revision: shots.revision,
+  frame: sql<Scene['frame']>`${shots.scene}->'frame'`,
+  rate: sql<Scene['rate']>`${shots.scene}->'rate'`,
+  lengthFrames: sql<number>`(${shots.scene}->>'lengthFrames')::int`,
+  planes: sql<number>`jsonb_array_length(${shots.scene}->'planes')`,
+};
 
 export async function makeProduction(db: Database, name: string): Promise<string> {
   const [made] = await db.insert(productions).values({ name }).returning({ id: productions.id });

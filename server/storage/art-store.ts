@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto';
 import { type ArtId, type ArtRef, artIdSchema } from '@keen-ridge/core/document';
-import { eq, inArray } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../db/database.ts';
 import { art } from '../db/schema.ts';
 
 export const artIdOf = (png: Uint8Array): ArtId =>
   artIdSchema.parse(createHash('sha256').update(png).digest('hex'));
 
-/** Stores an image once, whoever brings it. `look` as `lookOf` gives it. */
+/** Stores an image once, whoever brings it; what is there already counts as new again. `look` as `lookOf` gives it. */
 export async function keepArt(
   db: Queryable,
   facts: ArtRef,
@@ -17,7 +17,7 @@ export async function keepArt(
   await db
     .insert(art)
     .values({ id: facts.id, facts, look: [...look], png })
-    .onConflictDoNothing();
+    .onConflictDoUpdate({ target: art.id, set: { madeAt: sql`now()` } });
 }
 
 export async function readArt(db: Queryable, id: string): Promise<{ facts: ArtRef; png: Uint8Array } | null> {

@@ -4,5 +4,6 @@ export {
   readPackage,
   SCENE_PART,
   type ShotPackage,
+  sceneText,
   writePackage,
 } from './package.ts';

@@ -14,9 +14,12 @@ export interface ShotPackage {
 export const SCENE_PART = 'scene.json';
 export const artPart = (artId: string): string => `art/${artId}.png`;
 
+/** The scene as it stands in a package. */
+export const sceneText = (scene: Scene): string => `${JSON.stringify(scene, null, 2)}\n`;
+
 /** PNGs do not shrink further, so they are stored as they are; `mtime` keeps the same shot the same bytes. */
 export function writePackage({ scene, art }: ShotPackage): Uint8Array {
-  const parts: Zippable = { [SCENE_PART]: strToU8(`${JSON.stringify(scene, null, 2)}\n`) };
+  const parts: Zippable = { [SCENE_PART]: strToU8(sceneText(scene)) };
   for (const id of sceneArts(scene)
     .map((art) => art.id)
     .sort()) {

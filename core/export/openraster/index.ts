@@ -1,1 +1,1 @@
-export { type OpenRasterLayer, writeOpenRaster } from './write.ts';
+export { OPEN_RASTER, type OpenRasterLayer, openRasterStack } from './write.ts';
