@@ -46,9 +46,15 @@ export interface TestApp {
   close(): Promise<void>;
 }
 
-/** The whole application on a port and a database of its own, without the demo. */
-export async function startTestApp({ renders = true } = {}): Promise<TestApp> {
-  const database = await freshDatabase();
+export interface TestAppOptions {
+  readonly renders?: boolean;
+  /** Another server's database; it stays when this one is closed. */
+  readonly databaseUrl?: string;
+}
+
+/** The whole application on a port and a folder of its own, without the demo. */
+export async function startTestApp({ renders = true, databaseUrl }: TestAppOptions = {}): Promise<TestApp> {
+  const database = databaseUrl ? { url: databaseUrl, drop: async () => {} } : await freshDatabase();
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-'));
   const { db, close } = await openDatabase(database.url);
   const desk = new ArtDesk(db, folder);
