@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
+import { join } from 'node:path';
 import {
   createdSchema,
   type ImportedArt,
@@ -13,9 +15,13 @@ import {
   shotSchema,
   wallSchema,
 } from '@keen-ridge/core/contract';
-import { changeBetween, type Scene, setCamera, setShotLength } from '@keen-ridge/core/document';
+import { changeBetween, newPlane, type Scene, setCamera, setShotLength } from '@keen-ridge/core/document';
+import { testArt, testPlaneId } from '@keen-ridge/core/testing';
+import { sql } from 'drizzle-orm';
+import { Client } from 'pg';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { pause } from './db/database-gone.ts';
 import { art } from './db/schema.ts';
 import { openRasterOf, solidPng } from './testing/art.ts';
 import { startTestApp, type TestApp } from './testing/test-app.ts';
@@ -123,6 +129,112 @@ describe('the edit log', () => {
     const after = setCamera(scene, { panX: 5 }, { frame: 3, keying: true });
     await send(id, 1, edit(scene, after));
     expect((await shotAt(id)).undo[0]?.inverse).toEqual(changeBetween(scene, after)?.inverse);
+  });
+});
+
+describe('edits that cannot be stored or do not fit', () => {
+  /** Sent as text, since JSON.stringify would not make all of these. */
+  const raw = (id: string, body: string) =>
+    fetch(`${app.url}/api/shots/${id}/ops`, {
+      method: 'POST',
+      body,
+      headers: { 'Content-Type': 'application/json' },
+    }).then(async (response) => ({ status: response.status, json: await response.json() }));
+  const op = (patch: string, opId: string = randomUUID()) =>
+    `{"opId":"${opId}","revision":1,"op":{"kind":"edit","action":"set-length","subject":"","patch":${patch}}}`;
+  const card = (name: string) =>
+    `[{"op":"add","path":"/markers/-","value":{"frame":3,"name":"${name}","colour":"x"}}]`;
+
+  it.each([
+    ['half of a pair', card('lamp\\ud83c'), 422, 'unstorable-text'],
+    ['the other half', card('\\uDFEElamp'), 422, 'unstorable-text'],
+    ['NUL', card('a\\u0000b'), 422, 'unstorable-text'],
+    ['a path into the prototype', '[{"op":"add","path":"/__proto__/x","value":1}]', 400, 'bad-request'],
+    ['a path into nothing', '[{"op":"add","path":"/nothing/here/at/all","value":1}]', 422, 'edit-refused'],
+    ['a path past the list', '[{"op":"replace","path":"/planes/7/opacity","value":1}]', 422, 'edit-refused'],
+    [
+      'a value that is nested 100 000 deep',
+      `[{"op":"add","path":"/markers/-","value":${'['.repeat(100_000)}${']'.repeat(100_000)}}]`,
+      400,
+      'bad-request',
+    ],
+  ])('%s: refused, and nothing changes', async (_what, patch, status, code) => {
+    const id = await newShot();
+    const before = await shotAt(id);
+    const answer = await raw(id, op(patch));
+    expect([answer.status, problem(answer).code]).toEqual([status, code]);
+    expect(await shotAt(id)).toEqual(before);
+    // A whole pair, also where it is written as two escapes, is a character like any other.
+    const { scene } = before;
+    const named = changeBetween(scene, setShotLength(scene, 20))!.patch;
+    expect(
+      (await send(id, 1, { kind: 'edit', action: 'set-length', subject: '🏮', patch: named })).status,
+    ).toBe(200);
+  });
+
+  it('the id of another shot’s edit: refused', async () => {
+    const [first, second] = [await newShot(), await newShot()];
+    const { scene } = await shotAt(first);
+    const opId = randomUUID();
+    const longer = edit(scene, setShotLength(scene, 20));
+    expect((await send(first, 1, longer, opId)).status).toBe(200);
+    const again = await send(second, 1, longer, opId);
+    expect([again.status, problem(again).detail]).toEqual([400, expect.stringContaining('another shot')]);
+    expect((await shotAt(second)).revision).toBe(1);
+  });
+
+  it('names of productions and shots: refused in the same way', async () => {
+    const answer = await raw('x', '{}');
+    expect(answer.status).toBe(400);
+    const named = await fetch(`${app.url}/api/productions`, {
+      method: 'POST',
+      body: '{"name":"a\\u0000"}',
+      headers: { 'Content-Type': 'application/json' },
+    });
+    expect([named.status, problemSchema.parse(await named.json()).code]).toEqual([422, 'unstorable-text']);
+  });
+
+  it('more bytes than one request may have: refused before it is read', async () => {
+    const id = await newShot();
+    const large = await raw(id, op(card('x'.repeat(13 * 2 ** 20))));
+    expect([large.status, problem(large).code]).toEqual([413, 'too-large']);
+  });
+});
+
+describe('a long history', () => {
+  it('travels in bounds, and every edit of it can be undone', { timeout: 120_000 }, async () => {
+    const id = await newShot();
+    const ref = (n: number) => ({ ...testArt(n), painted: null });
+    let { scene } = await shotAt(id);
+    const before = scene;
+    // Six edits of 3 MB each, there and back: more than travels at once.
+    const planes = (n: number) => {
+      const exposures = Array.from({ length: 5000 }, (_, i) => ({ art: ref(n * 5000 + i), hold: 1 }));
+      const content = { kind: 'moving', exposures, cycle: 'once', startFrame: 1, rate: null } as const;
+      return [1, 2, 3].map((k) => newPlane(testPlaneId(`p${n}-${k}`), 'P', content));
+    };
+    for (let n = 1; n <= 6; n++) {
+      const next = { ...scene, planes: planes(n) };
+      expect((await send(id, n, edit(scene, next))).json).toEqual({ revision: n + 1 });
+      scene = next;
+    }
+    const text = await (await fetch(`${app.url}/api/shots/${id}`)).text();
+    expect(text.length).toBeLessThan(25e6);
+    const shot = shotSchema.parse(JSON.parse(text));
+    expect(shot.undo.length).toBeGreaterThanOrEqual(1);
+    expect(shot.undo.length).toBeLessThan(6);
+    for (let n = 7; n <= 12; n++) expect((await send(id, n, { kind: 'undo' })).status).toBe(200);
+    const undone = await shotAt(id);
+    expect([undone.scene, undone.undo, undone.redo.length > 0]).toEqual([before, [], true]);
+    // The wall takes what it shows out of scenes and does not read them.
+    const wall = await (await fetch(`${app.url}/api/wall`)).text();
+    expect(wall.length).toBeLessThan(200_000);
+    expect(
+      wallSchema
+        .parse(JSON.parse(wall))
+        .productions.flatMap(({ shots }) => shots)
+        .find((card) => card.id === id),
+    ).toMatchObject({ planes: 0, lengthFrames: 10, frame: { widthPx: 320, heightPx: 180 } });
   });
 });
 
@@ -235,6 +347,85 @@ describe('art', () => {
     expect(await storedCount()).toBe(before + 1);
   });
 
+  it('is stored whole or not at all where the database gives up in the middle', async () => {
+    const before = await storedCount();
+    await app.db.execute(
+      sql.raw(`create sequence stored; create function third_fails() returns trigger language plpgsql as $$
+        begin if nextval('stored') = 3 then raise exception 'a fault at the third image'; end if; return new; end $$;
+      create trigger third_fails before insert on art for each row execute function third_fails()`),
+    );
+    const pngs = await Promise.all([1, 2, 3, 4].map((i) => solidPng(31, 30 + i, { r: i, g: 77, b: 3 })));
+    const four = openRasterOf(
+      pngs.map((png, i) => ({ name: `L${i}`, png, x: 0, y: 0 })),
+      40,
+      40,
+    );
+    vi.spyOn(console, 'error').mockImplementation(() => {});
+    expect((await upload('four.ora', four)).status).toBe(500);
+    vi.restoreAllMocks();
+    await app.db.execute(sql.raw('drop trigger third_fails on art'));
+    expect(await storedCount()).toBe(before);
+    expect((await upload('four.ora', four)).status).toBe(200);
+    expect(await storedCount()).toBe(before + 4);
+    expect(readdirSync(join(app.folder, 'staging'))).toEqual([]);
+  });
+
+  it('holds nobody up while it is read: pages and small files come while slow drawings wait', {
+    timeout: 120_000,
+  }, async () => {
+    const slow = Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="1500" height="1500"><filter id="f"><feTurbulence baseFrequency="0.1" numOctaves="100000"/></filter><rect width="1500" height="1500" filter="url(#f)"/></svg>',
+    );
+    const abort = new AbortController();
+    const waiting = Array.from({ length: 12 }, (_, i) =>
+      upload(`slow-${i}.svg`, slow, { signal: abort.signal }).catch((error: Error) => error.name),
+    );
+    // All of these are answered while not one of the drawings is: they hold neither connections nor threads.
+    await pause(1500);
+    const id = await newShot();
+    for (let i = 0; i < 20; i++) expect((await call('GET', '/api/wall')).status).toBe(200);
+    expect((await shotAt(id)).revision).toBe(1);
+    abort.abort();
+    expect(await Promise.all(waiting)).toEqual(Array.from({ length: 12 }, () => 'AbortError'));
+    expect((await upload('ok.png', await solidPng(3, 9, { r: 5, g: 5, b: 5 }))).status).toBe(200);
+    await expect.poll(() => readdirSync(join(app.folder, 'staging'))).toEqual([]);
+  });
+
+  it('takes names as they can be kept', async () => {
+    const name = `${'a'.repeat(199)}🏮.png`;
+    const png = await solidPng(6, 6, { r: 3, g: 3, b: 9 });
+    const { paintings } = importedArtSchema.parse(await (await upload(name, png)).json());
+    expect(paintings[0]?.nodes[0]?.name).toBe('a'.repeat(199));
+    const layered = openRasterOf([{ name: `x${'🏮'.repeat(120)}`, png, x: 0, y: 0 }], 6, 6);
+    const layers = importedArtSchema.parse(await (await upload('l.ora', layered)).json());
+    expect(layers.paintings[0]?.nodes[0]?.name).toBe(`x${'🏮'.repeat(99)}`);
+  });
+
+  it('is refused where it is packed, or larger than a file may be', async () => {
+    const packed = await upload('a.png', new Uint8Array([1]), { headers: { 'Content-Encoding': 'gzip' } });
+    expect([packed.status, problemSchema.parse(await packed.json()).code]).toEqual([415, 'bad-request']);
+    const long = await fetch(`${app.url}/api/art/pixels?widthPx=2&heightPx=2`, {
+      method: 'POST',
+      body: Buffer.alloc(17),
+    });
+    expect(long.status).toBe(413);
+  });
+
+  it('whose levels were cut short is shown all the same', async () => {
+    const png = await solidPng(700, 500, { r: 8, g: 90, b: 9 });
+    const { art: ref } = layerOf(importedArtSchema.parse(await (await upload('l.png', png)).json()));
+    const file = join(app.folder, 'levels', `${ref.id}.levels`);
+    const whole = readFileSync(file);
+    const chunk = () => fetch(`${app.url}/api/art/${ref.id}/levels/0?c0=0&r0=0&c1=1&r1=0`);
+    const first = Buffer.from(await (await chunk()).arrayBuffer());
+    for (const left of [Buffer.alloc(0), whole.subarray(0, 40)]) {
+      writeFileSync(file, left);
+      const again = await chunk();
+      expect([again.status, Buffer.from(await again.arrayBuffer()).equals(first)]).toEqual([200, true]);
+      expect(readFileSync(file).equals(whole)).toBe(true);
+    }
+  });
+
   it('can be merged, recoloured and stored from pixels', async () => {
     const first = layerOf(
       importedArtSchema.parse(
@@ -302,6 +493,92 @@ describe('art', () => {
     const said = problemSchema.parse(await answer.json());
     expect([answer.status, said.code]).toEqual([422, 'unreadable-art']);
     expect(said.detail).toContain('“notes.txt” cannot be read');
+  });
+});
+
+describe('requests that are wrong', () => {
+  it.each([
+    ['a page that is not there', 'GET', '/assets/nope.js', {}, 404],
+    ['a path that is no text', 'GET', '/api/shots/%ff', {}, 400],
+    ['NUL in a name', 'POST', '/api/art?name=a%00b.png', {}, 422],
+    [
+      'a character set that is not known',
+      'POST',
+      '/api/productions',
+      { 'content-type': 'application/json; charset=klingon' },
+      415,
+    ],
+    [
+      'a packing that is not known',
+      'POST',
+      '/api/productions',
+      { 'content-type': 'application/json', 'content-encoding': 'lzma' },
+      415,
+    ],
+  ])('%s: said, and not as a fault of the server', async (_what, method, path, headers, status) => {
+    const response = await fetch(app.url + path, {
+      method,
+      headers,
+      ...(method === 'POST' ? { body: '{}' } : {}),
+    });
+    const said = problemSchema.parse(await response.json());
+    expect([response.status, said.status]).toEqual([status, status]);
+    expect(said.code).not.toBe('internal');
+  });
+
+  it('a part of a page that it has not: the page', async () => {
+    const response = await fetch(`${app.url}/somewhere`, { headers: { Range: 'bytes=99999999-' } });
+    expect([200, 404]).toContain(response.status);
+  });
+
+  it('a still of a shot without art, or one that is too large: refused with a reason', async () => {
+    const id = await newShot();
+    const still = (query: string) => fetch(`${app.url}/api/shots/${id}/still?${query}`);
+    expect((await still('frame=1&format=png')).status).toBe(200);
+    const shot = await shotAt(id);
+    const gone = newPlane(testPlaneId('gone'), 'Gone', { kind: 'still', art: testArt(77), made: null });
+    expect((await send(id, 1, edit(shot.scene, { ...shot.scene, planes: [gone] }))).status).toBe(200);
+    for (const format of ['png', 'webp', 'openraster']) {
+      const answer = await still(`frame=1&format=${format}`);
+      const said = problemSchema.parse(await answer.json());
+      expect([answer.status, said.code]).toEqual([422, 'unreadable-art']);
+      expect(said.detail).toContain('“Gone”');
+    }
+    const large = {
+      name: 'L',
+      widthPx: 16_000,
+      heightPx: 16_000,
+      rate: { num: 24, den: 1 },
+      lengthFrames: 1,
+    };
+    const [production] = wallSchema.parse((await call('GET', '/api/wall')).json).productions;
+    const made = createdSchema.parse(
+      (await call('POST', `/api/productions/${production!.id}/shots`, large)).json,
+    );
+    const refused = await fetch(`${app.url}/api/shots/${made.id}/still?frame=1&format=png&scale=4`);
+    expect([refused.status, problemSchema.parse(await refused.json()).detail]).toEqual([
+      400,
+      expect.stringContaining('16384 px'),
+    ]);
+    const packed = await fetch(`${app.url}/api/shots/${id}/package`);
+    expect(packed.status).toBe(422);
+  });
+
+  it('a database that is away: said as such, and it may be asked again', async () => {
+    const url = new URL(app.databaseUrl);
+    const name = url.pathname.slice(1);
+    url.pathname = '/postgres';
+    const admin = new Client({ connectionString: url.href });
+    await admin.connect();
+    await admin.query(`alter database ${name} allow_connections false`);
+    await admin.query('select pg_terminate_backend(pid) from pg_stat_activity where datname = $1', [name]);
+    const away = await call('GET', '/api/wall');
+    expect([away.status, problem(away).code]).toEqual([503, 'unavailable']);
+    expect((await call('GET', '/api/health')).json).toMatchObject({ database: 'away' });
+    await admin.query(`alter database ${name} allow_connections true`);
+    await admin.end();
+    await expect.poll(async () => (await call('GET', '/api/wall')).status).toBe(200);
+    expect((await call('GET', '/api/health')).json).toMatchObject({ database: 'up' });
   });
 });
 

@@ -5,7 +5,7 @@ import { answers } from './db/database-gone.ts';
 import type { HandoffDesk } from './jobs/handoff-desk.ts';
 import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
-import { LARGEST_BODY, notTooDeep, onlyStorable } from './routes/body.ts';
+import { onlyStorable, readJson } from './routes/body.ts';
 import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
@@ -36,13 +36,13 @@ export function buildApp({ db, posters, renderer, handoffs, desk, instance }: Ap
   app.set('etag', false);
   app.use(isolate, onlyOwnNames);
   const api = express.Router();
-  const readJson = express.json({ limit: LARGEST_BODY, verify: notTooDeep });
+  const json = readJson();
   api.get('/health', async (_request, response) => {
     response.json({ instance, database: (await answers(db)) ? 'up' : 'away' });
   });
   api.use((request, response, next) => {
     if (request.path === '/art' || request.path === '/art/pixels') next();
-    else readJson(request, response, next);
+    else json(request, response, next);
   });
   api.use(onlyStorable);
   api.use((_request, response, next) => {

@@ -49,6 +49,7 @@ export { PROBLEM_CODES, type Problem, type ProblemCode, problemSchema } from './
 export {
   type HistoryEntry,
   historyEntrySchema,
+  LARGEST_BODY_BYTES,
   type Op,
   type OpRequest,
   opRequestSchema,

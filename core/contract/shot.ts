@@ -24,6 +24,9 @@ export const shotSchema = z.object({
 });
 export type Shot = z.infer<typeof shotSchema>;
 
+/** Bytes of the largest request that is no file: an edit of that size keeps the server busy for some two seconds. */
+export const LARGEST_BODY_BYTES = 12 * 2 ** 20;
+
 export const opSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('edit'), ...historyEntrySchema.omit({ inverse: true }).shape }),
   z.strictObject({ kind: z.literal('undo') }),

@@ -1,5 +1,5 @@
 import type { HistoryEntry, Op, OpRequest, Shot } from '@keen-ridge/core/contract';
-import { applyScenePatch, changeBetween, type Patch, readScene, type Scene } from '@keen-ridge/core/document';
+import { applyScenePatch, type Patch, patchBetween, readScene, type Scene } from '@keen-ridge/core/document';
 import { and, asc, desc, eq, isNull, lte, or, sql } from 'drizzle-orm';
 import type { Database, Queryable } from '../db/database.ts';
 import { edits, ops, productions, shots } from '../db/schema.ts';
@@ -134,7 +134,7 @@ async function recordEdit(
     .select({ seq: sql<number>`coalesce(max(${edits.seq}), 0)::int` })
     .from(edits)
     .where(eq(edits.shotId, shotId));
-  const inverse = changeBetween(scene, after)?.inverse ?? [];
+  const inverse = patchBetween(after, scene);
   const { action, subject, patch } = op;
   const bytes = JSON.stringify(patch).length + JSON.stringify(inverse).length;
   const seq = (last?.seq ?? 0) + 1;

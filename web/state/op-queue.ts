@@ -102,8 +102,18 @@ export class OpQueue {
   }
 
   private keep(): void {
-    if (this.ops.length === 0) localStorage.removeItem(pendingKey(this.shotId));
-    else localStorage.setItem(pendingKey(this.shotId), JSON.stringify(this.ops));
+    const key = pendingKey(this.shotId);
+    if (this.ops.length === 0) {
+      localStorage.removeItem(key);
+      return;
+    }
+    try {
+      localStorage.setItem(key, JSON.stringify(this.ops));
+    } catch (error) {
+      if (!(error instanceof DOMException && error.name === 'QuotaExceededError')) throw error;
+      // Too large for the browser's storage: it is sent from memory alone, and an older list must not be sent for it.
+      localStorage.removeItem(key);
+    }
   }
 }
 

@@ -1,4 +1,4 @@
-import type { HistoryEntry, Shot } from '@keen-ridge/core/contract';
+import { type HistoryEntry, LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
 import {
   applyScenePatch,
   type ChannelId,
@@ -85,6 +85,10 @@ export interface StandInFigure {
   readonly feet: Point;
 }
 
+/** What a request holds beside the patch of an edit is small. */
+const LARGEST_PATCH_BYTES = LARGEST_BODY_BYTES - 2 ** 20;
+const bytesOf = (patch: Patch): number => new TextEncoder().encode(JSON.stringify(patch)).length;
+
 /** One open shot: its scene, its history, what is selected and where the playhead stands. */
 export class Session {
   readonly shot: Shot;
@@ -168,6 +172,13 @@ export class Session {
       return;
     }
     const { patch, inverse } = change;
+    if (bytesOf(patch) > LARGEST_PATCH_BYTES) {
+      this.set({ preview: null });
+      toast.error(
+        `This one edit is larger than the ${Math.floor(LARGEST_PATCH_BYTES / 2 ** 20)} MiB that can be kept at once: nothing was changed. Do it in parts.`,
+      );
+      return;
+    }
     const entry: HistoryEntry = {
       action,
       subject: cleanName(subject, LIMITS.nameLength.max),
