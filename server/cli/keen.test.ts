@@ -1,4 +1,12 @@
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -11,6 +19,7 @@ import {
 } from '@keen-ridge/core/document';
 import { mountedOn } from '@keen-ridge/core/testing';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
+import { writePsdUint8Array } from 'ag-psd';
 import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -224,6 +233,60 @@ describe('keen', () => {
     const error = await run(...args).catch((e: unknown) => e);
     expect(error).toBeInstanceOf(UsageFault);
     expect(String(error)).toMatch(words);
+  });
+
+  it.each([
+    ['pack', ['top.png', '-o', 'nowhere/x.zip'], /nowhere\/x\.zip: there is no such file or folder/],
+    ['pack', ['top.png', '-o', 'bare'], /bare: it is a folder/],
+    ['pack', ['bare', '-o', 'x.zip'], /there is no art in bare/],
+    ['render', ['one.zip', '--out', 'notes.txt'], /notes\.txt: there is something of that name already/],
+    ['render', ['one.zip', '--out', 'notes.txt/f'], /a part of the path is a file/],
+    ['render', ['one.zip', '--out', 'bare', '--as', 'mp4'], /bare: it is a folder; name the file/],
+    ['render', ['wide.zip', '--out', 'w', '--scale', '4'], /holds 16384 px to a side/],
+    ['plan', ['bomb.zip'], /bomb\.zip: it unpacks to over 256 MiB/],
+    ['plan', ['deep.zip'], /deep\.zip/],
+    ['plan', ['bare'], /bare: it is a folder/],
+  ] as const)('%s %j: one line, nothing left behind', async (verb, args, words) => {
+    mkdirSync(join(folder, 'bare'), { recursive: true });
+    if (!existsSync(join(folder, 'bomb.zip'))) {
+      // 300 MB of blanks in front of a scene, in some 300 kB.
+      const scene = Buffer.concat([Buffer.alloc(300 * 2 ** 20, 32), Buffer.from('{}')]);
+      writeFileSync(join(folder, 'bomb.zip'), zipSync({ 'scene.json': new Uint8Array(scene) }));
+      writeFileSync(join(folder, 'deep.zip'), zipSync({ 'scene.json': Buffer.from('['.repeat(2e6)) }));
+      await run('pack', 'top.png', '--frame', '16000x90', '-o', 'wide.zip');
+    }
+    const before = readdirSync(folder).sort();
+    const error = await run(verb, ...args).catch((e: unknown) => e);
+    expect(error).toBeInstanceOf(UsageFault);
+    expect(String(error)).toMatch(words);
+    expect(readdirSync(folder).sort()).toEqual(before);
+    expect(readdirSync(join(folder, 'bare'))).toEqual([]);
+  });
+
+  it('packs nothing that it would not open again: long names, deep groups', async () => {
+    const png = await solidPng(4, 4, { r: 1, g: 2, b: 3 });
+    const long = `${'n'.repeat(240)}.png`;
+    writeFileSync(join(folder, long), png);
+    const layers = {
+      name: `${'L'.repeat(300)}🏮`,
+      left: 0,
+      top: 0,
+      imageData: { width: 4, height: 4, data: new Uint8ClampedArray(64).fill(200) },
+    };
+    writeFileSync(join(folder, 'long.psd'), writePsdUint8Array({ width: 4, height: 4, children: [layers] }));
+    await run('pack', long, 'long.psd', '-o', 'long.zip');
+    const plan = JSON.parse(await run('plan', 'long.zip', '--json'));
+    expect(plan.planes.map(({ name }: { name: string }) => name.length).sort()).toEqual([200, 200]);
+    let group: object = { name: 'inner', opened: true, children: [layers] };
+    for (let i = 0; i < 150; i++) group = { name: `g${i}`, opened: true, children: [group] };
+    writeFileSync(join(folder, 'deep.psd'), writePsdUint8Array({ width: 4, height: 4, children: [group] }));
+    await expect(run('pack', 'deep.psd', '-o', 'x.zip')).rejects.toThrow(/groups lie more than 100 deep/);
+  });
+
+  it('says that the disk is full, and leaves a device what it is', async () => {
+    await expect(run('pack', 'top.png', '-o', '/dev/full')).rejects.toThrow('/dev/full: the disk is full');
+    expect(statSync('/dev/full').isCharacterDevice()).toBe(true);
+    expect(existsSync('/dev/full.part')).toBe(false);
   });
 
   it('notices art that was changed inside a package', async () => {

@@ -1,4 +1,4 @@
-import { rename, rm, writeFile } from 'node:fs/promises';
+import { writeFile } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
 import { writePackage } from '@keen-ridge/core/art/package';
 import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/contract';
@@ -15,8 +15,8 @@ import { collectImages } from '../art/collect.ts';
 import { readArtFile } from '../art/read-art.ts';
 import { readFrameSize, readRate, readWhole } from './arguments.ts';
 import { expandFolders, readBytes, sceneWords } from './package-file.ts';
-import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
+import { writeWhole } from './write-whole.ts';
 
 export interface PackOptions {
   readonly frame: string;
@@ -57,15 +57,6 @@ export async function pack(files: readonly string[], options: PackOptions): Prom
   if (!scene.ok) throw new UsageFault(`pack: ${sceneWords(scene.error)}`);
   const bytes = writePackage({ scene: scene.value, art });
   const output = resolve(options.from, options.output);
-  await told(options.output, async () => {
-    await writeFile(`${output}.part`, bytes).catch(async (error: unknown) => {
-      await rm(`${output}.part`, { force: true });
-      throw error;
-    });
-    await rename(`${output}.part`, output).catch(async (error: unknown) => {
-      await rm(`${output}.part`, { force: true });
-      throw error;
-    });
-  });
+  await writeWhole(output, options.output, (part) => writeFile(part, bytes));
   return `${options.output}: ${planes.length} ${planes.length === 1 ? 'plane' : 'planes'}`;
 }

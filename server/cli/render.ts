@@ -1,4 +1,4 @@
-import { mkdir, mkdtemp, rm, stat } from 'node:fs/promises';
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
 import { groundOf, handoffRequestSchema } from '@keen-ridge/core/contract';
@@ -11,12 +11,12 @@ import { threadPool } from '../jobs/thread-pool.ts';
 import { writeOutput } from '../jobs/write-output.ts';
 import { ArtMissing, FrameRenderer, scaledSize } from '../services/frame-renderer.ts';
 import { ArtLevels } from '../storage/art-levels.ts';
-import { settle } from '../storage/durable.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
 import { readFrames, readScale, readWhole } from './arguments.ts';
 import { openPackage } from './package-file.ts';
 import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
+import { writeWhole } from './write-whole.ts';
 
 export interface RenderOptions {
   readonly frames: string | undefined;
@@ -56,7 +56,7 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   if (HANDOFF_FORMATS[kind].made === 'film' && !filmToolPresent())
     throw new UsageFault('films need ffmpeg: sudo apt-get install ffmpeg, then try again');
   const out = resolve(options.from, options.out);
-  await told(options.out, () => openOutput(out, isFrames));
+  await told(options.out, () => mkdir(isFrames ? out : dirname(out), { recursive: true }));
   const folder = await mkdtemp(join(tmpdir(), 'keen-ridge-levels-'));
   // Read once or twice and thrown away: packing would cost more than it saves.
   const files = new LevelsFiles(folder, { packing: 0 });
@@ -69,12 +69,9 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   );
   const asked = { scene, shotName: fileStem(basename(path).replace(/\.zip$/i, '')), request: request.data };
   const items = itemsOf(asked);
-  const part = isFrames ? out : `${out}.part`;
-  try {
-    return await renderer.withArt(scene, async () => {
-      const startedAt = new Date();
-      const start = performance.now();
-      await writeOutput({
+  const write = (to: string) =>
+    renderer.withArt(scene, () =>
+      writeOutput({
         asked,
         items,
         ahead: renderer.threads + 2,
@@ -85,18 +82,20 @@ export async function render(path: string, options: RenderOptions): Promise<stri
             pngOfFrame(rendered, groundOf(asked.request) !== 'clear'),
           );
         },
-        path: part,
-        startedAt,
+        path: to,
+        startedAt: new Date(),
         signal: new AbortController().signal,
         onPicture: () => {},
-      });
-      if (!isFrames) await settle(part, out);
-      const seconds = (performance.now() - start) / 1000;
-      const speed = (items.length / seconds).toFixed(1);
-      return `${items.length} frames in ${options.out}, ${speed} frames a second on ${renderer.threads} threads`;
-    });
+      }),
+    );
+  try {
+    const start = performance.now();
+    if (isFrames) await told(options.out, () => write(out));
+    else await writeWhole(out, options.out, write);
+    const seconds = (performance.now() - start) / 1000;
+    const speed = (items.length / seconds).toFixed(1);
+    return `${items.length} frames in ${options.out}, ${speed} frames a second on ${renderer.threads} threads`;
   } catch (error) {
-    if (!isFrames) await rm(part, { force: true });
     if (error instanceof ArtMissing) throw new UsageFault(`${path}: ${error.message}`);
     if (isDiskFull(error)) throw new UsageFault(`${options.out}: the disk is full`);
     throw error;
@@ -104,16 +103,4 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     await renderer.close();
     await rm(folder, { recursive: true, force: true });
   }
-}
-
-/** Makes the folder of frames, or of a film; refuses what stands in its place. */
-async function openOutput(out: string, isFrames: boolean): Promise<void> {
-  if (isFrames) {
-    await mkdir(out, { recursive: true });
-    return;
-  }
-  await mkdir(dirname(out), { recursive: true });
-  const there = await stat(out).catch(() => null);
-  if (there?.isDirectory())
-    throw new UsageFault(`${out}: it is a folder; name the file that the film or sheet shall be`);
 }
