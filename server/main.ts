@@ -35,6 +35,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   const { db, close } = await openDatabase(databaseUrl);
   const renders = process.env.KEEN_RIDGE_RENDER !== 'off';
   const desk = new ArtDesk(db, dataFolder);
+  desk.warm();
   const renderer = new FrameRenderer(threadPool, availableParallelism(), (id) => desk.levels.source(id));
   const service = await openRenderService(db, databaseUrl, dataFolder, renderer, { renders });
   if (process.env.KEEN_RIDGE_DEMO !== 'off') await seedDemo(db, desk.levels.files);

@@ -73,8 +73,11 @@ export class ArtProcesses {
   constructor(levelsFolder: string, limits: Partial<ArtLimits> = {}) {
     this.levelsFolder = levelsFolder;
     this.limits = { ...ART_LIMITS, ...limits };
-    // Its modules take seconds to load: they must not be on the first import's time.
-    this.idle.push(this.start());
+  }
+
+  /** Starts a process that stands ready: its modules take seconds to load, which must not be on the first import's time. */
+  warm(): void {
+    this.refill();
   }
 
   /** Process ids of those that stand ready. */

@@ -48,6 +48,11 @@ export class ArtDesk {
     );
   }
 
+  /** Makes ready for the first file. */
+  warm(): void {
+    this.processes.warm();
+  }
+
   /** Reads a file. Throws ProblemError `unreadable-art` with a sentence that names file and fault. */
   async read(fileName: string, receive: Receive, svgScale: number, hooks: ImportHooks): Promise<ImportedArt> {
     const result = await this.run(fileName, hooks, async (folder) => {
