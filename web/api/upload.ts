@@ -41,8 +41,14 @@ export function uploadArt(
       if (request.status === 200 && request.readyState === XMLHttpRequest.LOADING) readLinesQuietly();
     };
     let end: ImportLine | null = null;
+    /** An answer that cannot be read is an answer too: the dialog that waits for it must hear of it. */
     const readLinesQuietly = () => {
-      end = readLines() ?? end;
+      try {
+        end = readLines() ?? end;
+      } catch (error) {
+        reject(new Error(`The server’s answer about “${file.name}” cannot be read.`, { cause: error }));
+        request.abort();
+      }
     };
     request.onload = () => {
       if (request.status !== 200) return reject(refusalFrom(request.status, request.responseText));

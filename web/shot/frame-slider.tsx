@@ -14,7 +14,7 @@ export function FrameSlider({ frameAt, className, children }: FrameSliderProps) 
   const frame = useSessionState((state) => state.frame);
   const lengthFrames = useSessionState((state) => state.scene.lengthFrames);
   const follow = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.buttons !== 1) return;
+    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
     const { left, width } = event.currentTarget.getBoundingClientRect();
     session.goTo(frameAt(event.clientX - left, width));
   };
@@ -28,11 +28,14 @@ export function FrameSlider({ frameAt, className, children }: FrameSliderProps) 
       aria-valuenow={frame}
       className={`cursor-pointer touch-none ${className}`}
       onPointerDown={(event) => {
+        if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         session.setPlaying(false);
         follow(event);
       }}
       onPointerMove={follow}
+      // Where it is let go counts: on a busy machine the last move may come with the release alone.
+      onPointerUp={follow}
     >
       {children}
     </div>

@@ -187,7 +187,10 @@ export function pasteKeys(
       const channel = channelAt(next, ref);
       if (!channel || isChannelLocked(next, ref)) return next;
       const { store } = shownScale(next, ref);
-      const laid = keys.map((key) => ({ ...key, frame: key.frame + frame, value: store(key.value) }));
+      const laid = keys
+        .map((key) => ({ ...key, frame: key.frame + frame, value: store(key.value) }))
+        .filter((key) => key.frame >= LIMITS.keyFrame.min && key.frame <= LIMITS.keyFrame.max);
+      if (laid.length === 0) return next;
       pasted.set(channelId(ref), new Set(laid.map((key) => key.frame)));
       return withChannel(next, ref, layKeys(channel, laid));
     }, changed);
