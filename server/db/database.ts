@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
-import { Pool } from 'pg';
+import { Client, Pool } from 'pg';
 import * as schema from './schema.ts';
 
 export type Database = NodePgDatabase<typeof schema>;
@@ -14,12 +14,26 @@ const CONNECTIONS = 10;
 /** A caller that gets no connection for so long is told that the database does not answer. */
 const WAIT_FOR_CONNECTION_MS = 15_000;
 
+/** Does something to the shape of the database while no other process does: the lock goes with the connection. */
+export async function alone<T>(url: string, work: (client: Client) => Promise<T>): Promise<T> {
+  const client = new Client({ connectionString: url });
+  // A lost connection shows in the query that is under way.
+  client.on('error', () => undefined);
+  await client.connect();
+  try {
+    await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
 export interface OpenDatabase {
   readonly db: Database;
   close(): Promise<void>;
 }
 
-/** Connects and migrates. Two processes that start at once take turns: the lock is held by one client. */
+/** Connects and migrates; processes that start at once take turns. */
 export async function openDatabase(url: string): Promise<OpenDatabase> {
   const pool = new Pool({
     connectionString: url,
@@ -32,15 +46,7 @@ export async function openDatabase(url: string): Promise<OpenDatabase> {
   // listeners, and without one the process ends; the query that was under way rejects by itself.
   pool.on('error', lost);
   pool.on('connect', (client) => client.on('error', lost));
-  const client = await pool.connect();
-  try {
-    await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
-    await migrate(drizzle(client), {
-      migrationsFolder: fileURLToPath(new URL('./migrations', import.meta.url)),
-    });
-  } finally {
-    await client.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
-    client.release();
-  }
+  const migrationsFolder = fileURLToPath(new URL('./migrations', import.meta.url));
+  await alone(url, (client) => migrate(drizzle(client), { migrationsFolder }));
   return { db: drizzle(pool, { schema }), close: () => pool.end() };
 }

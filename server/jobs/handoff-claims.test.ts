@@ -15,7 +15,7 @@ import {
   stateOf,
   TWELVE,
 } from '../testing/handoffs.ts';
-import { startTestApp, type TestApp } from '../testing/test-app.ts';
+import { freshDatabase, startTestApp, type TestApp } from '../testing/test-app.ts';
 import { claimHandoffs } from './handoff-store.ts';
 import { JobQueue } from './job-queue.ts';
 import { LifeLock } from './life-lock.ts';
@@ -125,6 +125,18 @@ describe('two servers on one database', () => {
     await apps.splice(1, 1)[0]?.close();
     for (const id of ids)
       expect(await finished(first, shotId, id)).toMatchObject({ state: 'done', total: 48 });
+  });
+});
+
+describe('the queue of chunks', () => {
+  it('is made by processes that start at once, of one build or of several', async () => {
+    const { url, drop } = await freshDatabase();
+    for (let round = 0; round < 3; round++) {
+      const engines = [0, 1, 2, 3, 4, 5].map((i) => `build ${round} ${i >> 1}`.replaceAll(' ', '-'));
+      const opened = await Promise.all(engines.map((engine) => JobQueue.open(url, engine)));
+      await Promise.all(opened.map((queue) => queue.close()));
+    }
+    await drop();
   });
 });
 

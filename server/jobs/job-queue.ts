@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import PgBoss from 'pg-boss';
+import { alone } from '../db/database.ts';
 import { logFault } from '../faults/cause.ts';
 
 /**
@@ -49,9 +50,12 @@ export class JobQueue {
     });
     // A lost connection shows in the next call too; it must not end the process.
     boss.on('error', (error) => logFault('The queue of chunks', error));
-    await boss.start();
     const name = queueOf(engine);
-    await boss.createQueue(name);
+    // Each makes tables: two that do so at once lock each other out.
+    await alone(databaseUrl, async () => {
+      await boss.start();
+      await boss.createQueue(name);
+    });
     return new JobQueue(boss, name);
   }
 

@@ -78,10 +78,11 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
 
 function SaveWord() {
   const saveState = useSessionState((state) => state.saveState);
+  const saveFault = useSessionState((state) => state.saveFault);
   const amiss = saveState === 'offline' || saveState === 'stale' || saveState === 'refused';
   return (
     <span role="status" className={amiss ? 'font-semibold text-fault' : 'text-ink-2'}>
-      {SAVE_WORDS[saveState]}
+      {saveState === 'offline' && saveFault !== null ? `Not saved yet: ${saveFault}` : SAVE_WORDS[saveState]}
     </span>
   );
 }
