@@ -141,3 +141,36 @@ test('a hand-off can be cancelled', async ({ page, app }) => {
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('Cancelled. What was rendered is kept for the next time.')).toBeVisible();
 });
+
+test('an edit that the server will not take is told with its reason and dropped; the shot opens and saves', async ({
+  page,
+  app,
+}) => {
+  await makeShot(page, app.url, 'Refused');
+  await importJetty(page);
+  await saved(page);
+  const { pathname } = new URL(page.url());
+  const shotId = pathname.split('/').find((part) => /^[0-9a-f-]{36}$/.test(part)) ?? '';
+  // What an earlier version of the page may have left behind: a name with half of an emoji.
+  const left = (revision: number) =>
+    page.evaluate(
+      ([id, at]) => {
+        const patch = [{ op: 'replace', path: '/planes/0/name', value: 'lamp\ud83c' }];
+        const op = { kind: 'edit', action: 'rename-plane', subject: 'lamp', patch };
+        const unsent = [{ opId: crypto.randomUUID(), revision: at, op }];
+        localStorage.setItem(`keen-ridge/pending/${id}`, JSON.stringify(unsent));
+      },
+      [shotId, revision] as const,
+    );
+  const { revision } = await (await page.request.get(`${app.url}/api/shots/${shotId}/revision`)).json();
+  await left(revision);
+  await page.reload();
+  await expect(page.getByText(/1 unsent edit could not be kept: .*half of a character/)).toBeVisible();
+  await goToStep(page, 'Stage');
+  await expect(standRow(page, 'Sheds')).toBeVisible();
+  await standRow(page, 'Sheds').click();
+  await fillNumber(page.getByLabel('Depth', { exact: true }), '321');
+  await saved(page);
+  await page.reload();
+  await expect(standRow(page, 'Sheds')).toHaveAccessibleName('Sheds, depth 321 px');
+});
