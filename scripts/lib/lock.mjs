@@ -25,7 +25,8 @@ export function holdLock(path, { wait }) {
     helper.stdout.once('data', () => {
       helper.unref();
       for (const pipe of [helper.stdin, helper.stdout, helper.stderr]) pipe.unref();
-      const ended = new Promise((done) => helper.once('close', done));
+      // Its end, not that of its pipes: nothing else keeps this process alive for those.
+      const ended = new Promise((done) => helper.once('exit', done));
       resolve({
         release: async () => {
           // Waited for: without this the process would end, having nothing else to do.
