@@ -91,8 +91,7 @@ export class FrameRenderer {
     clearTimeout(this.idle);
     this.users += 1;
     try {
-      this.pool ??= this.open();
-      return await work(await this.pool);
+      return await work(await this.openPool());
     } finally {
       this.users -= 1;
       if (this.users === 0 && !this.closed) {
@@ -100,6 +99,16 @@ export class FrameRenderer {
         this.idle.unref();
       }
     }
+  }
+
+  private openPool(): Promise<RenderPool> {
+    const pool = this.pool ?? this.open();
+    this.pool = pool;
+    // One that could not be opened is tried again by the next who draws.
+    pool.catch(() => {
+      if (this.pool === pool) this.pool = null;
+    });
+    return pool;
   }
 
   private async giveBack(): Promise<void> {
