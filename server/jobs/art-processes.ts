@@ -54,6 +54,8 @@ const MOST_WAITING = 200;
 const FAT_BYTES = 500 * 2 ** 20;
 const LAST_WORDS = 2000;
 
+const CLOSED = 'The processes for images are closed';
+
 /** File of an image in the folder of its task. */
 export const stagedPng = (id: ArtId): string => `${id}.png`;
 
@@ -92,34 +94,35 @@ export class ArtProcesses {
     try {
       return await this.runNow(asked, hooks);
     } finally {
-      this.running -= 1;
-      this.waiting.shift()?.();
+      // Whoever waits longest takes the place over, so that nobody who comes just now gets in between.
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.running -= 1;
     }
   }
 
-  /** Resolves when it is this task's turn, and counts it as running. */
+  /** Resolves when it is this task's turn: it counts as running then. */
   private async turn(signal: AbortSignal | undefined): Promise<void> {
-    if (this.closed) throw new Error('The processes for images are closed');
-    if (this.running >= AT_ONCE) {
-      if (this.waiting.length >= MOST_WAITING)
-        throw new ProblemError('busy', 'Too many files are being read already. Try again in a minute.');
-      await new Promise<void>((resolve, reject) => {
-        const go = () => {
-          signal?.removeEventListener('abort', give);
-          resolve();
-        };
-        const give = () => {
-          this.waiting.splice(this.waiting.indexOf(go), 1);
-          reject(signal?.reason);
-        };
-        this.waiting.push(go);
-        signal?.addEventListener('abort', give, { once: true });
-      });
+    if (this.closed) throw new Error(CLOSED);
+    if (this.running < AT_ONCE) {
+      this.running += 1;
+      return;
     }
-    this.running += 1;
-    if (!this.closed) return;
-    this.running -= 1;
-    throw new Error('The processes for images are closed');
+    if (this.waiting.length >= MOST_WAITING)
+      throw new ProblemError('busy', 'Too many files are being read already. Try again in a minute.');
+    await new Promise<void>((resolve, reject) => {
+      const go = () => {
+        signal?.removeEventListener('abort', give);
+        resolve();
+      };
+      const give = () => {
+        this.waiting.splice(this.waiting.indexOf(go), 1);
+        reject(signal?.reason);
+      };
+      this.waiting.push(go);
+      signal?.addEventListener('abort', give, { once: true });
+    });
+    if (this.closed) throw new Error(CLOSED);
   }
 
   private runNow(
