@@ -245,7 +245,7 @@ describe('art', () => {
     timeout: 120_000,
   }, async () => {
     const slow = Buffer.from(
-      '<svg xmlns="http://www.w3.org/2000/svg" width="1500" height="1500"><filter id="f"><feTurbulence baseFrequency="0.1" numOctaves="100000"/></filter><rect width="1500" height="1500" filter="url(#f)"/></svg>',
+      '<svg xmlns="http://www.w3.org/2000/svg" width="6000" height="6000"><filter id="f"><feTurbulence baseFrequency="0.1" numOctaves="100000"/></filter><rect width="6000" height="6000" filter="url(#f)"/></svg>',
     );
     const abort = new AbortController();
     const waiting = Array.from({ length: 12 }, (_, i) =>

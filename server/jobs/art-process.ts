@@ -12,8 +12,6 @@ if (levelsFolder === undefined) throw new Error('The folder of levels is not nam
 const files = new LevelsFiles(levelsFolder);
 const helper = new LevelsHelper(levelsFolder);
 const say = (message: FromArtProcess) => process.send?.(message);
-// Not process.exit, which waits for decoders at work: whoever asked is gone, and so is this at once.
-process.on('disconnect', () => process.kill(process.pid, 'SIGKILL'));
 
 process.on('message', ({ task, folder }: ToArtProcess) => {
   const kept = new Set<string>();

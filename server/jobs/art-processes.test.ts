@@ -1,3 +1,5 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import {
   existsSync,
   mkdirSync,
@@ -9,6 +11,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { ArtTask } from '../art/art-tasks.ts';
@@ -56,9 +59,9 @@ const read = (fileName: string, bytes: Uint8Array | string) => ({
   svgScale: 1,
 });
 
-/** A noise filter that keeps its renderer busy for hours. */
-const SLOW_SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="1500" height="1500"><filter id="f"><feTurbulence
-  baseFrequency="0.1" numOctaves="100000"/></filter><rect width="1500" height="1500" filter="url(#f)"/></svg>`;
+/** A noise filter over so many px that its renderer is busy for a minute and more. */
+const SLOW_SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="6000" height="6000"><filter id="f"><feTurbulence
+  baseFrequency="0.1" numOctaves="100000"/></filter><rect width="6000" height="6000" filter="url(#f)"/></svg>`;
 /** Processes of this machine that read images for this very folder. */
 const alive = (): number =>
   readdirSync('/proc').filter((pid) => {
@@ -162,6 +165,25 @@ describe('the processes for images', () => {
     for (const child of own.idleIds) process.kill(child, 'SIGKILL');
     await expect.poll(() => own.idleIds.length).toBe(0);
     expect((await run(read('two.png', png), { by: own })).ok).toBe(true);
+  });
+
+  it('end by themselves where whoever started them is killed, even while they still load', {
+    timeout: 60_000,
+  }, async () => {
+    const before = alive();
+    const script = `import { register } from 'tsx/esm/api'; register();
+      const { ArtProcesses } = await import('${new URL('./art-processes.ts', import.meta.url)}');
+      new ArtProcesses('${levels}').warm(); console.log('warm'); setInterval(() => {}, 1000);`;
+    for (const wait of [0, 50, 3000]) {
+      const parent = spawn(process.execPath, ['--input-type=module', '-e', script], {
+        cwd: fileURLToPath(new URL('.', import.meta.url)),
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      await once(parent.stdout, 'data');
+      await new Promise((resolve) => setTimeout(resolve, wait));
+      parent.kill('SIGKILL');
+      await expect.poll(alive).toBeLessThanOrEqual(before);
+    }
   });
 
   it('merge, straighten and encode', async () => {

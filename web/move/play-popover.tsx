@@ -105,7 +105,7 @@ function PrerollControl({ range }: { range: { start: number; end: number } }) {
           {done} / {all} f
         </span>
       </div>
-      <progress className="mt-2 h-1.5 w-full" max={all} value={done} aria-label="Rendered ahead" />
+      <progress className="bar mt-2 h-1.5 w-full" max={all} value={done} aria-label="Rendered ahead" />
     </div>
   );
 }

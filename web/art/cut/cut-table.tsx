@@ -177,7 +177,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
           </div>
           <span className="min-w-0 flex-1">
             {work.kind === 'cutting' && (
-              <progress aria-label="Filling" className="w-40 accent-[#0b6e75]" value={work.share} max={1} />
+              <progress aria-label="Filling" className="bar h-1.5 w-40" value={work.share} max={1} />
             )}
             {work.kind === 'storing' && 'Storing …'}
             {fault && (

@@ -91,9 +91,7 @@ function FileLine({ file: { name, state } }: { file: ImportedFile }) {
         <span className="min-w-0 truncate">{name}</span>
         <span className="num shrink-0 text-ink-2">{stateWords(state)}</span>
       </div>
-      {share !== null && (
-        <progress className="h-1.5 w-full accent-[#0b6e75]" aria-label={name} value={share} max={1} />
-      )}
+      {share !== null && <progress className="bar h-1.5 w-full" aria-label={name} value={share} max={1} />}
       {state.kind === 'failed' && (
         <p role="alert" className="break-words text-fault">
           {state.reason}
