@@ -17,6 +17,12 @@ const copyOf = (picture: Raster<'straight'>): Raster<'straight'> => ({
   data: picture.data.slice(),
 });
 
+/** The file with another index at its end. */
+function withIndex(whole: Buffer, change: (index: string) => string): Buffer {
+  const at = whole.readDoubleLE();
+  return Buffer.concat([whole.subarray(0, at), Buffer.from(change(whole.subarray(at).toString()))]);
+}
+
 describe('levels in a file', () => {
   const image = randomImage(5, 700, 530);
   const files = new LevelsFiles(folder);
@@ -59,6 +65,14 @@ describe('levels in a file', () => {
     ['cut in its header', (whole: Buffer) => whole.subarray(0, 5)],
     ['cut in its chunks', (whole: Buffer) => whole.subarray(0, 3000)],
     ['cut in its index', (whole: Buffer) => whole.subarray(0, whole.length - 20)],
+    [
+      'naming chunks that it has not',
+      (whole: Buffer) => withIndex(whole, (index) => index.replace(/\[8,\d+\]/, '[8,99999999]')),
+    ],
+    [
+      'naming fewer chunks than there are',
+      (whole: Buffer) => withIndex(whole, (index) => index.replace(/\[8,\d+\],/, '')),
+    ],
     ['nothing but noughts', (whole: Buffer) => Buffer.alloc(whole.length)],
     ['text', () => Buffer.from('not levels at all, but long enough for a header')],
   ])('are made again where the file is %s', async (_what, damaged) => {
