@@ -93,13 +93,11 @@ export function encodeLayers(layers: readonly RenderLayer[], stored: StoredPixel
   const own = entries.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
   const ramps = placeRamps(entries, own);
   const table = new DataView(new ArrayBuffer(ramps.end));
-  for (const { at, lanes } of ramps.places.values())
-    new Uint16Array(table.buffer, at, lanes.length).set(lanes);
+  for (const { at, lanes } of ramps.placed) new Uint16Array(table.buffer, at, lanes.length).set(lanes);
   let tail = entries.length * LAYER_BYTES;
   let gathered = 0;
   entries.forEach((entry, i) => {
-    if (entry.kind === 'path')
-      writePath(table, i * LAYER_BYTES, tail, entry.layer, ramps.places.get(rampName(entry.layer))!);
+    if (entry.kind === 'path') writePath(table, i * LAYER_BYTES, tail, entry.layer, ramps.of(entry.layer));
     else {
       writeLevel(table, i * LAYER_BYTES, tail, entry);
       gathered += 1;
@@ -120,28 +118,33 @@ interface RampPlace {
   readonly lanes: Uint16Array;
 }
 
-/** Paths of one paint under one look share a ramp: a tiled gradient is thousands of them. */
-const rampName = ({ paint, look }: PathLayer): string =>
-  JSON.stringify([paint, look?.matrix ?? null, look?.curve ?? null]);
+interface Ramps {
+  readonly placed: readonly RampPlace[];
+  readonly end: number;
+  of(layer: PathLayer): RampPlace;
+}
 
-/** The ramps behind everything else, each once. */
-function placeRamps(
-  entries: readonly Entry[],
-  from: number,
-): { places: Map<string, RampPlace>; end: number } {
-  const places = new Map<string, RampPlace>();
+/**
+ * The ramps behind everything else. Paths of the very same paint and look share one: a tiled gradient is thousands of
+ * them, drawn anew in every frame, so they are told apart by identity alone.
+ */
+function placeRamps(entries: readonly Entry[], from: number): Ramps {
+  const byPaint = new Map<PathLayer['paint'], Map<PathLayer['look'], RampPlace>>();
+  const placed: RampPlace[] = [];
   let end = from;
   for (const entry of entries) {
     if (entry.kind !== 'path') continue;
-    const name = rampName(entry.layer);
-    if (places.has(name)) continue;
-    const lanes = Uint16Array.from(lookedRamp(entry.layer.paint, entry.layer.look), (v) =>
-      Math.round(v * 128),
-    );
-    places.set(name, { at: end, lanes });
+    const { paint, look } = entry.layer;
+    const byLook = byPaint.get(paint) ?? new Map<PathLayer['look'], RampPlace>();
+    byPaint.set(paint, byLook);
+    if (byLook.has(look)) continue;
+    const lanes = Uint16Array.from(lookedRamp(paint, look), (v) => Math.round(v * 128));
+    const place = { at: end, lanes };
+    byLook.set(look, place);
+    placed.push(place);
     end += Math.ceil(lanes.byteLength / 16) * 16;
   }
-  return { places, end };
+  return { placed, end, of: ({ paint, look }) => byPaint.get(paint)!.get(look)! };
 }
 
 /** Edges of a path, look of any: a multiple of 16. */
