@@ -2,7 +2,7 @@ import { cleanName } from '../units/index.ts';
 import type { NotKept } from './not-kept.ts';
 
 /** Longest name of a layer or group that is kept, in UTF-16 units: as long as a plane's may be. */
-export const LONGEST_LAYER_NAME = 200;
+const LONGEST_LAYER_NAME = 200;
 /** Groups within groups past which a file was made to break readers, not to paint in. */
 export const DEEPEST_GROUPS = 100;
 

@@ -6,7 +6,7 @@ const LONGEST_STACK = 2000;
 const isQueryFault = (error: Error): boolean => error.name === 'DrizzleQueryError' || 'query' in error;
 
 /** The fault behind a failed query; any other error as it is. */
-export const rootOf = (error: unknown): unknown =>
+const rootOf = (error: unknown): unknown =>
   error instanceof Error && isQueryFault(error) && error.cause instanceof Error ? rootOf(error.cause) : error;
 
 /** One short line that says what went wrong, without the contents that it went wrong on. */

@@ -12,7 +12,7 @@ import { ProblemError } from './problems.ts';
 import { readSetUp, type SetUp } from './shots.ts';
 
 const THUMBNAIL_PX = 256;
-export const STILL_ENDINGS: Readonly<Record<StillKind, string>> = {
+const STILL_ENDINGS: Readonly<Record<StillKind, string>> = {
   png: 'png',
   webp: 'webp',
   openraster: 'ora',

@@ -35,7 +35,7 @@ export async function dropUnusedArt(db: Database, before: Date): Promise<string[
 }
 
 /** Forgets the ids of edits that were acknowledged before `before`. */
-export async function dropOldOps(db: Database, before: Date): Promise<void> {
+async function dropOldOps(db: Database, before: Date): Promise<void> {
   await db.delete(ops).where(lt(ops.madeAt, before));
 }
 
