@@ -5,6 +5,7 @@ import {
   type ArtRef,
   artIdSchema,
   type PaintedLayer,
+  planesOf,
   readScene,
   type Scene,
 } from '@keen-ridge/core/document';
@@ -75,10 +76,11 @@ describe('the demo shot', () => {
   it('is a valid scene of at least eight layers, each at its own depth or on the datum', () => {
     expect(readScene(scene).ok).toBe(true);
     expect(layers.length).toBeGreaterThanOrEqual(8);
-    expect(scene.planes.filter((plane) => plane.depthSpx === 0).map((plane) => plane.name)).toEqual([
-      'Lamplighter',
-      'Quay ground',
-    ]);
+    expect(
+      planesOf(scene)
+        .filter((plane) => plane.depthSpx === 0)
+        .map((plane) => plane.name),
+    ).toEqual(['Lamplighter', 'Quay ground']);
     expect([scene.frame, scene.rate, scene.lengthFrames]).toEqual([
       { widthPx: 1920, heightPx: 1080 },
       { num: 24, den: 1 },
@@ -87,7 +89,7 @@ describe('the demo shot', () => {
   });
 
   it('is painted wide enough: no cut edge comes into frame from the side', () => {
-    for (const plane of scene.planes) {
+    for (const plane of planesOf(scene)) {
       const sideways = edgeGaps(scene, plane).filter(({ side }) => side === 'left' || side === 'right');
       expect({ plane: plane.name, sideways }).toEqual({ plane: plane.name, sideways: [] });
     }
@@ -102,7 +104,7 @@ describe('the demo shot', () => {
 
   it('moves near planes past far ones, and rests at both ends', () => {
     const left = (frame: number, name: string) => {
-      const id = scene.planes.find((plane) => plane.name === name)?.id;
+      const id = planesOf(scene).find((plane) => plane.name === name)?.id;
       const placed = framePlan(scene, frame).planes.find((plane) => plane.planeId === id);
       return placed?.artToFrame?.e ?? Number.NaN;
     };

@@ -17,12 +17,13 @@ const CORE_MAY: Readonly<Record<string, readonly string[]>> = {
   stage: ['units', 'geometry', 'image'],
   document: ['units', 'geometry', 'image', 'look', 'shapes', 'timing', 'stage'],
   shot: ['units', 'geometry', 'image', 'look', 'timing', 'stage', 'document'],
+  history: ['units', 'document'],
   survey: ['units', 'geometry', 'image', 'timing', 'stage', 'document', 'shot'],
   render: ['units', 'geometry', 'image', 'look', 'shapes', 'timing', 'stage', 'document', 'shot'],
   cut: ['units', 'geometry', 'image', 'document'],
   art: ['units', 'geometry', 'image', 'document'],
   export: ['units', 'geometry', 'document', 'shot'],
-  contract: ['units', 'document', 'art', 'export'],
+  contract: ['units', 'document', 'history', 'art', 'export'],
 };
 
 /** Workspaces that each workspace may import. */

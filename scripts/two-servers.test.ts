@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createdSchema, type HandoffAsked, handoffListSchema, shotSchema } from '@keen-ridge/core/contract';
-import { addCard, changeBetween, planeIdSchema, type Scene, setCamera } from '@keen-ridge/core/document';
+import { addCard, planeIdSchema, type Scene, setCamera } from '@keen-ridge/core/document';
+import { differenceBetween, NOBODY } from '@keen-ridge/core/history';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 // @ts-expect-error: the scripts that run before anything is installed are plain JavaScript.
 import { startCluster } from './lib/cluster.mjs';
@@ -95,9 +96,9 @@ async function shotOn(url: string): Promise<string> {
   const carded: Scene = addCard(scene, { id: planeIdSchema.parse('card'), name: 'Card', paint, depthSpx: 0 });
   const from = setCamera(carded, { panX: 0 }, { frame: 1, keying: true });
   const moved = setCamera(from, { panX: 120 }, { frame: FRAMES, keying: true });
-  const patch = changeBetween(scene, moved)?.patch ?? [];
+  const patch = differenceBetween(scene, moved);
   const op = { kind: 'edit', action: 'set-length', subject: 'Card', patch };
-  await ask(url, `/shots/${id}/ops`, { opId: randomUUID(), revision, op });
+  await ask(url, `/shots/${id}/ops`, { opId: randomUUID(), revision, author: NOBODY, op });
   return id;
 }
 

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { join } from 'node:path';
@@ -13,14 +12,13 @@ import {
   shelfSchema,
   wallSchema,
 } from '@keen-ridge/core/contract';
-import { changeBetween, setCamera, setShotLength } from '@keen-ridge/core/document';
 import { sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { pause } from './db/database-gone.ts';
 import { art } from './db/schema.ts';
 import { openRasterOf, solidPng } from './testing/art.ts';
-import { callsOf, edit, problem } from './testing/calls.ts';
+import { callsOf, problem } from './testing/calls.ts';
 import { startTestApp, type TestApp } from './testing/test-app.ts';
 
 let app: TestApp;
@@ -29,76 +27,7 @@ beforeAll(async () => {
 });
 afterAll(() => app.close());
 
-const { call, newShot, shotAt, send } = callsOf(() => app.url);
-
-describe('the edit log', () => {
-  it('keeps edits, undoes and redoes them, and forgets the redone branch after a new edit', async () => {
-    const id = await newShot();
-    const { scene } = await shotAt(id);
-    const [longer, longest] = [setShotLength(scene, 20), setShotLength(scene, 30)];
-    expect((await send(id, 1, edit(scene, longer))).json).toEqual({ revision: 2 });
-    expect((await send(id, 2, edit(longer, longest))).json).toEqual({ revision: 3 });
-    await send(id, 3, { kind: 'undo' });
-    const undone = await shotAt(id);
-    expect([undone.scene.lengthFrames, undone.undo.length, undone.redo.length, undone.revision]).toEqual([
-      20, 1, 1, 4,
-    ]);
-    await send(id, 4, { kind: 'redo' });
-    expect((await shotAt(id)).scene.lengthFrames).toBe(30);
-    await send(id, 5, { kind: 'undo' });
-    await send(id, 6, { kind: 'undo' });
-    expect((await shotAt(id)).redo.map((entry) => entry.subject)).toHaveLength(2);
-    await send(id, 7, edit(scene, setShotLength(scene, 99)));
-    const branched = await shotAt(id);
-    expect([branched.scene.lengthFrames, branched.undo.length, branched.redo.length]).toEqual([99, 1, 0]);
-  });
-
-  it('answers 409 with its own revision to a stale edit, and changes nothing', async () => {
-    const id = await newShot();
-    const { scene } = await shotAt(id);
-    await send(id, 1, edit(scene, setShotLength(scene, 20)));
-    const stale = await send(id, 1, edit(scene, setShotLength(scene, 50)));
-    expect([stale.status, problem(stale).code, problem(stale).revision]).toEqual([409, 'stale-revision', 2]);
-    expect(stale.headers.get('content-type')).toContain('application/problem+json');
-    expect((await shotAt(id)).scene.lengthFrames).toBe(20);
-  });
-
-  it('does an op once however often it is sent, and one of two that race', async () => {
-    const id = await newShot();
-    const { scene } = await shotAt(id);
-    const opId = randomUUID();
-    const op = edit(scene, setShotLength(scene, 20));
-    expect((await send(id, 1, op, opId)).json).toEqual({ revision: 2 });
-    expect((await send(id, 1, op, opId)).json).toEqual({ revision: 2 });
-    expect((await shotAt(id)).undo).toHaveLength(1);
-    const racing = await Promise.all(
-      [30, 40, 50].map((n) => send(id, 2, edit(scene, setShotLength(scene, n)))),
-    );
-    expect(racing.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
-  });
-
-  it('refuses an edit that would leave no valid shot', async () => {
-    const id = await newShot();
-    const bad = await send(id, 1, {
-      kind: 'edit',
-      action: 'set-length',
-      subject: '',
-      patch: [{ op: 'replace', path: '/lengthFrames', value: 0 }],
-    });
-    expect([bad.status, problem(bad).code]).toEqual([422, 'edit-refused']);
-    expect(problem(bad).detail).toContain('lengthFrames');
-    expect((await send(id, 1, { kind: 'undo' })).status).toBe(409);
-    expect((await shotAt(id)).revision).toBe(1);
-  });
-
-  it('stores the way back as the server finds it', async () => {
-    const id = await newShot();
-    const { scene } = await shotAt(id);
-    const after = setCamera(scene, { panX: 5 }, { frame: 3, keying: true });
-    await send(id, 1, edit(scene, after));
-    expect((await shotAt(id)).undo[0]?.inverse).toEqual(changeBetween(scene, after)?.inverse);
-  });
-});
+const { call, newShot, shotAt } = callsOf(() => app.url);
 
 describe('the wall', () => {
   it('hides what is deleted and brings it back', async () => {

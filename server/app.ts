@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
 import type { Database } from './db/database.ts';
 import { answers } from './db/database-gone.ts';
+import type { RevisionListener } from './db/revision-listener.ts';
 import type { HandoffDesk } from './jobs/handoff-desk.ts';
 import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
@@ -19,6 +20,7 @@ import { notFound } from './services/problems.ts';
 
 export interface AppParts {
   readonly db: Database;
+  readonly listener: RevisionListener;
   readonly posters: Posters;
   readonly renderer: FrameRenderer;
   readonly handoffs: HandoffDesk;
@@ -30,7 +32,7 @@ export interface AppParts {
 const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
 
 /** The application without a port: main.ts wires and listens, tests ask it directly. */
-export function buildApp({ db, posters, renderer, handoffs, desk, instance }: AppParts): Express {
+export function buildApp({ db, listener, posters, renderer, handoffs, desk, instance }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
@@ -51,7 +53,7 @@ export function buildApp({ db, posters, renderer, handoffs, desk, instance }: Ap
   });
   api.use(
     wallRoutes(db, posters),
-    shotRoutes(db),
+    shotRoutes(db, listener),
     shelfRoutes(db),
     takeRoutes(db),
     artRoutes(db, posters, desk),

@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { availableParallelism } from 'node:os';
 import { buildApp } from './app.ts';
 import { openDatabase } from './db/database.ts';
+import { RevisionListener } from './db/revision-listener.ts';
 import { openRenderService } from './jobs/render-service.ts';
 import { threadPool } from './jobs/thread-pool.ts';
 import { ArtDesk } from './services/art-desk.ts';
@@ -40,8 +41,12 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   const service = await openRenderService(db, databaseUrl, dataFolder, renderer, { renders });
   if (process.env.KEEN_RIDGE_DEMO !== 'off') await seedDemo(db, desk.levels.files);
   const posters = new Posters(db, renderer);
+  const listener = new RevisionListener(databaseUrl);
+  listener.start();
   const instance = randomUUID();
-  const server = createServer(buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance }));
+  const server = createServer(
+    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, instance }),
+  );
   await listen(server, port);
   await service.desk.start();
   const closing = new AbortController();
@@ -55,6 +60,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
       server.closeAllConnections();
       // First of all what only time would end.
       desk.close();
+      await listener.close();
       await service.close();
       await renderer.close();
       await close();

@@ -1,8 +1,11 @@
 import {
+  type ChannelRecord,
   type ChannelRef,
   channelAt,
   interpolationOf,
   keyedChannels,
+  keysOf,
+  recordOf,
   type Scene,
   setChannelValue,
 } from '@keen-ridge/core/document';
@@ -40,10 +43,11 @@ function heavyShot(): Scene {
           : random() * 600;
     return setChannelValue(scene, ref, value, { frame, keying: true });
   }, bare);
-  const eased = (channel: Channel): Channel => ({
-    ...channel,
-    keys: channel.keys.map((key) => ({ ...key, ease: eases[Math.floor(random() * eases.length)]! })),
-  });
+  const eased = (record: ChannelRecord): ChannelRecord =>
+    recordOf({
+      ...record,
+      keys: keysOf(record).map((key) => ({ ...key, ease: eases[Math.floor(random() * eases.length)]! })),
+    });
   return {
     ...keyed,
     camera: Object.fromEntries(

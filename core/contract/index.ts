@@ -45,17 +45,15 @@ export {
   usualPattern,
 } from './handoff.ts';
 export { joinSequences, paintedLayers } from './painted-layers.ts';
-export { PROBLEM_CODES, type Problem, type ProblemCode, problemSchema } from './problem.ts';
+export { type ConflictBy, PROBLEM_CODES, type Problem, type ProblemCode, problemSchema } from './problem.ts';
 export {
-  type HistoryEntry,
-  historyEntrySchema,
   LARGEST_BODY_BYTES,
-  type Op,
   type OpRequest,
   opRequestSchema,
-  opSchema,
-  revisionSchema,
+  revisionsQuerySchema,
+  revisionsSchema,
   type Shot,
+  shotQuerySchema,
   shotSchema,
 } from './shot.ts';
 export {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { authorSchema, EDIT_ACTIONS } from '../history/index.ts';
 
 export const PROBLEM_CODES = [
   'not-found',
@@ -6,7 +7,8 @@ export const PROBLEM_CODES = [
   'too-large',
   'foreign-host',
   'foreign-origin',
-  'stale-revision',
+  'conflict',
+  'forgotten',
   'edit-refused',
   'unreadable-art',
   'nothing-to-undo',
@@ -19,6 +21,14 @@ export const PROBLEM_CODES = [
   'internal',
 ] as const;
 
+const conflictBySchema = z.object({
+  author: authorSchema,
+  action: z.enum(EDIT_ACTIONS),
+  subject: z.string(),
+  at: z.string(),
+});
+export type ConflictBy = z.infer<typeof conflictBySchema>;
+
 /** Problem details (RFC 9457) with our own closed set of codes beside the type. */
 export const problemSchema = z.object({
   type: z.string(),
@@ -26,8 +36,8 @@ export const problemSchema = z.object({
   status: z.int(),
   detail: z.string(),
   code: z.enum(PROBLEM_CODES),
-  /** On `stale-revision`: where the server stands. */
-  revision: z.int().optional(),
+  /** On `conflict`: the fields that are no longer as the edit found them, and the last step that touched them. */
+  conflict: z.object({ paths: z.array(z.string()), by: conflictBySchema.nullable() }).optional(),
 });
 export type Problem = z.infer<typeof problemSchema>;
 export type ProblemCode = Problem['code'];

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { easeSchema, LIMITS, sceneSchema } from '../document/index.ts';
+import { easeSchema, LIMITS, soundSceneSchema } from '../document/index.ts';
 import { nameSchema } from './wall.ts';
 
 /** A take: the whole set-up of a shot as it was once. It never changes but for its name and note. */
@@ -13,12 +13,12 @@ export const takeSchema = z.object({
 });
 export type Take = z.infer<typeof takeSchema>;
 export const takeListSchema = z.object({ takes: z.array(takeSchema) });
-export const takeSceneSchema = z.object({ scene: sceneSchema });
+export const takeSceneSchema = z.object({ scene: soundSceneSchema });
 
 export const newTakeSchema = z.strictObject({
   name: nameSchema,
   note: z.string().max(2000),
-  scene: sceneSchema,
+  scene: soundSceneSchema,
 });
 export const takeWordsSchema = z.strictObject({ name: nameSchema, note: z.string().max(2000) });
 

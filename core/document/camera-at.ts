@@ -1,7 +1,9 @@
 import { type CameraPose, nearLimitSpx, type StageFrame } from '../stage/index.ts';
 import { channelValueAt, swayAt, trackPlaceAt } from '../timing/index.ts';
 import type { CameraChannel } from './camera-channels.ts';
-import { interpolationOf, planeOf } from './channels.ts';
+import { interpolationOf } from './channels.ts';
+import { channelOf } from './key-records.ts';
+import { planeOf } from './planes.ts';
 import { LIMITS, type PlaneId, type Scene } from './scene.ts';
 import { standingAt } from './standings.ts';
 
@@ -15,7 +17,7 @@ export const stageFrameOf = (scene: Pick<Scene, 'frame' | 'homeDistanceSpx'>): S
 export function steadyPoseAt(scene: Scene, frame: number): CameraPose {
   const { track } = scene.move;
   const value = (name: CameraChannel) =>
-    channelValueAt(scene.camera[name], frame, interpolationOf(scene, name));
+    channelValueAt(channelOf(scene.camera[name]), frame, interpolationOf(scene, name));
   const [x, y, z] =
     track && !track.muted
       ? trackPlaceAt(track, frame)

@@ -9,7 +9,9 @@ import {
   trackPlaceAt,
 } from '../timing/index.ts';
 import { CAMERA_CHANNELS, type CameraChannel } from './camera-channels.ts';
+import { channelOf, recordOf } from './key-records.ts';
 import { PLANE_MOVES, type PlaneMove } from './plane-at.ts';
+import { planeOf, planesOf, withPlaneList } from './planes.ts';
 import type { Plane, PlaneId, Scene } from './scene.ts';
 
 export const PLANE_CHANNELS = [...PLANE_MOVES, 'runX', 'runY'] as const;
@@ -87,9 +89,6 @@ const neutral = (name: PlaneMove): Channel => ({
   keys: [],
 });
 
-export const planeOf = (scene: Pick<Scene, 'planes'>, id: PlaneId): Plane | undefined =>
-  scene.planes.find((plane) => plane.id === id);
-
 export const trackOf = (scene: Scene, ref: ChannelRef): Track | null =>
   ref.on === 'camera' ? scene.move.track : (planeOf(scene, ref.plane)?.track ?? null);
 
@@ -102,13 +101,14 @@ export function channelAt(scene: Scene, ref: ChannelRef): Channel | null {
     const track = trackOf(scene, ref);
     return track && trackAsChannel(track);
   }
-  if (ref.on === 'camera') return scene.camera[ref.name];
+  if (ref.on === 'camera') return channelOf(scene.camera[ref.name]);
   const plane = planeOf(scene, ref.plane);
   if (!plane) return null;
   if (ref.name === 'runX' || ref.name === 'runY') {
-    return plane.run?.kind === 'speed' ? plane.run[ref.name === 'runX' ? 'x' : 'y'] : null;
+    return plane.run?.kind === 'speed' ? channelOf(plane.run[ref.name === 'runX' ? 'x' : 'y']) : null;
   }
-  return plane.moves[ref.name] ?? neutral(ref.name);
+  const move = plane.moves[ref.name];
+  return move ? channelOf(move) : neutral(ref.name);
 }
 
 /** What a stored value means to the artist, and the way back: the plane's own number at rest is added or multiplied. */
@@ -155,20 +155,20 @@ export function shownValueAt(scene: Scene, ref: ChannelRef, frame: number): numb
 /** The scene with another channel in that place; a plane's move without keys becomes part of how it stands. */
 export function withChannel(scene: Scene, ref: ChannelRef, channel: Channel): Scene {
   if (ref.name === 'track') return withTrackKeys(scene, ref, channel);
-  if (ref.on === 'camera') return { ...scene, camera: { ...scene.camera, [ref.name]: plain(channel) } };
+  if (ref.on === 'camera') return { ...scene, camera: { ...scene.camera, [ref.name]: recordOf(channel) } };
   const { name } = ref;
-  return {
-    ...scene,
-    planes: scene.planes.map((plane) => {
+  return withPlaneList(
+    scene,
+    planesOf(scene).map((plane) => {
       if (plane.id !== ref.plane) return plane;
       if (name === 'runX' || name === 'runY') {
         return plane.run?.kind === 'speed'
-          ? { ...plane, run: { ...plane.run, [name === 'runX' ? 'x' : 'y']: plain(channel) } }
+          ? { ...plane, run: { ...plane.run, [name === 'runX' ? 'x' : 'y']: recordOf(channel) } }
           : plane;
       }
       return withMove(plane, name, channel);
     }),
-  };
+  );
 }
 
 function withTrackKeys(scene: Scene, ref: ChannelRef, channel: Channel): Scene {
@@ -182,15 +182,15 @@ export function withTrack(scene: Scene, ref: ChannelRef, track: Track | null): S
     points: track.points.map((point) => ({ ...point, at: [...point.at] as [number, number, number] })),
   };
   if (ref.on === 'camera') return { ...scene, move: { ...scene.move, track: stored } };
-  return {
-    ...scene,
-    planes: scene.planes.map((plane) => (plane.id === ref.plane ? { ...plane, track: stored } : plane)),
-  };
+  return withPlaneList(
+    scene,
+    planesOf(scene).map((plane) => (plane.id === ref.plane ? { ...plane, track: stored } : plane)),
+  );
 }
 
 function withMove(plane: Plane, name: PlaneMove, channel: Channel): Plane {
   const { [name]: _, ...others } = plane.moves;
-  if (channel.keys.length > 0) return { ...plane, moves: { ...others, [name]: plain(channel) } };
+  if (channel.keys.length > 0) return { ...plane, moves: { ...others, [name]: recordOf(channel) } };
   const { transform: t } = plane;
   const rest = { ...plane, moves: others };
   const { value } = channel;
@@ -218,11 +218,6 @@ function withBlur(grade: Plane['grade'], by: number): Plane['grade'] {
   return { ...others, blurPx: Math.min(1000, Math.max(0, blurPx + by)) };
 }
 
-/** Without the marks that are not set, and its keys as plain data. */
-function plain({ value, keys, muted, locked }: Channel) {
-  return { value, keys: [...keys], ...(muted ? { muted } : {}), ...(locked ? { locked } : {}) };
-}
-
 /** Every channel of the scene that has keys, in the order of the rows: the camera, then planes as listed. */
 export function keyedChannels(scene: Scene): ChannelRef[] {
   return allChannels(scene).filter((ref) => (channelAt(scene, ref)?.keys.length ?? 0) > 0);
@@ -232,7 +227,7 @@ export function allChannels(scene: Scene): ChannelRef[] {
   const camera = (['track', ...CAMERA_CHANNELS] as const).map((name) => ({ on: 'camera' as const, name }));
   return [
     ...camera,
-    ...scene.planes.flatMap(({ id }) =>
+    ...planesOf(scene).flatMap(({ id }) =>
       (['track', ...PLANE_CHANNELS] as const).map((name) => ({ on: 'plane' as const, plane: id, name })),
     ),
   ];

@@ -5,6 +5,7 @@ import {
   exposureIndexAt,
   factsOf,
   keptArts,
+  planesOf,
   sceneArts,
   setPlaneContent,
   shownAt,
@@ -92,7 +93,7 @@ describe('what a plane shows', () => {
       art: testArt(2, 600, 100),
       made: null,
     });
-    expect(scene.planes[0]?.transform).toMatchObject({
+    expect(planesOf(scene)[0]?.transform).toMatchObject({
       anchorXArtPx: 300,
       anchorYArtPx: 50,
       xSpx: 0,

@@ -2,6 +2,7 @@ import type { Box } from '../geometry/index.ts';
 import type { Side } from '../image/index.ts';
 import type { Paint } from '../look/index.ts';
 import { outlinesBox, parsePath, pathData, rectangleOutline } from '../shapes/index.ts';
+import { planesOf } from './planes.ts';
 import type { ArtRef, Content, Exposure, Scene } from './scene.ts';
 
 /** A filled outline, in art px. */
@@ -120,6 +121,10 @@ export const keptArts = (content: Content): readonly ArtRef[] =>
   content.kind === 'still' && content.made ? [content.art, content.made.from] : shownArts(content);
 
 /** Every image that the scene names, once each. */
-export const sceneArts = (scene: Pick<Scene, 'planes'>): ArtRef[] => [
-  ...new Map(scene.planes.flatMap(({ content }) => keptArts(content)).map((art) => [art.id, art])).values(),
+export const sceneArts = (scene: Pick<Scene, 'planes' | 'order'>): ArtRef[] => [
+  ...new Map(
+    planesOf(scene)
+      .flatMap(({ content }) => keptArts(content))
+      .map((art) => [art.id, art]),
+  ).values(),
 ];

@@ -1,4 +1,3 @@
-export { EDIT_ACTIONS, type EditAction } from './actions.ts';
 export { cameraPoseAt, distanceToPlane, stageFrameOf, steadyPoseAt } from './camera-at.ts';
 export { CAMERA_CHANNELS, type CameraChannel, LENS_CHANNELS, POSE_CHANNELS } from './camera-channels.ts';
 export {
@@ -16,7 +15,6 @@ export {
   mayOvershoot,
   PLANE_CHANNELS,
   type PlaneChannel,
-  planeOf,
   shownScale,
   shownValueAt,
   TRACK_AXES,
@@ -24,6 +22,7 @@ export {
   withChannel,
   withTrack,
 } from './channels.ts';
+export { checkedAfter } from './checked-scene.ts';
 export {
   type ArtFacts,
   exposureAt,
@@ -156,6 +155,7 @@ export {
   trackRefOf,
 } from './edits/tracks.ts';
 export { sceneJsonSchema } from './json-schema.ts';
+export { channelOf, keysOf, recordOf } from './key-records.ts';
 export {
   canClose,
   closeLoop,
@@ -166,18 +166,11 @@ export {
   loopReport,
   worstLoopError,
 } from './loop.ts';
+export { type ListedMarker, markersOf } from './markers.ts';
 export { crossingPx, depthToCross, type PointedAt, runBetweenSpots } from './measure.ts';
-export { MIGRATIONS, type Migration, migrate, migratePatch } from './migrations.ts';
+export { MIGRATIONS, type Migration, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
 export { newPlane } from './new-plane.ts';
-export {
-  applyScenePatch,
-  changeBetween,
-  type Patch,
-  type PatchFault,
-  patchBetween,
-  patchSchema,
-  type SceneChange,
-} from './patch.ts';
+export { arranged, mergedOrder } from './order.ts';
 export { movePathMark, type PathMark, pathMarks, pathOnFrame } from './path-on-frame.ts';
 export {
   AS_PAINTED,
@@ -197,6 +190,7 @@ export {
   posedPlane,
   restOf,
 } from './plane-at.ts';
+export { planeOf, planesOf, withEachPlane, withPlaneList, withPlanes } from './planes.ts';
 export { firstFault, readScene, type SceneFault } from './read-scene.ts';
 export {
   type ArtId,
@@ -204,6 +198,7 @@ export {
   artIdSchema,
   artRefSchema,
   type CameraMove,
+  type ChannelRecord,
   type Content,
   type CopyStroke,
   type CutRecipe,
@@ -218,6 +213,7 @@ export {
   LIMITS,
   type Made,
   type Marker,
+  type MarkerId,
   type Mount,
   type NewScene,
   newScene,
@@ -241,6 +237,7 @@ export {
   type Steps,
   sceneSchema,
 } from './scene.ts';
+export { soundSceneSchema } from './sound-scene.ts';
 export {
   carrierOf,
   mountFault,

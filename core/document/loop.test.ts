@@ -6,11 +6,13 @@ import { cyclePhase, runDistance } from '../timing/index.ts';
 import {
   type Content,
   canClose,
+  channelOf,
   closeLoop,
   closingLengths,
   LOOP_WAYS,
   loopReport,
   type Plane,
+  planesOf,
   readScene,
   runBetween,
   runSpeedAt,
@@ -59,7 +61,7 @@ describe('running', () => {
     expect(landsAt(datum, 2) - landsAt(datum, 1)).toBeCloseTo(5, 12);
     const own = setRunSpeed(scene, new Set([A]), { x: 10, unit: 'own' }, AT_REST);
     expect(landsAt(own, 2) - landsAt(own, 1)).toBeCloseTo(10, 12);
-    expect(runSpeedAt(own, own.planes[0]!, 1).datum.x).toBeCloseTo(20, 12);
+    expect(runSpeedAt(own, planesOf(own)[0]!, 1).datum.x).toBeCloseTo(20, 12);
     const changed = setRunUnit(datum, new Set([A]), 'own');
     expect(landsAt(changed, 50)).toBeCloseTo(landsAt(datum, 50), 9);
   });
@@ -79,8 +81,8 @@ describe('running', () => {
   it('starts and stops between two frames, at once or over a ramp', () => {
     const scene = running(testScene([testPlane({ id: A })]), A, 6);
     const travelled = (s: Scene, frame: number) => {
-      const { run } = s.planes[0]!;
-      return run?.kind === 'speed' ? runDistance(run.x, frame) : Number.NaN;
+      const { run } = planesOf(s)[0]!;
+      return run?.kind === 'speed' ? runDistance(channelOf(run.x), frame) : Number.NaN;
     };
     const hard = runBetween(scene, new Set([A]), { start: 10, stop: 20, ramp: 0 });
     expect([9, 10, 11, 20, 60].map((f) => travelled(hard, f))).toEqual([0, 0, 6, 60, 60]);
@@ -97,8 +99,8 @@ describe('running', () => {
       testPlane({ id: C }),
     ]);
     const world = runWorld(scene, -12);
-    expect(world.planes.map((plane) => runSpeedAt(world, plane, 1).own.x)).toEqual([-6, -24, 0]);
-    expect(world.planes[2]).toEqual(scene.planes[2]);
+    expect(planesOf(world).map((plane) => runSpeedAt(world, plane, 1).own.x)).toEqual([-6, -24, 0]);
+    expect(planesOf(world)[2]).toEqual(planesOf(scene)[2]);
   });
 });
 
@@ -124,12 +126,12 @@ describe('the loop', () => {
     expect(item && canClose(item) && item.turns).toBeCloseTo(-2.952, 12);
     expect(item && canClose(item) && item.error).toBeCloseTo(3 / 2.952 - 1, 12);
     const closed = closeLoop(scene, 'speeds');
-    expect(closed.planes[0]?.run).toEqual({ kind: 'cycle', timesX: -3, timesY: 0, frames: 192 });
-    expect(runSpeedAt(closed, closed.planes[0]!, 1).datum.x).toBe(-12.5);
+    expect(planesOf(closed)[0]?.run).toEqual({ kind: 'cycle', timesX: -3, timesY: 0, frames: 192 });
+    expect(runSpeedAt(closed, planesOf(closed)[0]!, 1).datum.x).toBe(-12.5);
     // The same speed on a strip 1.6 % shorter closes as well.
     const shorter = closeLoop(scene, 'lengths');
-    expect(shorter.planes[0]?.transform.scaleX).toBeCloseTo(0.984, 12);
-    expect(runSpeedAt(shorter, shorter.planes[0]!, 1).datum.x).toBeCloseTo(-12.3, 12);
+    expect(planesOf(shorter)[0]?.transform.scaleX).toBeCloseTo(0.984, 12);
+    expect(runSpeedAt(shorter, planesOf(shorter)[0]!, 1).datum.x).toBeCloseTo(-12.3, 12);
   });
 
   it('says what cannot close', () => {
@@ -150,7 +152,7 @@ describe('the loop', () => {
     // 60 frames a turn, 3.2 turns: nearest 3, at 24·3·60/192 = 22.5 a second.
     const scene = testScene([testPlane({ id: A, content: walk(Array(30).fill(2)) })], { lengthFrames: 192 });
     expect(loopReport(scene)[0]).toMatchObject({ kind: 'moving', turns: 3.2, nearest: 3, closed: false });
-    const [plane] = closeLoop(scene, 'speeds').planes;
+    const [plane] = planesOf(closeLoop(scene, 'speeds'));
     expect(plane?.content).toMatchObject({ rate: { num: 45, den: 2 } });
   });
 

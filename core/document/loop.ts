@@ -4,7 +4,8 @@ import { type Rational, rational } from '../units/index.ts';
 import { cameraPoseAt } from './camera-at.ts';
 import { turnTicks } from './content.ts';
 import { repeatPeriodSpx, timesFactor } from './edits/runs.ts';
-import { withPlanes } from './edits/with-planes.ts';
+import { channelOf, keysOf } from './key-records.ts';
+import { planeOf, planesOf, withPlanes } from './planes.ts';
 import type { Plane, PlaneId, Scene } from './scene.ts';
 import { repeatsAcross, repeatsDown, standingAt } from './standings.ts';
 
@@ -46,7 +47,9 @@ export function loopReport(scene: Scene, lengthFrames = scene.lengthFrames): Loo
   const cameraMoves = JSON.stringify(first) !== JSON.stringify(after);
   return [
     ...(cameraMoves ? [{ kind: 'camera' } as const] : []),
-    ...shot.planes.filter((plane) => !plane.hidden).flatMap((plane) => itemsOf(shot, plane)),
+    ...planesOf(shot)
+      .filter((plane) => !plane.hidden)
+      .flatMap((plane) => itemsOf(shot, plane)),
   ];
 }
 
@@ -57,7 +60,7 @@ function itemsOf(scene: Scene, plane: Plane): LoopItem[] {
 
 function ridesOnRun(scene: Scene, { mount }: Plane): boolean {
   if (mount.on !== 'plane') return false;
-  const under = scene.planes.find((plane) => plane.id === mount.plane);
+  const under = planeOf(scene, mount.plane);
   return under !== undefined && (under.run !== null || ridesOnRun(scene, under));
 }
 
@@ -89,7 +92,8 @@ function runTurns(scene: Scene, plane: Plane, axis: 'x' | 'y'): { value: number;
   }
   const { depthSpx } = standingAt(scene, plane, 1);
   const spx = run.unit === 'own' ? 1 / speedAtDepth(depthSpx, scene.homeDistanceSpx) : 1;
-  const value = (runDistance(run[axis], lengthFrames + 1) * spx) / repeatPeriodSpx(scene, plane)[axis];
+  const value =
+    (runDistance(channelOf(run[axis]), lengthFrames + 1) * spx) / repeatPeriodSpx(scene, plane)[axis];
   return { value, closed: Math.abs(value - Math.round(value)) < CLOSED };
 }
 
@@ -144,7 +148,7 @@ function closedRun(
   if (!run) return plane;
   const { axis, nearest, turns } = item;
   const sized = way === 'lengths' ? lengthened(plane, axis, turns / nearest) : plane;
-  const keyed = run.kind === 'speed' && (run.x.keys.length > 0 || run.y.keys.length > 0);
+  const keyed = run.kind === 'speed' && (keysOf(run.x).length > 0 || keysOf(run.y).length > 0);
   if (keyed) {
     if (way === 'lengths') return sized;
     return { ...sized, run: { ...run, [axis]: timesFactor(run[axis], nearest / turns) } };

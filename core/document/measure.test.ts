@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest';
 import { framePlan } from '../shot/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { crossingPx, depthToCross, runBetweenSpots, type Scene, setCamera, setRunSpeed } from './index.ts';
+import {
+  crossingPx,
+  depthToCross,
+  keysOf,
+  recordOf,
+  runBetweenSpots,
+  type Scene,
+  setCamera,
+  setRunSpeed,
+} from './index.ts';
 
 const id = testPlaneId('a');
 /** An even pan of 10 spx a frame. */
@@ -10,8 +19,8 @@ function panned(): Scene {
   const start = testScene([testPlane({ id })], { lengthFrames: 101 });
   const from = setCamera(start, { panX: 0 }, { frame: 1, keying: true });
   const { camera, ...rest } = setCamera(from, { panX: 1000 }, { frame: 101, keying: true });
-  const keys = camera.panX.keys.map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
-  return { ...rest, camera: { ...camera, panX: { ...camera.panX, keys } } };
+  const linear = keysOf(camera.panX).map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
+  return { ...rest, camera: { ...camera, panX: recordOf({ value: 0, keys: linear }) } };
 }
 
 describe('speeds by what is to be seen', () => {

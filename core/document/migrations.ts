@@ -40,9 +40,64 @@ function planeFrom3(plane: unknown): unknown {
 function planeFrom4(plane: unknown): unknown {
   return isData(plane) ? { ...plane, grade: plane.grade ?? null } : plane;
 }
-const mountFrom2 = (mount: unknown): unknown => (typeof mount === 'string' ? { on: mount } : mount);
-const transformFrom2 = (transform: unknown): unknown =>
+/** A plane of any version up to 5, whole, as version 5 has it. */
+export const planeTo5 = (plane: unknown): unknown => planeFrom4(planeFrom3(planeFrom2(planeFrom1(plane))));
+export const mountFrom2 = (mount: unknown): unknown => (typeof mount === 'string' ? { on: mount } : mount);
+export const transformFrom2 = (transform: unknown): unknown =>
   isData(transform) && !('skew' in transform) ? { ...transform, skew: 0 } : transform;
+
+/** Since version 6 planes and markers are kept by id, keys by frame, and the order of the planes beside them. */
+function recordsById(scene: Data): Data {
+  const { camera, planes, markers } = scene;
+  const listed = Array.isArray(planes) ? planes.filter(isData) : [];
+  return {
+    ...scene,
+    camera: isData(camera) ? withEach(camera, channelFrom5) : camera,
+    planes: Array.isArray(planes) ? byName(listed, ({ id }) => id, planeFrom5) : planes,
+    order: listed.map(({ id }) => id),
+    markers: Array.isArray(markers)
+      ? byName(
+          markers.filter(isData),
+          ({ frame }) => `at-${frame}`,
+          (marker) => marker,
+        )
+      : markers,
+  };
+}
+
+function planeFrom5(plane: Data): Data {
+  const { moves, run } = plane;
+  return {
+    ...plane,
+    moves: isData(moves) ? withEach(moves, channelFrom5) : moves,
+    run:
+      isData(run) && run.kind === 'speed' ? { ...run, x: channelFrom5(run.x), y: channelFrom5(run.y) } : run,
+  };
+}
+
+function channelFrom5(channel: unknown): unknown {
+  if (!isData(channel) || !Array.isArray(channel.keys)) return channel;
+  const keys = channel.keys.filter(isData);
+  // Two keys on one frame were never valid: left as they are, so that the check says so.
+  if (new Set(keys.map(({ frame }) => frame)).size < keys.length) return channel;
+  return {
+    ...channel,
+    keys: byName(
+      keys,
+      ({ frame }) => frame,
+      ({ frame: _, ...key }) => key,
+    ),
+  };
+}
+
+const withEach = (data: Data, change: (value: unknown) => unknown): Data =>
+  Object.fromEntries(Object.entries(data).map(([name, value]) => [name, change(value)]));
+
+const byName = (
+  list: readonly Data[],
+  name: (item: Data) => unknown,
+  change: (item: Data) => unknown,
+): Data => Object.fromEntries(list.map((item) => [String(name(item)), change(item)]));
 
 /** In order, without gaps, ending at the current version. */
 export const MIGRATIONS: readonly Migration[] = [
@@ -91,28 +146,8 @@ export const MIGRATIONS: readonly Migration[] = [
       planes: Array.isArray(scene.planes) ? scene.planes.map(planeFrom4) : scene.planes,
     }),
   },
+  { from: 5, name: 'records by id', up: recordsById },
 ];
-
-/**
- * A patch as the newest version means it: patches of the history were made on older scenes. What they say of planes is
- * told apart by its shape, so newer patches stay as they are.
- */
-export const migratePatch = <P extends readonly { readonly op: string; readonly path: string }[]>(
-  patch: P,
-): P =>
-  patch.map((step) => {
-    const path = step.path.replace(/^(\/planes\/\d+)\/art(\/|$)/, '$1/content/art$2');
-    const value = 'value' in step ? valueAt(path) : undefined;
-    return value && 'value' in step ? { ...step, path, value: value(step.value) } : { ...step, path };
-  }) as unknown as P;
-
-/** How a value that is put at `path` of a scene has changed since version 1. */
-function valueAt(path: string): ((value: unknown) => unknown) | undefined {
-  if (/^\/planes\/(\d+|-)$/.test(path))
-    return (plane) => planeFrom4(planeFrom3(planeFrom2(planeFrom1(plane))));
-  if (/^\/planes\/\d+\/mount$/.test(path)) return mountFrom2;
-  return /^\/planes\/\d+\/transform$/.test(path) ? transformFrom2 : undefined;
-}
 
 /** Brings a scene of any known version to the newest one that `migrations` lead to. */
 export function migrate(

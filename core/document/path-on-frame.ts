@@ -2,9 +2,10 @@ import { type Affine, applyAffine, compose, invertAffine, type Point } from '../
 import { type CameraPose, nearLimitSpx, poseFor, stageToFrame } from '../stage/index.ts';
 import { movePoint, type Place, type TrackPoint } from '../timing/index.ts';
 import { stageFrameOf } from './camera-at.ts';
-import { channelAt, planeOf, trackOf } from './channels.ts';
+import { channelAt, trackOf } from './channels.ts';
 import { setChannelValue } from './edits/camera.ts';
 import { editTrack, type PathOwner, pathPlaceAt, pathRefsOf, trackRefOf } from './edits/tracks.ts';
+import { planeOf } from './planes.ts';
 import type { Scene } from './scene.ts';
 import { carrierOf } from './standings.ts';
 

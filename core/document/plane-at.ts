@@ -1,5 +1,6 @@
-import { type Channel, channelValueAt, type Interpolation, trackPlaceAt } from '../timing/index.ts';
-import type { Plane } from './scene.ts';
+import { channelValueAt, type Interpolation, mapValues, trackPlaceAt } from '../timing/index.ts';
+import { channelOf, recordOf } from './key-records.ts';
+import type { ChannelRecord, Plane } from './scene.ts';
 
 /** What a plane can do by itself over time. */
 export const PLANE_MOVES = ['x', 'y', 'depth', 'scale', 'turn', 'opacity', 'blur'] as const;
@@ -17,8 +18,8 @@ export const isMoving = ({ moves, track }: Movable): boolean => {
 
 /** How far a plane is from how it stands at `frame` (may be fractional). */
 export function movedAt({ moves, track }: Movable, frame: number): Moved {
-  const value = (channel: Channel | undefined, rest: number, interpolation: Interpolation = 'linear') =>
-    channel ? channelValueAt(channel, frame, interpolation) : rest;
+  const value = (record: ChannelRecord | undefined, rest: number, interpolation: Interpolation = 'linear') =>
+    record ? channelValueAt(channelOf(record), frame, interpolation) : rest;
   const path = track && !track.muted ? trackPlaceAt(track, frame) : null;
   return {
     x: path ? path[0] : value(moves.x, 0),
@@ -66,9 +67,8 @@ export function withMovesScaled<P extends Plane>(plane: P, factor: number): P {
   if (!isMoving(plane) || factor === 1) return plane;
   const moves = { ...plane.moves };
   for (const name of ['x', 'y', 'depth'] as const) {
-    const channel = moves[name];
-    if (channel)
-      moves[name] = { ...channel, keys: channel.keys.map((key) => ({ ...key, value: key.value * factor })) };
+    const record = moves[name];
+    if (record) moves[name] = recordOf(mapValues(channelOf(record), (value) => value * factor));
   }
   const track = plane.track && {
     ...plane.track,

@@ -3,7 +3,9 @@ import { framePlan } from '../shot/index.ts';
 import { mountedOn, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import {
   keptArts,
+  keysOf,
   type Plane,
+  planesOf,
   readScene,
   repeatPeriodSpx,
   runBetween,
@@ -17,6 +19,7 @@ import {
   setRunUnit,
   stageFault,
   stopRuns,
+  withPlaneList,
   worldPlanes,
 } from './index.ts';
 
@@ -31,14 +34,14 @@ describe('how a plane runs', () => {
     const scene = testScene([testPlane({ id: A })]);
     const first = setRunSpeed(scene, only(A), { x: 4, unit: 'datum' }, { frame: 10, keying: true });
     const keyed = setRunSpeed(first, only(A), { x: 8, unit: 'datum' }, { frame: 20, keying: true });
-    const run = keyed.planes[0]?.run;
-    expect(run?.kind === 'speed' && run.x.keys.map(({ frame, value }) => [frame, value])).toEqual([
+    const run = planesOf(keyed)[0]?.run;
+    expect(run?.kind === 'speed' && keysOf(run.x).map(({ frame, value }) => [frame, value])).toEqual([
       [10, 4],
       [20, 8],
     ]);
     const shifted = setRunSpeed(keyed, only(A), { x: 5, unit: 'datum' }, { frame: 10, keying: false });
-    const after = shifted.planes[0]?.run;
-    expect(after?.kind === 'speed' && after.x.keys.map(({ value }) => value)).toEqual([5, 9]);
+    const after = planesOf(shifted)[0]?.run;
+    expect(after?.kind === 'speed' && keysOf(after.x).map(({ value }) => value)).toEqual([5, 9]);
     expect(readScene(shifted).ok).toBe(true);
   });
 
@@ -56,7 +59,10 @@ describe('how a plane runs', () => {
     const scene = testScene([testPlane({ id: A, depthSpx: 1920 })]);
     const slide = (unit: 'datum' | 'own', depthSpx: number) => {
       const running = setRunSpeed(scene, only(A), { x: 6, unit }, still);
-      const moved = { ...running, planes: running.planes.map((plane) => ({ ...plane, depthSpx })) };
+      const moved = withPlaneList(
+        running,
+        planesOf(running).map((plane) => ({ ...plane, depthSpx })),
+      );
       return artX(moved, 2) - artX(moved, 1);
     };
     expect([slide('own', 0), slide('own', 5760)]).toEqual([6, 6].map((v) => expect.closeTo(v, 9)));
@@ -68,7 +74,7 @@ describe('how a plane runs', () => {
     const mounted = mountedOn(testScene([testPlane({ id: A }), big]), A, { on: 'plane', plane: B });
     const running = setRunSpeed(mounted, only(A), { x: 3, unit: 'datum' }, still);
     expect(artX(running, 11) - artX(running, 1)).toBeCloseTo(30, 9);
-    expect(repeatPeriodSpx(running, running.planes[0]!).x).toBeCloseTo(400, 9);
+    expect(repeatPeriodSpx(running, planesOf(running)[0]!).x).toBeCloseTo(400, 9);
   });
 
   it('takes whole cycles as the speed that they come to when a speed is typed', () => {
@@ -80,17 +86,17 @@ describe('how a plane runs', () => {
     const scene = testScene([plane]);
     expect(runSpeedAt(scene, plane, 1).datum.x).toBe(12);
     const other = setRunUnit(scene, only(A), 'own');
-    expect(other.planes[0]?.run).toMatchObject({ kind: 'speed', unit: 'own', x: { value: 12 } });
+    expect(planesOf(other)[0]?.run).toMatchObject({ kind: 'speed', unit: 'own', x: { value: 12 } });
     const typed = setRunSpeed(scene, only(A), { y: 2, unit: 'datum' }, still);
-    expect(typed.planes[0]?.run).toMatchObject({ kind: 'speed', x: { value: 12 }, y: { value: 2 } });
-    expect(stopRuns(typed, only(A)).planes[0]?.run).toBeNull();
+    expect(planesOf(typed)[0]?.run).toMatchObject({ kind: 'speed', x: { value: 12 }, y: { value: 2 } });
+    expect(planesOf(stopRuns(typed, only(A)))[0]?.run).toBeNull();
   });
 
   it('ramps no longer than half its time, and starts on the first frame too', () => {
     const running = setRunSpeed(testScene([testPlane({ id: A })]), only(A), { x: 5, unit: 'datum' }, still);
     const short = runBetween(running, only(A), { start: 1, stop: 5, ramp: 90 });
-    const run = short.planes[0]?.run;
-    expect(run?.kind === 'speed' && run.x.keys.map(({ frame, value }) => [frame, value])).toEqual([
+    const run = planesOf(short)[0]?.run;
+    expect(run?.kind === 'speed' && keysOf(run.x).map(({ frame, value }) => [frame, value])).toEqual([
       [1, 0],
       [3, 5],
       [5, 0],
@@ -112,7 +118,7 @@ describe('how a plane runs', () => {
     expect(worldPlanes(scene).map(({ id }) => id)).toEqual([A]);
     const locked = setPlanesLocked(scene, only(A), true);
     expect(runWorld(locked, 5)).toEqual(locked);
-    expect(runWorld(scene, 5).planes.map(({ run }) => run?.kind ?? null)).toEqual(['speed', null, null]);
+    expect(planesOf(runWorld(scene, 5)).map(({ run }) => run?.kind ?? null)).toEqual(['speed', null, null]);
     expect(setPlanesRepeat(locked, only(A), 'none')).toEqual(locked);
   });
 });
@@ -122,8 +128,8 @@ describe('a seam that was closed', () => {
     const scene = testScene([testPlane({ id: A, repeat: 'across' })]);
     const art = testArt(9, 384, 300);
     const closed = setClosedSeam(scene, A, art, { axis: 'across', fadePx: 16 });
-    const [plane] = closed.planes;
-    expect(plane?.transform).toEqual(scene.planes[0]?.transform);
+    const [plane] = planesOf(closed);
+    expect(plane?.transform).toEqual(planesOf(scene)[0]?.transform);
     expect(plane && keptArts(plane.content).map(({ id }) => id)).toEqual([art.id, testArt(1).id]);
     expect(readScene(closed)).toEqual({ ok: true, value: closed });
     expect(artX(closed, 1)).toBe(artX(scene, 1));

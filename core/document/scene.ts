@@ -1,16 +1,17 @@
 import { z } from 'zod';
 import { airSchema, filterSchema, gradeSchema, paintSchema } from '../look/index.ts';
 import { PATH_LIMITS, parsePath } from '../shapes/index.ts';
-import { stageFault } from './standings.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
-export const SCENE_VERSION = 5;
+export const SCENE_VERSION = 6;
 
 export const LIMITS = {
   framePx: { min: 1, max: 16384 },
   lengthFrames: { min: 1, max: 100_000 },
   artPx: { min: 1, max: 65_536 },
   planes: { max: 500 },
+  /** Places in the order, with those that deleted planes keep. */
+  order: { max: 10_000 },
   keys: { max: 20_000 },
   nameLength: { max: 200 },
   coordinateSpx: { min: -1e8, max: 1e8 },
@@ -57,32 +58,43 @@ export const easeSchema = z.discriminatedUnion('kind', [
 ]);
 
 const keyFrame = z.int().min(LIMITS.keyFrame.min).max(LIMITS.keyFrame.max);
+/** A whole frame as text, spelled in one way only, so that no two names mean one frame. */
+const frameName = z
+  .string()
+  .regex(/^(0|-?[1-9]\d{0,6})$/, 'is not a whole frame')
+  .refine(
+    (name) => Number(name) >= LIMITS.keyFrame.min && Number(name) <= LIMITS.keyFrame.max,
+    `must lie between ${LIMITS.keyFrame.min} and ${LIMITS.keyFrame.max}`,
+  );
+const holdsAtMost =
+  (max: number) =>
+  (records: object): boolean =>
+    Object.keys(records).length <= max;
+
 /** Muted: rests as if it had no keys. Locked: no edit reaches it. */
 const marks = { muted: z.literal(true).optional(), locked: z.literal(true).optional() };
 
-const channelOf = (value: z.ZodNumber) =>
+/** A channel as it is stored: its keys by frame. `channelOf` gives it as it plays. */
+const keyed = (value: z.ZodNumber) =>
   z.strictObject({
     value,
     ...marks,
     keys: z
-      .array(z.strictObject({ frame: keyFrame, value, ease: easeSchema }))
-      .max(LIMITS.keys.max)
-      .refine(
-        (keys) => keys.every((key, i) => i === 0 || key.frame > (keys[i - 1]?.frame ?? 0)),
-        'keys must stand in order of frame, no two on one frame',
-      ),
+      .record(frameName, z.strictObject({ value, ease: easeSchema }))
+      .refine(holdsAtMost(LIMITS.keys.max), `has over ${LIMITS.keys.max} keys`),
   });
+export type ChannelRecord = z.infer<ReturnType<typeof keyed>>;
 
 export const cameraSchema = z.strictObject({
-  panX: channelOf(coordinate),
-  panY: channelOf(coordinate),
-  truck: channelOf(coordinate),
-  zoom: channelOf(z.number().min(LIMITS.zoom.min).max(LIMITS.zoom.max)),
-  roll: channelOf(z.number().min(-36_000).max(36_000)),
+  panX: keyed(coordinate),
+  panY: keyed(coordinate),
+  truck: keyed(coordinate),
+  zoom: keyed(z.number().min(LIMITS.zoom.min).max(LIMITS.zoom.max)),
+  roll: keyed(z.number().min(-36_000).max(36_000)),
   /** Depth that is sharp, spx from the datum. */
-  focus: channelOf(coordinate),
+  focus: keyed(coordinate),
   /** Diameter of the opening, spx; at 0 everything is sharp. */
-  iris: channelOf(z.number().min(0).max(1e6)),
+  iris: keyed(z.number().min(0).max(1e6)),
 });
 
 const placeSchema = z.tuple([coordinate, coordinate, coordinate]);
@@ -160,6 +172,8 @@ export const moveSchema = z.strictObject({
 });
 export type CameraMove = z.infer<typeof moveSchema>;
 
+export const markerIdSchema = z.string().min(1).max(64).brand<'MarkerId'>();
+export type MarkerId = z.infer<typeof markerIdSchema>;
 export const markerSchema = z.strictObject({
   frame: keyFrame,
   note: z.string().max(500),
@@ -332,7 +346,7 @@ export const REPEATS = ['none', 'across', 'down', 'both'] as const;
 /** Along which of its own axes a plane is tiled without end. */
 export type Repeat = (typeof REPEATS)[number];
 
-const runChannel = channelOf(z.number().min(LIMITS.runSpeedPx.min).max(LIMITS.runSpeedPx.max));
+const runChannel = keyed(z.number().min(LIMITS.runSpeedPx.min).max(LIMITS.runSpeedPx.max));
 const runTimes = z.int().min(LIMITS.runTimes.min).max(LIMITS.runTimes.max);
 
 /** How a plane slides by itself, along its own axes: east and south positive. */
@@ -359,14 +373,14 @@ const positive = z.number().min(1e-6).max(1e6);
 
 /** Channels of a plane that have keys; they count from how it stands: added, but size and opacity multiply. */
 export const planeMovesSchema = z.strictObject({
-  x: channelOf(finite).optional(),
-  y: channelOf(finite).optional(),
-  depth: channelOf(finite).optional(),
-  scale: channelOf(positive).optional(),
-  turn: channelOf(finite).optional(),
-  opacity: channelOf(z.number().min(0).max(1e6)).optional(),
+  x: keyed(finite).optional(),
+  y: keyed(finite).optional(),
+  depth: keyed(finite).optional(),
+  scale: keyed(positive).optional(),
+  turn: keyed(finite).optional(),
+  opacity: keyed(z.number().min(0).max(1e6)).optional(),
   /** Diameter, output px. */
-  blur: channelOf(z.number().min(0).max(1000)).optional(),
+  blur: keyed(z.number().min(0).max(1000)).optional(),
 });
 
 export const PASSINGS = ['fade', 'defocus'] as const;
@@ -406,7 +420,10 @@ export const frameSizeSchema = z.strictObject({
   heightPx: z.int().min(LIMITS.framePx.min).max(LIMITS.framePx.max),
 });
 
-/** The whole set-up of a shot. `planes` run as the Stand lists them: on top first. */
+/**
+ * The whole set-up of a shot, as records by id, so that what two artists did to different ones can be put together.
+ * Whether its mounts hold is `soundSceneSchema`'s.
+ */
 export const sceneSchema = z
   .strictObject({
     version: z.literal(SCENE_VERSION),
@@ -418,19 +435,37 @@ export const sceneSchema = z
     move: moveSchema,
     air: airSchema.nullable(),
     filter: filterSchema.nullable(),
-    /** In order of frame. */
-    markers: z.array(markerSchema).max(LIMITS.markers.max),
-    planes: z.array(planeSchema).max(LIMITS.planes.max),
+    markers: z
+      .record(markerIdSchema, markerSchema)
+      .refine(holdsAtMost(LIMITS.markers.max), `has over ${LIMITS.markers.max} markers`),
+    planes: z
+      .record(planeIdSchema, planeSchema)
+      .refine(holdsAtMost(LIMITS.planes.max), `has over ${LIMITS.planes.max} planes`),
+    /**
+     * Planes as the Stand lists them, on top first. A deleted plane keeps its place in it, so that it comes back to
+     * where it was whatever others have done since.
+     */
+    order: z.array(planeIdSchema).max(LIMITS.order.max),
   })
-  .refine((scene) => new Set(scene.planes.map((plane) => plane.id)).size === scene.planes.length, {
-    message: 'two planes share an id',
-    path: ['planes'],
-  })
-  .superRefine((scene, context) => {
-    const fault = stageFault(scene);
-    if (fault) context.addIssue({ code: 'custom', message: fault, path: ['planes'] });
+  .superRefine(({ planes, order }, context) => {
+    const fault = orderFault(planes, order);
+    if (fault) context.addIssue({ code: 'custom', ...fault });
   });
 export type Scene = z.infer<typeof sceneSchema>;
+
+/** Why the planes and their order do not belong together, or null. */
+export function orderFault(
+  planes: Readonly<Record<string, Plane>>,
+  order: readonly PlaneId[],
+): { readonly message: string; readonly path: string[] } | null {
+  const listed = new Set(order);
+  if (listed.size !== order.length) return { message: 'names a plane twice', path: ['order'] };
+  for (const [id, plane] of Object.entries(planes)) {
+    if (plane.id !== id) return { message: `is called ${plane.id} within`, path: ['planes', id, 'id'] };
+    if (!listed.has(plane.id)) return { message: `lacks the plane ${id}`, path: ['order'] };
+  }
+  return null;
+}
 
 export interface NewScene {
   readonly widthPx: number;
@@ -441,7 +476,7 @@ export interface NewScene {
 
 /** An empty stage. The home distance is the frame's width: an angle of view of 53.13°. */
 export function newScene({ widthPx, heightPx, rate, lengthFrames }: NewScene): Scene {
-  const at = (value: number) => ({ value, keys: [] });
+  const at = (value: number) => ({ value, keys: {} });
   return {
     version: SCENE_VERSION,
     frame: { widthPx, heightPx },
@@ -452,8 +487,9 @@ export function newScene({ widthPx, heightPx, rate, lengthFrames }: NewScene): S
     move: plainMove(),
     air: null,
     filter: null,
-    markers: [],
-    planes: [],
+    markers: {},
+    planes: {},
+    order: [],
   };
 }
 

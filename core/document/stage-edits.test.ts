@@ -4,14 +4,13 @@ import { describe, expect, it } from 'vitest';
 import { applyAffine, mapBox } from '../geometry/index.ts';
 import { framePlan } from '../shot/index.ts';
 import { depthAtSpeed, depthForSlide, speedAtDepth } from '../stage/index.ts';
+import { thereAndBack } from '../testing/index.ts';
 import { mountedOn, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import {
   ALIGNMENTS,
   addCarrier,
   alignPlanes,
-  applyScenePatch,
   cameraPoseAt,
-  changeBetween,
   deletePlanes,
   distributePlanes,
   fillFrame,
@@ -20,6 +19,8 @@ import {
   movePlanesOnFrame,
   type Plane,
   paintOnFrame,
+  planeOf,
+  planesOf,
   readScene,
   reverseDepths,
   type Scene,
@@ -31,6 +32,7 @@ import {
   spreadPlanes,
   stageFrameOf,
   standingsAt,
+  withPlaneList,
 } from './index.ts';
 
 const ids = ['a', 'b', 'c', 'd', 'e'].map(testPlaneId);
@@ -103,7 +105,7 @@ describe('planes that ride on planes', () => {
     fc.assert(
       fc.property(scenes, (scene) => {
         const nodes = new Map<string, Object3D>();
-        for (const plane of scene.planes) {
+        for (const plane of planesOf(scene)) {
           const { transform: t, mount } = plane;
           const node = new Group();
           node.position.set(t.xSpx, t.ySpx, plane.depthSpx);
@@ -113,12 +115,10 @@ describe('planes that ride on planes', () => {
           (mount.on === 'plane' ? nodes.get(mount.plane)! : new Object3D()).add(node);
         }
         const standings = standingsAt(scene, 1);
-        for (const plane of scene.planes) {
+        for (const plane of planesOf(scene)) {
           const chain = (p: Plane): Plane[] => {
             const { mount } = p;
-            return mount.on === 'plane'
-              ? [p, ...chain(scene.planes.find(({ id }) => id === mount.plane)!)]
-              : [p];
+            return mount.on === 'plane' ? [p, ...chain(planeOf(scene, mount.plane)!)] : [p];
           };
           // A scene graph has no skew; those chains are checked by the pictures below.
           if (chain(plane).some((p) => p.transform.skew !== 0)) continue;
@@ -151,11 +151,7 @@ describe('planes that ride on planes', () => {
       fc.property(scenes, fc.nat(4), range(-700, 9000), (scene, which, depthSpx) => {
         const moved = setPlanesDepth(scene, new Map([[ids[which]!, depthSpx]]), HELD);
         expectSamePicture(scene, moved);
-        const change = changeBetween(scene, moved);
-        const undone = change && applyScenePatch(moved, change.inverse);
-        // Where the depth was that already there is nothing to undo.
-        if (change) expect(undone?.ok && asStored(undone.value)).toEqual(asStored(scene));
-        else expect(asStored(moved)).toEqual(asStored(scene));
+        expect(asStored(thereAndBack(scene, moved).back)).toEqual(asStored(scene));
       }),
       { seed: 8, numRuns: 300 },
     );
@@ -177,7 +173,7 @@ describe('planes that ride on planes', () => {
     fc.assert(
       fc.property(scenes, fc.subarray(ids, { minLength: 1, maxLength: 3 }), (scene, going) => {
         const left = deletePlanes(scene, new Set(going));
-        expect(left.planes.length).toBe(5 - going.length);
+        expect(planesOf(left).length).toBe(5 - going.length);
         expect(readScene(left).ok).toBe(true);
         expectSamePicture(left, scene);
       }),
@@ -202,7 +198,7 @@ describe('planes that ride on planes', () => {
 
 describe('depths of many planes', () => {
   const flat = testScene(ids.map((id) => testPlane({ id })));
-  const speedsOf = (scene: Scene) => scene.planes.map((p) => speedAtDepth(p.depthSpx, 1920));
+  const speedsOf = (scene: Scene) => planesOf(scene).map((p) => speedAtDepth(p.depthSpx, 1920));
 
   it.each([
     // 1.2 to 0.2 in four even steps of speed: worked by hand.
@@ -229,21 +225,21 @@ describe('depths of many planes', () => {
         range(0.9, 1.8),
         fc.nat(4),
         (scene, step, strength, near, k) => {
-          const planes = scene.planes.map((plane, i) => ({
+          const planes = planesOf(scene).map((plane, i) => ({
             ...plane,
             mount: { on: 'stage' as const },
             locked: i === k,
           }));
-          const start = { ...scene, planes };
+          const start = withPlaneList(scene, planes);
           const order = (s: Scene) =>
-            s.planes
+            planesOf(s)
               .filter((plane) => !plane.locked)
               .sort((p, q) => p.depthSpx - q.depthSpx)
               .map(({ id }) => id);
           const spread = { nearestSpeed: near, farthestSpeed: 0.15, step, strength };
           const done = spreadPlanes(start, new Set(ids), spread, HELD);
           if (strength > 0.01) expect(order(done)).toEqual(order(start));
-          expect(done.planes[k]).toEqual(start.planes[k]);
+          expect(planesOf(done)[k]).toEqual(planesOf(start)[k]);
           expectSamePicture(start, done);
         },
       ),
@@ -256,12 +252,12 @@ describe('depths of many planes', () => {
     const scene = testScene(ids.map((id, i) => testPlane({ id, depthSpx: depths[i]! })));
     const all = new Set(ids);
     // Half the strength is the square root of the ratio of distances: 1440/1920 → √0.75 of 1920.
-    const halved = scaleDepths(scene, all, 0.5, HELD).planes.map((p) => p.depthSpx);
+    const halved = planesOf(scaleDepths(scene, all, 0.5, HELD)).map((p) => p.depthSpx);
     expect(halved[0]).toBeCloseTo(1920 * Math.sqrt(0.75) - 1920, 9);
     expect(halved[1]).toBeCloseTo(0, 9);
     expect(halved[4]).toBeCloseTo(1920, 9);
-    expect(flattenDepths(scene, all, HELD).planes.map((p) => p.depthSpx)).toEqual(Array(5).fill(-480));
-    const reversed = reverseDepths(scene, all, HELD).planes.map((p) => p.depthSpx);
+    expect(planesOf(flattenDepths(scene, all, HELD)).map((p) => p.depthSpx)).toEqual(Array(5).fill(-480));
+    const reversed = planesOf(reverseDepths(scene, all, HELD)).map((p) => p.depthSpx);
     expect(reversed).toEqual([...depths].reverse());
     expectSamePicture(scene, reverseDepths(scene, all, HELD));
   });
@@ -277,7 +273,7 @@ describe('speeds by measurement', () => {
         range(-200, 200),
         (scene, depthSpx, pan, truck) => {
           const plane = testPlane({ id: A, depthSpx });
-          const staged = { ...scene, planes: [plane] };
+          const staged = withPlaneList(scene, [plane]);
           const moved = setCamera(
             staged,
             { panX: cameraPoseAt(staged, 1).xSpx + pan, truck: cameraPoseAt(staged, 1).zSpx + 1920 + truck },
@@ -316,18 +312,18 @@ describe('placing', () => {
     fc.assert(
       fc.property(scenes, fc.nat(4), fc.constantFrom('across' as const, 'down' as const), (scene, i, way) => {
         // Turned planes keep the middle of their paint only.
-        const upright = {
-          ...scene,
-          planes: scene.planes.map((p) => ({
+        const upright = withPlaneList(
+          scene,
+          planesOf(scene).map((p) => ({
             ...p,
             transform: { ...p.transform, rotationDeg: 0, skew: 0 },
             mount: { on: 'stage' as const },
           })),
-        };
+        );
         const level = setCamera(upright, { roll: 0 }, { frame: 1, keying: false });
-        const plane = level.planes[i]!;
+        const plane = planesOf(level)[i]!;
         const flipped = flipPlanes(level, new Set([plane.id]), way);
-        const [was, is] = [level, flipped].map((s) => paintOnFrame(s, s.planes[i]!, 1));
+        const [was, is] = [level, flipped].map((s) => paintOnFrame(s, planesOf(s)[i]!, 1));
         if (!was || !is) return;
         for (const side of ['x0', 'y0', 'x1', 'y1'] as const) expect(is[side]).toBeCloseTo(was[side], 6);
         expectSamePicture(level, flipPlanes(flipped, new Set([plane.id]), way));
@@ -365,7 +361,7 @@ describe('placing', () => {
     ]);
     const done = alignPlanes(scene, new Set([A, B]), alignment, 'frame', 1);
     const goal = { left: 0, right: 1920, centre: 960, top: 0, bottom: 1080, middle: 540 }[alignment];
-    for (const plane of done.planes) {
+    for (const plane of planesOf(done)) {
       const { x0, y0, x1, y1 } = paintOnFrame(done, plane, 1)!;
       const line = {
         left: x0,
@@ -384,9 +380,9 @@ describe('placing', () => {
       testPlane({ id, depthSpx, transform: { ...testPlane({ id }).transform, xSpx } });
     const scene = testScene([at(A, -700, 0), at(B, -500, 600), at(C, 720, -200)]);
     const done = distributePlanes(scene, new Set([A, B, C]), 'across', 'each-other', 1);
-    const boxes = done.planes.map((plane) => paintOnFrame(done, plane, 1)!);
+    const boxes = planesOf(done).map((plane) => paintOnFrame(done, plane, 1)!);
     expect(boxes[1]!.x0 - boxes[0]!.x1).toBeCloseTo(boxes[2]!.x0 - boxes[1]!.x1, 9);
-    expect(boxes[0]).toEqual(paintOnFrame(scene, scene.planes[0]!, 1));
+    expect(boxes[0]).toEqual(paintOnFrame(scene, planesOf(scene)[0]!, 1));
   });
 
   it('covers the frame at its depth all through the move, and no more than it must', () => {

@@ -9,7 +9,9 @@ import {
 } from '../stage/index.ts';
 import { cyclePhase, runDistance } from '../timing/index.ts';
 import { factsOf } from './content.ts';
+import { channelOf } from './key-records.ts';
 import { isMoving, posedPlane } from './plane-at.ts';
+import { planeOf, planesOf } from './planes.ts';
 import type { Plane, PlaneId, Repeat, Scene } from './scene.ts';
 
 export const repeatsAcross = (repeat: Repeat): boolean => repeat === 'across' || repeat === 'both';
@@ -34,25 +36,25 @@ export function mountFault(planes: Planes): string | null {
 }
 
 /** Why this set-up cannot stand, or null: mounts that do not hold, or a plane at or behind the home camera. */
-export function stageFault(scene: Pick<Scene, 'planes' | 'homeDistanceSpx'>): string | null {
-  const fault = mountFault(scene.planes);
+export function stageFault(scene: Staged): string | null {
+  const fault = mountFault(planesOf(scene));
   if (fault) return fault;
   const standings = standingsAt(scene, 1);
-  const behind = scene.planes.find(({ id }) => !(standings.get(id)!.depthSpx > -scene.homeDistanceSpx));
+  const behind = planesOf(scene).find(({ id }) => !(standings.get(id)!.depthSpx > -scene.homeDistanceSpx));
   return behind ? `${behind.name} would stand at or behind the home camera` : null;
 }
 
 /** Whether the plane rides on the camera in the end. Mounts must hold. */
-export function ridesOnCamera({ planes }: Pick<Scene, 'planes'>, plane: Pick<Plane, 'mount'>): boolean {
+export function ridesOnCamera(scene: Pick<Scene, 'planes'>, plane: Pick<Plane, 'mount'>): boolean {
   let under: Pick<Plane, 'mount'> | undefined = plane;
   while (under?.mount.on === 'plane') {
     const { plane: id }: { plane: PlaneId } = under.mount;
-    under = planes.find((other) => other.id === id);
+    under = planeOf(scene, id);
   }
   return under?.mount.on === 'camera';
 }
 
-type Staged = Pick<Scene, 'planes' | 'homeDistanceSpx'>;
+export type Staged = Pick<Scene, 'planes' | 'order' | 'homeDistanceSpx'>;
 
 interface Stood {
   readonly standing: Standing;
@@ -61,7 +63,7 @@ interface Stood {
 }
 
 type Standings = ReadonlyMap<PlaneId, Standing>;
-/** The last standings of a list of planes: many ask for the same ones while one thing is dragged. */
+/** The last standings of some planes: many ask for the same ones while one thing is dragged. */
 const lastStandings = new WeakMap<Staged['planes'], { frame: number; home: number; standings: Standings }>();
 
 /** Where every plane stands at `frame`, with all that it rides on. Mounts must hold (`mountFault`). */
@@ -69,7 +71,7 @@ export function standingsAt(scene: Staged, frame: number): Standings {
   const { planes, homeDistanceSpx: home } = scene;
   const last = lastStandings.get(planes);
   if (last?.frame === frame && last.home === home) return last.standings;
-  const standings = standAll(scene, planes, frame);
+  const standings = standAll(scene, frame);
   lastStandings.set(planes, { frame, home, standings });
   return standings;
 }
@@ -82,26 +84,24 @@ export function standingAt(scene: Staged, plane: Plane, frame: number): Standing
 /** What a plane rides on at `frame`. */
 export function carrierOf(scene: Staged, { mount }: Pick<Plane, 'mount'>, frame: number): Carrier {
   if (mount.on !== 'plane') return mount.on === 'stage' ? ON_STAGE : ON_CAMERA;
-  const plane = scene.planes.find((p) => p.id === mount.plane);
+  const plane = planeOf(scene, mount.plane);
   if (!plane) throw new RangeError(`No plane ${mount.plane} to ride on`);
   return standOn(scene, plane, carrierOf(scene, plane, frame), frame).asCarrier;
 }
 
-function standAll(scene: Staged, planes: readonly Plane[], frame: number): Standings {
+function standAll(scene: Staged, frame: number): Standings {
   const standings = new Map<PlaneId, Standing>();
   const carriers = new Map<PlaneId, Carrier>();
-  let byId: ReadonlyMap<PlaneId, Plane> | null = null;
   const carrierUnder = ({ mount }: Plane): Carrier => {
     if (mount.on !== 'plane') return mount.on === 'camera' ? ON_CAMERA : ON_STAGE;
     const known = carriers.get(mount.plane);
     if (known) return known;
-    byId ??= new Map(planes.map((plane) => [plane.id, plane]));
-    const under = byId.get(mount.plane);
+    const under = planeOf(scene, mount.plane);
     const carrier = under ? standOn(scene, under, carrierUnder(under), frame).asCarrier : ON_STAGE;
     carriers.set(mount.plane, carrier);
     return carrier;
   };
-  for (const plane of planes)
+  for (const plane of planesOf(scene))
     standings.set(plane.id, standOn(scene, plane, carrierUnder(plane), frame).standing);
   return standings;
 }
@@ -174,8 +174,8 @@ function slideArtPx(scene: Staged, plane: Plane, carrier: Carrier, frame: number
   }
   const perSpx = spxPerRunPx(scene, plane, carrier) / carrier.depthScale;
   return {
-    x: (runDistance(run.x, frame) * perSpx) / transform.scaleX,
-    y: (runDistance(run.y, frame) * perSpx) / transform.scaleY,
+    x: (runDistance(channelOf(run.x), frame) * perSpx) / transform.scaleX,
+    y: (runDistance(channelOf(run.y), frame) * perSpx) / transform.scaleY,
   };
 }
 

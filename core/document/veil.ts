@@ -3,6 +3,7 @@ import { focalPx, nearLimitSpx, type StageFrame } from '../stage/index.ts';
 import { channelValueAt, smoothStep } from '../timing/index.ts';
 import { cameraPoseAt, stageFrameOf } from './camera-at.ts';
 import { interpolationOf } from './channels.ts';
+import { channelOf } from './key-records.ts';
 import { movedAt } from './plane-at.ts';
 import type { Plane, Scene } from './scene.ts';
 
@@ -28,7 +29,7 @@ export interface Lens {
 /** The lens of the shot at `frame`, or of another camera `pose` that looks at it; null while everything is sharp. */
 export function lensAt(scene: Scene, frame: number, pose = cameraPoseAt(scene, frame)): Lens | null {
   const value = (name: 'focus' | 'iris') =>
-    channelValueAt(scene.camera[name], frame, interpolationOf(scene, name));
+    channelValueAt(channelOf(scene.camera[name]), frame, interpolationOf(scene, name));
   const irisSpx = value('iris');
   if (!(irisSpx > 0)) return null;
   return {

@@ -1,4 +1,5 @@
 import type { Scene } from '../document/index.ts';
+import { planesOf } from '../document/index.ts';
 import { assertNever } from '../units/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
 import { framesWanted, type HandoffItem, type Wanted } from './items.ts';
@@ -31,12 +32,12 @@ export type ListFault =
   | { readonly code: 'long-name'; readonly name: string };
 
 /** How many pictures a hand-off has, without listing them. */
-export const picturesWanted = ({ planes }: Pick<Scene, 'planes'>, wanted: Wanted): number =>
+export const picturesWanted = (scene: Pick<Scene, 'planes' | 'order'>, wanted: Wanted): number =>
   framesWanted(wanted).length *
-  (wanted.planes === 'each' ? planes.filter(({ hidden }) => !hidden).length : 1);
+  (wanted.planes === 'each' ? planesOf(scene).filter(({ hidden }) => !hidden).length : 1);
 
 /** Whether there are too many or too few pictures to list. */
-export function countFault(scene: Pick<Scene, 'planes'>, wanted: Wanted): ListFault | null {
+export function countFault(scene: Pick<Scene, 'planes' | 'order'>, wanted: Wanted): ListFault | null {
   const are = picturesWanted(scene, wanted);
   if (are === 0) return { code: 'nothing' };
   return are > MOST_PICTURES ? { code: 'too-many', are } : null;

@@ -81,14 +81,14 @@ describe('the pictures of a hand-off', () => {
   it('are its frames with their handles, numbered by themselves or from a number', () => {
     expect(framesWanted(wanted({ handles: 2 }))).toEqual([3, 4, 5, 6, 7, 8, 9, 10]);
     const items = handoffItems(
-      { planes: [A] },
+      testScene([A]),
       'S',
       wanted({ handles: 2, names: { pattern: FRAMES_PATTERN, startAt: 100 } }),
     );
     expect(items.map(({ frame, number }) => [frame, number])).toEqual(
       [3, 4, 5, 6, 7, 8, 9, 10].map((frame, i) => [frame, 100 + i]),
     );
-    expect(handoffItems({ planes: [A] }, 'S', wanted()).map(({ name }) => name)).toEqual([
+    expect(handoffItems(testScene([A]), 'S', wanted()).map(({ name }) => name)).toEqual([
       'S_0005',
       'S_0006',
       'S_0007',
@@ -108,7 +108,7 @@ describe('the pictures of a hand-off', () => {
   it('plane by plane leave out what is hidden and tell planes of one name apart', () => {
     const pattern = '{plane}_{frame}';
     const items = handoffItems(
-      { planes: [A, B, C] },
+      testScene([A, B, C]),
       'S',
       wanted({ planes: 'each', names: { pattern, startAt: null } }),
     );
@@ -119,9 +119,8 @@ describe('the pictures of a hand-off', () => {
 });
 
 describe('the names of a hand-off', () => {
-  const planesCalled = (...names: string[]) => ({
-    planes: names.map((name, i) => testPlane({ id: testPlaneId(`p${i}`), name })),
-  });
+  const planesCalled = (...names: string[]) =>
+    testScene(names.map((name, i) => testPlane({ id: testPlaneId(`p${i}`), name })));
   const each = (pattern: string, lastFrame: number) =>
     wanted({ planes: 'each', firstFrame: 1, lastFrame, names: { pattern, startAt: null } });
 
@@ -164,9 +163,9 @@ describe('how much leaves at once', () => {
   it('is bounded before it is listed', () => {
     const planes = Array.from({ length: 500 }, (_, i) => testPlane({ id: testPlaneId(`p${i}`) }));
     const all = wanted({ planes: 'each', firstFrame: 1, lastFrame: 100_000 });
-    expect(countFault({ planes }, all)).toEqual({ code: 'too-many', are: 50_000_000 });
-    expect(countFault({ planes }, { ...all, lastFrame: 400 })).toBeNull();
-    expect(countFault({ planes: [C] }, all)).toEqual({ code: 'nothing' });
+    expect(countFault(testScene(planes), all)).toEqual({ code: 'too-many', are: 50_000_000 });
+    expect(countFault(testScene(planes), { ...all, lastFrame: 400 })).toBeNull();
+    expect(countFault(testScene([C]), all)).toEqual({ code: 'nothing' });
   });
 
   it.each([

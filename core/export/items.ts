@@ -1,4 +1,4 @@
-import type { Plane, PlaneId, Scene } from '../document/index.ts';
+import { type Plane, type PlaneId, planesOf, type Scene } from '../document/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind, SHEET_PICTURES } from './formats.ts';
 import { fileStem, LONGEST_STEM, patternName } from './names.ts';
 
@@ -41,11 +41,15 @@ export const firstNumber = (wanted: Wanted): number =>
   wanted.names.startAt ?? wanted.firstFrame - wanted.handles;
 
 /** Every picture in the order in which it is written. */
-export function handoffItems(scene: Pick<Scene, 'planes'>, shotName: string, wanted: Wanted): HandoffItem[] {
+export function handoffItems(
+  scene: Pick<Scene, 'planes' | 'order'>,
+  shotName: string,
+  wanted: Wanted,
+): HandoffItem[] {
   const frames = framesWanted(wanted);
   const shift = firstNumber(wanted) - (wanted.firstFrame - wanted.handles);
-  const planes = wanted.planes === 'each' ? scene.planes.filter((plane) => !plane.hidden) : [null];
-  const planeNames = uniqueStems(scene.planes);
+  const planes = wanted.planes === 'each' ? planesOf(scene).filter((plane) => !plane.hidden) : [null];
+  const planeNames = uniqueStems(planesOf(scene));
   return planes.flatMap((plane) =>
     frames.map((frame) => {
       const number = frame + shift;

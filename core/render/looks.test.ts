@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { newPlane, type Plane, type Scene } from '../document/index.ts';
+import {
+  newPlane,
+  type Plane,
+  planesOf,
+  type Scene,
+  withEachPlane,
+  withPlaneList,
+} from '../document/index.ts';
 import { compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { premultiply, type Raster, raster } from '../image/index.ts';
 import type { ColourMatrix } from '../look/index.ts';
@@ -204,11 +211,11 @@ describe('blur in the kernel', () => {
         scaleY: Math.sign(t.scaleY) * Math.max(1, Math.abs(t.scaleY)),
       },
     });
-    const whole = { ...staging, scene: { ...staging.scene, planes: staging.scene.planes.map(grown) } };
+    const whole = { ...staging, scene: withPlaneList(staging.scene, planesOf(staging.scene).map(grown)) };
     const sharp = await bothOf(whole, wide);
     const reference = blurredByGauss(sharp.oracle, wide.widthPx, wide.heightPx, blurPx / 4);
-    const softened = whole.scene.planes.map((plane) => ({ ...plane, ...soft(blurPx) }));
-    const blurred = await bothOf({ ...whole, scene: { ...whole.scene, planes: softened } });
+    const softened = withEachPlane(whole.scene, (plane) => ({ ...plane, ...soft(blurPx) }));
+    const blurred = await bothOf({ ...whole, scene: softened });
     expect(blurred.layers).toMatchObject([{ kind: 'group' }]);
     let most = 0;
     for (let y = 0; y < 120; y++)
@@ -242,7 +249,7 @@ describe('blur in the kernel', () => {
       };
       const sharp = await bothOf(staged(seed, [part]), wide);
       const reference = blurredByDisc(sharp.oracle, wide.widthPx, wide.heightPx, diameter / 2);
-      const lens = staged(seed, [part], { camera: { ...base, iris: { value: iris, keys: [] } } });
+      const lens = staged(seed, [part], { camera: { ...base, iris: { value: iris, keys: {} } } });
       expect(framePlan(lens.scene, 1).planes[0]!.defocusPx).toBeCloseTo(diameter, 9);
       const blurred = await bothOf(lens);
       let most = 0;

@@ -3,6 +3,7 @@ import {
   lensAt,
   type Plane,
   type PlaneId,
+  planesOf,
   type Repeat,
   type Scene,
   type Shown,
@@ -88,11 +89,11 @@ const lastPlans = new WeakMap<Scene, FramePlan>();
 function planThrough(scene: Scene, frame: number, pose: CameraPose): FramePlan {
   const stage = stageFrameOf(scene);
   const standings = standingsAt(scene, frame);
-  const placements = scene.planes.map((plane) => placePlane(stage, pose, standings.get(plane.id)!));
+  const placements = planesOf(scene).map((plane) => placePlane(stage, pose, standings.get(plane.id)!));
   const lens = lensAt(scene, frame, pose);
   const order = drawingOrder(placements.map((placement) => placement.distanceSpx));
   const planes = order.map((index): PlanePlan => {
-    const plane = scene.planes[index]!;
+    const plane = planesOf(scene)[index]!;
     const { artToFrame, distanceSpx, speed } = placements[index]!;
     const shown = shownAt(plane.content, frame, scene.rate);
     const onStage = standings.get(plane.id)!.root === 'stage';

@@ -1,4 +1,6 @@
 import {
+  channelOf,
+  keysOf,
   type Lens,
   lensAt,
   movedAt,
@@ -45,7 +47,7 @@ const noLens = (): Lens | null => null;
 /** The lens that a plane is seen through, frame by frame: none for what rides on the camera, or with a shut iris. */
 function lensFor(scene: Scene, plane: Plane): (frame: number, pose: CameraPose) => Lens | null {
   const { iris } = scene.camera;
-  const shut = iris.keys.every((key) => key.value === 0) && iris.value === 0;
+  const shut = keysOf(iris).every((key) => key.value === 0) && iris.value === 0;
   return shut || ridesOnCamera(scene, plane) ? noLens : (frame, pose) => lensAt(scene, frame, pose);
 }
 
@@ -66,7 +68,7 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
   const sampled = (name: PlaneMove) => {
     const channel = moves[name];
     const interpolation = name === 'scale' ? 'log' : 'linear';
-    return channel ? sampleChannel(channel, 1, scene.lengthFrames, interpolation) : null;
+    return channel ? sampleChannel(channelOf(channel), 1, scene.lengthFrames, interpolation) : null;
   };
   const [x, y, depth, scale] = [sampled('x'), sampled('y'), sampled('depth'), sampled('scale')];
   const [turned, opacity, blur] = [sampled('turn'), sampled('opacity'), sampled('blur')];

@@ -4,6 +4,7 @@ import {
   type ChannelRef,
   makeTrack,
   type PlaneId,
+  planesOf,
   type Scene,
   setChannelMuted,
   setChannelValue,
@@ -90,8 +91,8 @@ describe('a whole shot sampled', () => {
           const camera = sample.camera.subarray((at - 1) * CAMERA_NUMBERS, at * CAMERA_NUMBERS);
           expect([...camera]).toEqual([pose.xSpx, pose.ySpx, pose.zSpx, pose.zoom, pose.rollDeg]);
           for (const planned of plan.planes) {
-            const index = scene.planes.findIndex((plane) => plane.id === planned.planeId);
-            const row = ((at - 1) * scene.planes.length + index) * PLANE_NUMBERS;
+            const index = planesOf(scene).findIndex((plane) => plane.id === planned.planeId);
+            const row = ((at - 1) * planesOf(scene).length + index) * PLANE_NUMBERS;
             const m = planned.artToFrame;
             expect(sample.planes[row + 7]).toBeCloseTo(planned.opacity, 9);
             for (const [i, name] of (['a', 'b', 'c', 'd', 'e', 'f'] as const).entries()) {

@@ -7,6 +7,7 @@ import {
   isOnTrack,
   POSE_CHANNELS,
   pathPlaceAt,
+  planesOf,
   type Scene,
   shownScale,
   stageFrameOf,
@@ -37,7 +38,8 @@ const BATCH = 256;
  * then with the frames done; false ends the work, and null comes back.
  */
 export function sampleShot(scene: Scene, onBatch?: (done: number) => boolean): ShotSample | null {
-  const { lengthFrames, planes } = scene;
+  const { lengthFrames } = scene;
+  const planes = planesOf(scene);
   const stage = stageFrameOf(scene);
   const middle = { x: stage.widthPx / 2, y: stage.heightPx / 2 };
   const camera = new Float64Array(lengthFrames * CAMERA_NUMBERS);
@@ -118,7 +120,9 @@ export function* sampleCsv(scene: Scene): Generator<string> {
   }));
   const seen = POSE_CHANNELS.map((name) => `camera ${name}`);
   const placed = ['a', 'b', 'c', 'd', 'e', 'f', 'px/frame', 'opacity', 'blur px', 'defocus px'];
-  const planeTitles = scene.planes.flatMap(({ id }) => placed.map((name) => `${planeNames.get(id)} ${name}`));
+  const planeTitles = planesOf(scene).flatMap(({ id }) =>
+    placed.map((name) => `${planeNames.get(id)} ${name}`),
+  );
   yield `${['frame', ...columns.map(({ title }) => title), ...seen, ...planeTitles].map(cell).join(',')}\r\n`;
   for (let frame = 1; frame <= sample.lengthFrames; frame++) {
     const [x, y, z, zoom, roll] = sample.camera.subarray(
@@ -142,9 +146,9 @@ export function* sampleCsv(scene: Scene): Generator<string> {
 }
 
 function uniqueNames(scene: Scene): Map<string, string> {
-  const names = scene.planes.map(({ name }) => name);
+  const names = planesOf(scene).map(({ name }) => name);
   return new Map(
-    scene.planes.map(({ id, name }) => [
+    planesOf(scene).map(({ id, name }) => [
       id,
       names.filter((n) => n === name).length > 1 ? `${name} (${id})` : name,
     ]),

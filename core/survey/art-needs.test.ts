@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { setCamera, setPlaneDepth } from '../document/index.ts';
+import { planesOf, setCamera, setPlaneDepth } from '../document/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
 import { largestScale, paintingNeeds } from './index.ts';
 
@@ -52,7 +52,7 @@ describe('how large a plane is shown at most', () => {
       atFrame: 1,
       holdPicture: true,
     });
-    expect(largestScale(scene, scene.planes[0]!)).toBeCloseTo(1, 12);
+    expect(largestScale(scene, planesOf(scene)[0]!)).toBeCloseTo(1, 12);
   });
 
   it('is nothing for a plane that the camera has passed', () => {

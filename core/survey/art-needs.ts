@@ -1,6 +1,7 @@
 import {
   cameraPoseAt,
   factsOf,
+  keysOf,
   type Plane,
   type Scene,
   seenBox,
@@ -54,7 +55,7 @@ export function paintingNeeds(
     shortWidthPx: short(seenWidthSpx, coversWidthSpx),
     shortHeightPx: short(seenHeightSpx, coversHeightSpx),
     enlargedBy: scale,
-    moves: Object.values(scene.camera).some((channel) => channel.keys.length > 1),
+    moves: Object.values(scene.camera).some((channel) => keysOf(channel).length > 1),
   };
 }
 

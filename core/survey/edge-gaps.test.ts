@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Run, setCamera } from '../document/index.ts';
+import { keysOf, type Run, recordOf, setCamera, withPlaneList } from '../document/index.ts';
 import { testArt, testPlane, testPlaneId, testScene, withCutEdges } from '../testing/scenes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
 import { edgeGaps, endsAt } from './index.ts';
@@ -10,8 +10,8 @@ function panned() {
   const scene = testScene([wide], { lengthFrames: 101 });
   const from = setCamera(scene, { panX: 0 }, { frame: 1, keying: true });
   const to = setCamera(from, { panX: 100 }, { frame: 101, keying: true });
-  const keys = to.camera.panX.keys.map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
-  return { ...to, camera: { ...to.camera, panX: { ...to.camera.panX, keys } } };
+  const keys = keysOf(to.camera.panX).map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
+  return { ...to, camera: { ...to.camera, panX: recordOf({ ...to.camera.panX, keys }) } };
 }
 
 describe('edges in frame', () => {
@@ -41,13 +41,13 @@ describe('edges in frame', () => {
     const mount = { on: 'plane' as const, plane: carrier.id };
     const rider = { ...wide, mount };
     const west = { ...carrier, transform: { ...carrier.transform, xSpx: -30 } };
-    const scene = { ...panned(), planes: [rider, west] };
+    const scene = withPlaneList(panned(), [rider, west]);
     expect(edgeGaps(scene, rider)[0]).toMatchObject({ side: 'right', worstPx: 90 });
     const run: Run = {
       kind: 'speed',
       unit: 'datum',
-      x: { value: 1, keys: [] },
-      y: { value: 0, keys: [] },
+      x: { value: 1, keys: {} },
+      y: { value: 0, keys: {} },
     };
     // It goes along with the pan, a px a frame.
     expect(edgeGaps(panned(), { ...wide, run })).toEqual([]);

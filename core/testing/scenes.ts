@@ -9,6 +9,7 @@ import {
   type PlaneId,
   type Scene,
   setPlaneMount,
+  withPlaneList,
 } from '../document/index.ts';
 
 /** A made-up art id: 64 hex digits that end in `n`. */
@@ -55,8 +56,10 @@ export function withCutEdges(plane: Plane, sides: Partial<ArtRef['cutEdges']>): 
 }
 
 export const testScene = (planes: readonly Plane[] = [], part: Partial<Scene> = {}): Scene => ({
-  ...newScene({ widthPx: 1920, heightPx: 1080, rate: { num: 24, den: 1 }, lengthFrames: 120 }),
-  planes: [...planes],
+  ...withPlaneList(
+    newScene({ widthPx: 1920, heightPx: 1080, rate: { num: 24, den: 1 }, lengthFrames: 120 }),
+    [...planes],
+  ),
   ...part,
 });
 

@@ -12,6 +12,7 @@ import { join } from 'node:path';
 import {
   channelId,
   easeSelected,
+  planesOf,
   readScene,
   setCamera,
   setPlanesRepeat,
@@ -106,7 +107,7 @@ describe('keen', () => {
     const name = Object.keys(parts).find((path) => path.endsWith('scene.json'))!;
     const read = readScene(JSON.parse(new TextDecoder().decode(parts[name])));
     if (!read.ok) throw new Error(JSON.stringify(read.error));
-    const idOf = (plane: string) => read.value.planes.find((p) => p.name === plane)!.id;
+    const idOf = (plane: string) => planesOf(read.value).find((p) => p.name === plane)!.id;
     // The dot repeats and runs 5 px a frame to the east; the blue square rides on it.
     const riding = mountedOn(read.value, idOf('top'), { on: 'plane', plane: idOf('Dot') });
     const tiled = setPlanesRepeat(riding, new Set([idOf('Dot')]), 'across');

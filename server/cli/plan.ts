@@ -1,4 +1,4 @@
-import type { Repeat, Scene } from '@keen-ridge/core/document';
+import { planesOf, type Repeat, type Scene } from '@keen-ridge/core/document';
 import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 
 /** One frame's plan as it is printed: planes in drawing order, far to near; `affine` is [a, b, c, d, e, f]. */
@@ -18,7 +18,7 @@ export interface PrintedPlan {
 
 export function printedPlan(scene: Scene, frame: number): PrintedPlan {
   const plan: FramePlan = framePlan(scene, frame);
-  const names = new Map(scene.planes.map((plane) => [plane.id, plane.name]));
+  const names = new Map(planesOf(scene).map((plane) => [plane.id, plane.name]));
   return {
     frame,
     widthPx: plan.widthPx,

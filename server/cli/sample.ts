@@ -1,4 +1,4 @@
-import type { Scene } from '@keen-ridge/core/document';
+import { planesOf, type Scene } from '@keen-ridge/core/document';
 import { sampleCsv, sampleShot, speedsOf } from '@keen-ridge/core/shot';
 
 /** Every channel, every plane's affine and speed on screen, on every frame: CSV as RFC 4180 has it. */
@@ -8,7 +8,7 @@ export const sampledCsv = (scene: Scene): string => [...sampleCsv(scene)].join('
 export function sampledLines(scene: Scene): string {
   const sample = sampleShot(scene);
   if (!sample) return '';
-  const lines = scene.planes.map(({ name }, i) => {
+  const lines = planesOf(scene).map(({ name }, i) => {
     const speeds = speedsOf(sample, i).map((speed) => (Number.isFinite(speed) ? speed : 0));
     const fastest = Math.max(...speeds);
     return `  ${name.padEnd(28)} ${fastest.toFixed(2).padStart(9)} px/frame at ${speeds.indexOf(fastest) + 1}`;

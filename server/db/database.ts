@@ -3,6 +3,7 @@ import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Client, Pool } from 'pg';
 import * as schema from './schema.ts';
+import { upgradeHistories } from './upgrade-histories.ts';
 
 export type Database = NodePgDatabase<typeof schema>;
 /** A database or a transaction in it: whatever queries can run on. */
@@ -47,6 +48,10 @@ export async function openDatabase(url: string): Promise<OpenDatabase> {
   pool.on('error', lost);
   pool.on('connect', (client) => client.on('error', lost));
   const migrationsFolder = fileURLToPath(new URL('./migrations', import.meta.url));
-  await alone(url, (client) => migrate(drizzle(client), { migrationsFolder }));
+  await alone(url, async (client) => {
+    await migrate(drizzle(client), { migrationsFolder });
+    const upgraded = await upgradeHistories(drizzle(client, { schema }));
+    if (upgraded.length > 0) console.log(`Brought ${upgraded.length} shots to a newer version of the scene.`);
+  });
   return { db: drizzle(pool, { schema }), close: () => pool.end() };
 }

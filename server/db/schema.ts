@@ -1,5 +1,6 @@
 import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
-import type { ArtRef, Content, EditAction, Patch, Scene } from '@keen-ridge/core/document';
+import type { ArtRef, Content, Scene } from '@keen-ridge/core/document';
+import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
 import type { Ease } from '@keen-ridge/core/timing';
 import {
   customType,
@@ -48,7 +49,13 @@ export const shots = pgTable(
 
 export const EDIT_STATES = ['done', 'undone', 'superseded'] as const;
 
-/** The edit log. `done` edits are on the undo stack, `undone` ones on the redo stack, in order of `seq`. */
+const author = () => ({
+  /** Empty: made before there were authors, and everybody's to undo. */
+  authorId: text('author_id').notNull().default(''),
+  authorName: text('author_name').notNull().default(''),
+});
+
+/** The edit log. `done` edits are on the undo stack of their author, `undone` ones on the redo stack, by `atRevision`. */
 export const edits = pgTable(
   'edits',
   {
@@ -61,23 +68,39 @@ export const edits = pgTable(
     action: text('action').$type<EditAction>().notNull(),
     subject: text('subject').notNull(),
     patch: jsonb('patch').$type<Patch>().notNull(),
-    inverse: jsonb('inverse').$type<Patch>().notNull(),
-    /** Of patch and inverse as text: how much of a history travels is bounded by it. */
+    /** Only of edits that stand in an older form: see `upgradeHistories`. */
+    inverse: jsonb('inverse').$type<unknown>(),
+    /** The revision at which it was last done or undone. */
+    atRevision: integer('at_revision').notNull().default(0),
+    ...author(),
+    /** Of the patch as text: how much of a history travels is bounded by it. */
     bytes: integer('bytes').notNull().default(0),
     madeAt: madeAt(),
   },
   (table) => [uniqueIndex('edits_in_order').on(table.shotId, table.seq)],
 );
 
-/** Every op that was acknowledged, so that one sent twice is done once. */
-export const ops = pgTable('ops', {
-  opId: uuid('op_id').primaryKey(),
-  shotId: uuid('shot_id')
-    .notNull()
-    .references(() => shots.id),
-  revision: integer('revision').notNull(),
-  madeAt: madeAt(),
-});
+/**
+ * Every op that was acknowledged, so that one sent twice is done once, with what it did, so that windows can follow. Ops
+ * of older versions did not say what they did.
+ */
+export const ops = pgTable(
+  'ops',
+  {
+    opId: uuid('op_id').primaryKey(),
+    shotId: uuid('shot_id')
+      .notNull()
+      .references(() => shots.id),
+    /** The one that it made. */
+    revision: integer('revision').notNull(),
+    kind: text('kind').$type<Op['kind']>(),
+    editId: uuid('edit_id'),
+    patch: jsonb('patch').$type<Patch>(),
+    ...author(),
+    madeAt: madeAt(),
+  },
+  (table) => [index('ops_in_order').on(table.shotId, table.revision)],
+);
 
 /** Images by the SHA-256 of their PNG bytes: stored once however often they are used. */
 export const art = pgTable('art', {

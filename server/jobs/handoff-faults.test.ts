@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, readdirSync, symlinkSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { setCamera } from '@keen-ridge/core/document';
+import { planesOf, setCamera, withPlaneList } from '@keen-ridge/core/document';
 import { seededRandom } from '@keen-ridge/core/units';
 import { eq, sql } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
@@ -264,9 +264,11 @@ describe('the queue', () => {
     expect(progress.reused).toBeLessThanOrEqual(7);
     // What only names things is not what pixels are made of.
     await changeScene(app, shotId, (scene) => ({
-      ...scene,
-      planes: scene.planes.map((plane) => ({ ...plane, name: 'renamed' })),
-      markers: [{ frame: 3, note: 'look' }],
+      ...withPlaneList(
+        scene,
+        planesOf(scene).map((plane) => ({ ...plane, name: 'renamed' })),
+      ),
+      markers: { 'at-3': { frame: 3, note: 'look' } },
     }));
     expect(await finished(app, shotId, await ask(app, shotId, asked))).toMatchObject({ reused: 12 });
   });

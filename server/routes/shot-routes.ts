@@ -1,20 +1,33 @@
-import { opRequestSchema } from '@keen-ridge/core/contract';
+import { opRequestSchema, revisionsQuerySchema, shotQuerySchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
 import type { Database } from '../db/database.ts';
-import { applyOp, readRevision, readShot } from '../services/shots.ts';
+import type { RevisionListener } from '../db/revision-listener.ts';
+import { readRevision, readShot } from '../services/shots.ts';
+import { applyOp, revisionsAfter } from '../shots/history.ts';
+import { streamRevisions } from '../shots/revision-stream.ts';
 import { idParam } from './wall-routes.ts';
 
-export function shotRoutes(db: Database): Router {
+export function shotRoutes(db: Database, listener: RevisionListener): Router {
   const routes = Router();
   routes.get('/shots/:id', async (request, response) => {
-    response.json(await readShot(db, idParam.parse(request.params).id));
+    const { author } = shotQuerySchema.parse(request.query);
+    response.json(await readShot(db, idParam.parse(request.params).id, author));
   });
-  routes.get('/shots/:id/revision', async (request, response) => {
-    response.json({ revision: await readRevision(db, idParam.parse(request.params).id) });
+  routes.get('/shots/:id/revisions', async (request, response) => {
+    const { after } = revisionsQuerySchema.parse(request.query);
+    response.json({ revisions: await revisionsAfter(db, idParam.parse(request.params).id, after) });
+  });
+  routes.get('/shots/:id/events', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    // A browser that lost its connection says by itself what it heard last.
+    const heard = request.get('Last-Event-ID');
+    const { after } = revisionsQuerySchema.parse(heard === undefined ? request.query : { after: heard });
+    await readRevision(db, id);
+    streamRevisions(db, listener, id, after, response);
   });
   routes.post('/shots/:id/ops', async (request, response) => {
     const { id } = idParam.parse(request.params);
-    response.json({ revision: await applyOp(db, id, opRequestSchema.parse(request.body)) });
+    response.json({ revisions: await applyOp(db, id, opRequestSchema.parse(request.body)) });
   });
   return routes;
 }

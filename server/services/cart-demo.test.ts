@@ -1,4 +1,4 @@
-import { loopReport, readScene, runSpeedAt, type Scene } from '@keen-ridge/core/document';
+import { loopReport, planesOf, readScene, runSpeedAt, type Scene } from '@keen-ridge/core/document';
 import { measureSeam } from '@keen-ridge/core/image';
 import { CART_PLACES, type CartArt, cartScene, paintCartFiles } from '@keen-ridge/demo';
 import { unzipSync } from 'fflate';
@@ -26,9 +26,9 @@ beforeAll(async () => {
 describe('the third demo shot', () => {
   it('is a running world of strips, with a pony and wheels that ride on the cart and a sky on the camera', () => {
     expect(readScene(scene)).toEqual({ ok: true, value: scene });
-    const mounts = Object.fromEntries(scene.planes.map(({ name, mount }) => [name, mount.on]));
+    const mounts = Object.fromEntries(planesOf(scene).map(({ name, mount }) => [name, mount.on]));
     expect(mounts).toMatchObject({ pony: 'plane', wheels: 'plane', cart: 'stage', 'Evening card': 'camera' });
-    const strips = scene.planes.filter(({ repeat }) => repeat === 'across');
+    const strips = planesOf(scene).filter(({ repeat }) => repeat === 'across');
     expect(strips.map(({ name }) => name)).toEqual(['Thistles', 'Road', 'Sea wall', 'Sea', 'Far headland']);
     // One number drives them, changed by little so that the loop closes; depth makes the rest.
     for (const strip of strips) {

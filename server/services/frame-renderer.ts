@@ -1,4 +1,4 @@
-import { type ArtId, artIdSchema, type Scene, shownArts } from '@keen-ridge/core/document';
+import { type ArtId, artIdSchema, planesOf, type Scene, shownArts } from '@keen-ridge/core/document';
 import type { Picture } from '@keen-ridge/core/export';
 import { IDENTITY, scaling } from '@keen-ridge/core/geometry';
 import { type Raster, raster } from '@keen-ridge/core/image';
@@ -77,7 +77,7 @@ export class FrameRenderer {
         return await work();
       } catch (error) {
         if (!(error instanceof ArtUnreadable)) throw error;
-        const plane = scene.planes.find(({ content }) =>
+        const plane = planesOf(scene).find(({ content }) =>
           shownArts(content).some(({ id }) => id === error.artId),
         );
         const name = plane?.name ?? error.artId;

@@ -6,7 +6,8 @@ const TITLES: Readonly<Record<ProblemCode, { status: number; title: string }>> =
   'too-large': { status: 413, title: 'Too large' },
   'foreign-host': { status: 403, title: 'Not one of this server’s names' },
   'foreign-origin': { status: 403, title: 'The request comes from another site' },
-  'stale-revision': { status: 409, title: 'The shot has changed since' },
+  conflict: { status: 409, title: 'Somebody else has changed the same' },
+  forgotten: { status: 410, title: 'Too long ago' },
   'edit-refused': { status: 422, title: 'The edit does not fit the shot' },
   'unreadable-art': { status: 422, title: 'The file cannot be read' },
   'nothing-to-undo': { status: 409, title: 'Nothing to undo or redo' },
@@ -24,7 +25,11 @@ export class ProblemError extends Error {
   override readonly name = 'ProblemError';
   readonly problem: Problem;
 
-  constructor(code: ProblemCode, detail: string, more: { revision?: number; status?: number } = {}) {
+  constructor(
+    code: ProblemCode,
+    detail: string,
+    more: { conflict?: Problem['conflict']; status?: number } = {},
+  ) {
     super(detail);
     this.problem = { type: `urn:keen-ridge:problem:${code}`, ...TITLES[code], detail, code, ...more };
   }

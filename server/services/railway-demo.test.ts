@@ -1,4 +1,4 @@
-import { readScene, type Scene, shownArts } from '@keen-ridge/core/document';
+import { keysOf, planesOf, readScene, type Scene, shownArts } from '@keen-ridge/core/document';
 import { framePlan } from '@keen-ridge/core/shot';
 import { edgeGaps } from '@keen-ridge/core/survey';
 import { lampFlicker, paintRailwayFiles, railwayScene } from '@keen-ridge/demo';
@@ -24,31 +24,31 @@ beforeAll(async () => {
 describe('the second demo shot', () => {
   it('uses a card, a moving plane, and one shelf piece twice', () => {
     expect(readScene(scene).ok).toBe(true);
-    const kinds = scene.planes.map(({ content }) => content.kind);
+    const kinds = planesOf(scene).map(({ content }) => content.kind);
     expect(kinds.filter((kind) => kind === 'card')).toHaveLength(1);
     expect(kinds.filter((kind) => kind === 'moving')).toHaveLength(1);
-    const pines = scene.planes
+    const pines = planesOf(scene)
       .filter(({ name }) => name.startsWith('Pine'))
       .map(({ content }) => shownArts(content)[0]?.id);
     expect([pines.length, new Set(pines).size]).toEqual([2, 1]);
-    expect(new Set(scene.planes.map(({ group }) => group))).toEqual(new Set([null, 'Railway', 'Far']));
+    expect(new Set(planesOf(scene).map(({ group }) => group))).toEqual(new Set([null, 'Railway', 'Far']));
   });
 
   it('rises, and has no hole on the way; its card and cliff never run out', () => {
-    expect(scene.camera.panY.keys.map(({ value }) => Math.sign(value))).toEqual([1, -1]);
-    expect(scene.camera.panX.keys.every(({ value }) => value === 0)).toBe(true);
+    expect(keysOf(scene.camera.panY).map(({ value }) => Math.sign(value))).toEqual([1, -1]);
+    expect(keysOf(scene.camera.panX).every(({ value }) => value === 0)).toBe(true);
     for (const frame of [1, 50, 90, 144]) {
       const pixels = demo.rendered(scene, frame);
       let holes = 0;
       for (let i = 3; i < pixels.length; i += 4) if ((pixels[i] as number) < 254) holes += 1;
       expect({ frame, holes }).toEqual({ frame, holes: 0 });
     }
-    const card = scene.planes.find(({ name }) => name === 'Dusk card');
+    const card = planesOf(scene).find(({ name }) => name === 'Dusk card');
     expect(card && edgeGaps(scene, card)).toEqual([]);
   });
 
   it('flickers: the lamp changes every three frames', () => {
-    const lamp = scene.planes.find(({ name }) => name === 'Lamp flicker')!;
+    const lamp = planesOf(scene).find(({ name }) => name === 'Lamp flicker')!;
     const shown = (frame: number) =>
       framePlan(scene, frame).planes.find((plane) => plane.planeId === lamp.id)?.shown;
     const drawings = Array.from({ length: 18 }, (_, i) => JSON.stringify(shown(i + 1)));

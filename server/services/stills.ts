@@ -1,4 +1,5 @@
 import type { Writable } from 'node:stream';
+import { planeOf } from '@keen-ridge/core/document';
 import type { StillKind } from '@keen-ridge/core/export';
 import { fileStem, planOfPlane, sizeFault, sizeWords } from '@keen-ridge/core/export';
 import { OPEN_RASTER, openRasterStack } from '@keen-ridge/core/export/openraster';
@@ -85,7 +86,7 @@ async function writeStill(
   // Drawn far to near; a file lists what is on top first.
   const shown = plan.planes.filter(({ state }) => state === 'drawn').toReversed();
   const layers = shown.map(({ planeId }, i) => ({
-    name: scene.planes.find(({ id }) => id === planeId)?.name ?? planeId,
+    name: planeOf(scene, planeId)?.name ?? planeId,
     src: OPEN_RASTER.layer(i),
     xPx: 0,
     yPx: 0,

@@ -29,7 +29,8 @@ const CARD = {
   frame: sql<Scene['frame']>`${shots.scene}->'frame'`,
   rate: sql<Scene['rate']>`${shots.scene}->'rate'`,
   lengthFrames: sql<number>`(${shots.scene}->>'lengthFrames')::int`,
-  planes: sql<number>`jsonb_array_length(${shots.scene}->'planes')`,
+  planes: sql<number>`case jsonb_typeof(${shots.scene}->'planes')
+    when 'object' then (select count(*)::int from jsonb_object_keys(${shots.scene}->'planes')) else 0 end`,
 };
 
 export async function makeProduction(db: Database, name: string): Promise<string> {

@@ -1,6 +1,7 @@
 import { mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { addPlanes, changeBetween, newPlane, newScene, type Scene } from '@keen-ridge/core/document';
+import { addPlanes, newPlane, newScene, type Scene } from '@keen-ridge/core/document';
+import { differenceBetween } from '@keen-ridge/core/history';
 import { testArt, testPlaneId } from '@keen-ridge/core/testing';
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -43,7 +44,7 @@ describe('art that nothing names', () => {
       .where(eq(shots.id, deleted));
     await setDeleted(app.db, 'shot', deleted, true);
     const log = (n: number, state: 'done' | 'undone' | 'superseded', seq: number) => {
-      const { patch, inverse } = changeBetween(empty, showing(n))!;
+      const patch = differenceBetween(empty, showing(n));
       return app.db.insert(edits).values({
         id: crypto.randomUUID(),
         shotId: shot,
@@ -52,14 +53,13 @@ describe('art that nothing names', () => {
         action: 'set-length',
         subject: '',
         patch,
-        inverse,
       });
     };
     await log(3, 'done', 1);
     await log(4, 'undone', 2);
     await log(5, 'superseded', 3);
     // A way back names what was there before.
-    const back = changeBetween(showing(6), empty)!;
+    const patch = differenceBetween(showing(6), empty);
     await app.db.insert(edits).values({
       id: crypto.randomUUID(),
       shotId: shot,
@@ -67,7 +67,7 @@ describe('art that nothing names', () => {
       state: 'done',
       action: 'set-length',
       subject: '',
-      ...back,
+      patch,
     });
     await app.db.insert(takes).values({ shotId: shot, number: 1, name: 'T', note: '', scene: showing(7) });
     await app.db.insert(shelfPieces).values({

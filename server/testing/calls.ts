@@ -1,6 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import { createdSchema, type Op, type Problem, problemSchema, shotSchema } from '@keen-ridge/core/contract';
-import { changeBetween, type Scene } from '@keen-ridge/core/document';
+import {
+  createdSchema,
+  type Problem,
+  problemSchema,
+  revisionsSchema,
+  shotSchema,
+} from '@keen-ridge/core/contract';
+import type { Scene } from '@keen-ridge/core/document';
+import { type Author, differenceBetween, type Op } from '@keen-ridge/core/history';
 
 export interface Answer {
   readonly status: number;
@@ -15,8 +22,14 @@ export const edit = (before: Scene, after: Scene): Op => ({
   kind: 'edit',
   action: 'set-length',
   subject: 'the shot',
-  patch: changeBetween(before, after)?.patch ?? [],
+  patch: differenceBetween(before, after),
 });
+
+export const ARTIST: Author = { id: 'artist', name: 'Artist' };
+
+/** The revision that the shot is at after an op that was taken. */
+export const revisionOf = ({ json }: Pick<Answer, 'json'>): number =>
+  revisionsSchema.parse(json).revisions.at(-1)?.revision ?? Number.NaN;
 
 /** What tests ask of a server over HTTP; `url` is asked for at every call, since it is known only once the server runs. */
 export function callsOf(url: () => string) {
@@ -42,8 +55,9 @@ export function callsOf(url: () => string) {
       const made = await call('POST', `/api/productions/${production.id}/shots`, shot);
       return createdSchema.parse(made.json).id;
     },
-    shotAt: async (id: string) => shotSchema.parse((await call('GET', `/api/shots/${id}`)).json),
-    send: (id: string, revision: number, op: Op, opId: string = randomUUID()) =>
-      call('POST', `/api/shots/${id}/ops`, { opId, revision, op }),
+    shotAt: async (id: string, author = ARTIST) =>
+      shotSchema.parse((await call('GET', `/api/shots/${id}?author=${author.id}`)).json),
+    send: (id: string, revision: number, op: Op, opId: string = randomUUID(), author = ARTIST) =>
+      call('POST', `/api/shots/${id}/ops`, { opId, revision, author, op }),
   };
 }

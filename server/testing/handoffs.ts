@@ -7,10 +7,12 @@ import {
 } from '@keen-ridge/core/contract';
 import {
   addPlanes,
+  keysOf,
   type NewScene,
   newScene,
   planeFromLayer,
   planeIdSchema,
+  recordOf,
   type Scene,
   setCamera,
 } from '@keen-ridge/core/document';
@@ -46,8 +48,8 @@ export async function slidingBar(
     { panX: 2 * (last - 1) },
     { frame: last, keying: true },
   );
-  const keys = keyed.camera.panX.keys.map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
-  const scene: Scene = { ...keyed, camera: { ...keyed.camera, panX: { ...keyed.camera.panX, keys } } };
+  const keys = keysOf(keyed.camera.panX).map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
+  const scene: Scene = { ...keyed, camera: { ...keyed.camera, panX: recordOf({ value: 0, keys }) } };
   const production = await makeProduction(app.db, 'Test');
   const id = await makeShot(app.db, production, { name: 'Bar / 1', ...size, rate: { ...size.rate } });
   await app.db.update(shots).set({ scene }).where(eq(shots.id, id));

@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { Client } from 'pg';
 import { buildApp } from '../app.ts';
 import { type Database, openDatabase } from '../db/database.ts';
+import { RevisionListener } from '../db/revision-listener.ts';
 import type { HandoffDesk } from '../jobs/handoff-desk.ts';
 import { openRenderService } from '../jobs/render-service.ts';
 import { threadPool } from '../jobs/thread-pool.ts';
@@ -65,8 +66,10 @@ export async function startTestApp({ renders = true, databaseUrl }: TestAppOptio
   );
   const service = await openRenderService(db, database.url, folder, renderer, { renders });
   const posters = new Posters(db, renderer);
+  const listener = new RevisionListener(database.url);
+  listener.start();
   const server = createServer(
-    buildApp({ db, posters, renderer, handoffs: service.desk, desk, instance: 'test' }),
+    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, instance: 'test' }),
   );
   // A test that computes for seconds in this same process would find its connection closed as it asks again.
   server.keepAliveTimeout = 0;
@@ -83,6 +86,7 @@ export async function startTestApp({ renders = true, databaseUrl }: TestAppOptio
       server.close();
       server.closeAllConnections();
       desk.close();
+      await listener.close();
       await service.close();
       await renderer.close();
       await close();

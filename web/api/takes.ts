@@ -10,9 +10,10 @@ import type { Ease } from '@keen-ridge/core/timing';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { z } from 'zod';
-import { ask } from './client.ts';
+import { ask, ServerUnreachable } from './client.ts';
 
 const nothing = z.null();
+const TAKE_TRIES = 60;
 const said = (error: Error) => toast.error(error.message);
 
 const takesKey = (shotId: string) => ['takes', shotId] as const;
@@ -29,6 +30,9 @@ export function useKeepTake(shotId: string) {
   return useMutation({
     mutationFn: (take: { name: string; note: string; scene: Scene }) =>
       ask(createdSchema, `/api/shots/${shotId}/takes`, { method: 'POST', body: take }),
+    // It may be all that is left of an edit: a server that is away for a while is waited for.
+    retry: (count, error) => error instanceof ServerUnreachable && count < TAKE_TRIES,
+    retryDelay: 2000,
     onError: said,
     onSettled: () => client.invalidateQueries({ queryKey: takesKey(shotId) }),
   });

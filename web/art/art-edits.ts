@@ -11,6 +11,7 @@ import {
   type Plane,
   type PlaneId,
   planeIdSchema,
+  planesOf,
   type Scene,
   setPlaneContent,
   setPlanesGroup,
@@ -40,7 +41,7 @@ const FIRST_CARD: Paint = {
 export function newCard(session: Session): void {
   const { scene } = session.state;
   const id = newPlaneId();
-  const farthest = Math.max(0, ...scene.planes.map((plane) => plane.depthSpx));
+  const farthest = Math.max(0, ...planesOf(scene).map((plane) => plane.depthSpx));
   const name = freeName(scene, 'Card');
   session.commit(
     'add-planes',
@@ -126,7 +127,7 @@ export function toggleSolo(session: Session, ids: readonly PlaneId[]): void {
 
 /** A name for a group that no other group has. */
 function freeGroupName(scene: Scene): string {
-  const taken = new Set(scene.planes.map((plane) => plane.group));
+  const taken = new Set(planesOf(scene).map((plane) => plane.group));
   for (let number = 1; ; number++) if (!taken.has(`Group ${number}`)) return `Group ${number}`;
 }
 

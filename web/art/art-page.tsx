@@ -1,3 +1,4 @@
+import { planesOf } from '@keen-ridge/core/document';
 import { useEffect, useState } from 'react';
 import { Picture } from '../picture/picture.tsx';
 import { useSession, useSessionState } from '../state/use-session.ts';
@@ -11,7 +12,7 @@ import { StackList } from './stack/stack-list.tsx';
 /** Bring art in, sort it, and make what has no file: the stack beside the picture. */
 export function ArtPage() {
   const session = useSession();
-  const empty = useSessionState((state) => state.scene.planes.length === 0);
+  const empty = useSessionState((state) => planesOf(state.scene).length === 0);
   const choose = useChooseArt();
   const [shelfOpen, setShelfOpen] = useState(false);
   useEffect(() => () => session.setOnion(null), [session]);

@@ -1,4 +1,5 @@
 import { type HandoffAsked, patternWords, usualPattern } from '@keen-ridge/core/contract';
+import { planesOf } from '@keen-ridge/core/document';
 import {
   checkPattern,
   countFault,
@@ -84,7 +85,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
   const blocked = whyBlocked();
 
   function whyBlocked(): string | null {
-    if (scene.planes.length === 0) return 'There is nothing on the stage to hand off.';
+    if (planesOf(scene).length === 0) return 'There is nothing on the stage to hand off.';
     if (saveState !== 'saved') return 'Waiting until everything is saved …';
     if (!checked.ok) return 'The pattern of the names does not hold.';
     const tooLarge = sizeFault(kind, size.widthPx, size.heightPx);

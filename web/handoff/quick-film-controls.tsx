@@ -1,3 +1,4 @@
+import { planesOf } from '@keen-ridge/core/document';
 import { fileStem } from '@keen-ridge/core/export';
 import { useRef, useState } from 'react';
 import { useSession, useSessionState } from '../state/use-session.ts';
@@ -60,7 +61,7 @@ export function QuickFilmControls() {
             <Button onClick={() => abort.current?.abort(new Error('Given up'))}>Cancel</Button>
           </>
         ) : (
-          <Button disabled={scene.planes.length === 0} onClick={() => void make()}>
+          <Button disabled={planesOf(scene).length === 0} onClick={() => void make()}>
             Make a quick film
           </Button>
         )}

@@ -1,4 +1,4 @@
-import { type Scene, shownArts } from '@keen-ridge/core/document';
+import { planesOf, type Scene, shownArts } from '@keen-ridge/core/document';
 import { toI420 } from '@keen-ridge/core/export';
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { BLACK, type RenderPool, type RenderView, renderLayers } from '@keen-ridge/core/render';
@@ -83,7 +83,7 @@ export async function quickFilm(work: QuickFilmWork): Promise<QuickFilm> {
 
 const openArt = (pool: RenderPool, scene: Scene): Promise<unknown> =>
   Promise.all(
-    scene.planes
+    planesOf(scene)
       .filter((plane) => !plane.hidden)
       .flatMap(({ content }) => shownArts(content))
       .map((art) => pool.openStream(art.id, streamSource(art.id))),

@@ -1,4 +1,3 @@
-import type { Shot } from '@keen-ridge/core/contract';
 import {
   type ChannelRef,
   cameraPoseAt,
@@ -7,22 +6,16 @@ import {
   type Scene,
   setChannelLocked,
   setChannelValue,
+  setMarker,
   shownValueAt,
 } from '@keen-ridge/core/document';
+import { restored } from '@keen-ridge/core/history';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';
 
 const stored = new Map<string, string>();
-vi.stubGlobal('localStorage', {
-  getItem: (key: string) => stored.get(key) ?? null,
-  setItem: (key: string, value: string) => void stored.set(key, value),
-  removeItem: (key: string) => void stored.delete(key),
-});
-vi.stubGlobal('window', { addEventListener: () => undefined, removeEventListener: () => undefined });
-vi.stubGlobal('fetch', async (_path: string, init: { body: string }) => {
-  const { revision } = JSON.parse(init.body);
-  return new Response(JSON.stringify({ revision: revision + 1 }), { status: 200 });
-});
+stubBrowser(stored);
 const { Session } = await import('../state/session.ts');
 const { setPreferences } = await import('../state/preferences.ts');
 const { readCopiedKeys } = await import('../state/copied-keys.ts');
@@ -53,18 +46,11 @@ const start = keyed(
 );
 
 let session: InstanceType<typeof Session>;
+let server: FakeShotServer;
 const open = (scene: Scene) => {
-  const shot: Shot = {
-    id: '4f9c3c5e-6f0a-4a57-9b52-0d9f4b9f0a11',
-    name: '010',
-    productionId: '4f9c3c5e-6f0a-4a57-9b52-0d9f4b9f0a12',
-    productionName: 'Salt Lanterns',
-    revision: 1,
-    scene,
-    undo: [],
-    redo: [],
-  };
-  session = new Session(shot);
+  const shot = testShot(scene);
+  server = new FakeShotServer(shot);
+  session = new Session({ shot, ...restored(shot, TEST_AUTHOR, []) }, server);
 };
 beforeEach(() => {
   stored.clear();
@@ -194,7 +180,7 @@ describe('one channel', () => {
 
   it('is found by the keys before and after, those of planes and markers too', () => {
     expect(nextKeyFrame(start, 1, 1)).toBe(10);
-    expect(nextKeyFrame({ ...start, markers: [{ frame: 4, note: '' }] }, 1, 1)).toBe(4);
+    expect(nextKeyFrame(setMarker(start, 4, ''), 1, 1)).toBe(4);
     expect(nextKeyFrame(start, 30, -1)).toBe(20);
   });
 });

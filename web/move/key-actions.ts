@@ -8,7 +8,6 @@ import {
   copyKeys,
   deleteSelected,
   duplicateSelected,
-  type EditAction,
   type KeySelection,
   keyAsItIs,
   moveSelected,
@@ -19,6 +18,7 @@ import {
   setChannelValue,
   smoothSelected,
 } from '@keen-ridge/core/document';
+import type { EditAction } from '@keen-ridge/core/history';
 import { toast } from 'sonner';
 import { readCopiedKeys, storeCopiedKeys } from '../state/copied-keys.ts';
 import { keySelection, selectedOf } from '../state/key-selection.ts';
@@ -43,11 +43,15 @@ function edit(
   session.commit(action, keysWord(scene, selectedKeys), change(scene, keySelection(selectedKeys)));
 }
 
-/** Keys as they are chosen after they were sent elsewhere: those that are still there. */
-export function chooseAfter(session: Session, to: (frame: number) => number): void {
-  const { scene, selectedKeys } = session.state;
+/** Chooses keys that were `chosen` where they were sent: those that are there. */
+export function chooseAfter(
+  session: Session,
+  chosen: readonly SelectedKey[],
+  to: (frame: number) => number,
+): void {
+  const { scene } = session.state;
   session.selectKeys(
-    selectedKeys
+    chosen
       .map(({ channel, frame }) => ({ channel, frame: Math.round(to(frame)) }))
       .filter(({ channel, frame }) =>
         channelAt(scene, channelRef(channel))?.keys.some((key) => key.frame === frame),
@@ -59,13 +63,14 @@ export function moveChosen(session: Session, by: number): void {
   const { selectedKeys } = session.state;
   if (selectedKeys.some((key) => key.frame + by < 1)) return;
   edit(session, 'move-keys', (scene, keys) => moveSelected(scene, keys, by));
-  chooseAfter(session, (frame) => frame + by);
+  chooseAfter(session, selectedKeys, (frame) => frame + by);
 }
 
 /** Rolls the chosen keys between their neighbours. */
 export function rollChosen(session: Session, by: number): void {
+  const { selectedKeys } = session.state;
   edit(session, 'roll-keys', (scene, keys) => rollSelected(scene, keys, by));
-  chooseAfter(session, (frame) => frame + by);
+  chooseAfter(session, selectedKeys, (frame) => frame + by);
 }
 
 export function deleteChosen(session: Session): void {
@@ -109,7 +114,7 @@ export function duplicateChosen(session: Session): void {
   const [first, last] = boundsOf(keySelection(selectedKeys));
   const by = last - first + 1;
   edit(session, 'duplicate-keys', (scene, keys) => duplicateSelected(scene, keys, by));
-  chooseAfter(session, (frame) => frame + by);
+  chooseAfter(session, selectedKeys, (frame) => frame + by);
 }
 
 export function reverseChosen(session: Session): void {
@@ -117,7 +122,7 @@ export function reverseChosen(session: Session): void {
   if (selectedKeys.length === 0) return;
   const [first, last] = boundsOf(keySelection(selectedKeys));
   edit(session, 'reverse-keys', reverseSelected);
-  chooseAfter(session, (frame) => first + last - frame);
+  chooseAfter(session, selectedKeys, (frame) => first + last - frame);
 }
 
 export const smoothChosen = (session: Session): void => edit(session, 'smooth-keys', smoothSelected);

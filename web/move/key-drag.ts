@@ -62,7 +62,7 @@ function follow(
       session.show(null);
       session.selectKeys(keys);
     }
-    if (rolls) chooseAfter(session, (frame) => frame + by);
+    if (rolls) chooseAfter(session, keys, (frame) => frame + by);
   };
   const onUp = () => end(true);
   const onCancel = () => end(false);

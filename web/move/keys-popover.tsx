@@ -60,7 +60,7 @@ function ChosenKeys() {
       keysWord(kept, selectedKeys),
       stretchSelected(kept, keySelection(selectedKeys), factor),
     );
-    chooseAfter(session, (frame) => first + (frame - first) * factor);
+    chooseAfter(session, selectedKeys, (frame) => first + (frame - first) * factor);
   };
   return (
     <>

@@ -1,4 +1,4 @@
-import { channelAt, channelId, PLANE_CHANNELS } from '@keen-ridge/core/document';
+import { channelAt, channelId, PLANE_CHANNELS, planesOf } from '@keen-ridge/core/document';
 import { toggled, useShotView } from '../state/shot-view.ts';
 import { useSessionState, useShownScene } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -10,7 +10,7 @@ export function PinPopover() {
   const scene = useShownScene();
   const selection = useSessionState((state) => state.selection);
   const [view, setView] = useShotView();
-  const planes = scene.planes.filter((plane) => selection.includes(plane.id));
+  const planes = planesOf(scene).filter((plane) => selection.includes(plane.id));
   const [plane] = planes;
   return (
     <Popover label="Rows …">

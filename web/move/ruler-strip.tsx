@@ -1,4 +1,4 @@
-import { deleteMarker, setMarker } from '@keen-ridge/core/document';
+import { deleteMarker, markersOf, setMarker } from '@keen-ridge/core/document';
 import { secondsAtFrame, timecodeLabel } from '@keen-ridge/core/timing';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { Popover as Radix } from 'radix-ui';
@@ -175,7 +175,7 @@ function RangeHandles({ scale }: { scale: TimeScale }) {
 }
 
 function Markers({ scale }: { scale: TimeScale }) {
-  const { markers } = useShownScene();
+  const markers = markersOf(useShownScene());
   return markers
     .filter(({ frame }) => frame >= scale.first && frame <= scale.last)
     .map((marker) => <MarkerFlag key={marker.frame} {...marker} x={scale.xAt(marker.frame)} />);

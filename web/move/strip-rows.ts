@@ -9,6 +9,7 @@ import {
   LENS_CHANNELS,
   PLANE_CHANNELS,
   type PlaneId,
+  planesOf,
   type Scene,
 } from '@keen-ridge/core/document';
 
@@ -63,7 +64,7 @@ export function stripRows(scene: Scene, pinned: readonly string[], folded: reado
   const camera = (['track', ...CAMERA_CHANNELS] as const).map((name): ChannelRef => ({ on: 'camera', name }));
   return [
     ...group('camera', 'Camera', null, rowsOf(camera, true)),
-    ...scene.planes.flatMap(({ id, name }) => group(id, name, id, rowsOf(planeRefs(id), false))),
+    ...planesOf(scene).flatMap(({ id, name }) => group(id, name, id, rowsOf(planeRefs(id), false))),
   ];
 }
 

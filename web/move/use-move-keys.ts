@@ -5,6 +5,7 @@ import {
   channelId,
   keyAsItIs,
   keyedChannels,
+  markersOf,
   setMarker,
 } from '@keen-ridge/core/document';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -51,7 +52,7 @@ export function useMoveKeys(): void {
     'm',
     () => {
       const { scene, frame } = session.state;
-      if (scene.markers.some((marker) => marker.frame === frame)) return;
+      if (markersOf(scene).some((marker) => marker.frame === frame)) return;
       session.commit('set-marker', `${frame}`, setMarker(scene, frame, ''));
     },
     options,

@@ -1,4 +1,11 @@
-import { cameraPoseAt, factsOf, type Scene, stageFrameOf, standingsAt } from '@keen-ridge/core/document';
+import {
+  cameraPoseAt,
+  factsOf,
+  planesOf,
+  type Scene,
+  stageFrameOf,
+  standingsAt,
+} from '@keen-ridge/core/document';
 import { type Box, mapBox } from '@keen-ridge/core/geometry';
 import { frameOnPlane, homePose, placePlane } from '@keen-ridge/core/stage';
 import { extentOf } from '@keen-ridge/core/units';
@@ -12,7 +19,7 @@ export function fieldingBox(scene: Scene): Box {
   const home = homePose(frame);
   const { widthPx, heightPx } = frame;
   const standings = standingsAt(scene, 1);
-  const painted = scene.planes.flatMap((plane): Box[] => {
+  const painted = planesOf(scene).flatMap((plane): Box[] => {
     const { painted: paint } = factsOf(plane.content);
     const { artToFrame } = placePlane(frame, home, standings.get(plane.id)!);
     return paint && artToFrame && !plane.hidden ? [mapBox(artToFrame, paint)] : [];

@@ -1,4 +1,11 @@
-import { newPlane, type Plane, planeIdSchema, type Scene, standingAt } from '@keen-ridge/core/document';
+import {
+  newPlane,
+  type Plane,
+  planeIdSchema,
+  planeOf,
+  type Scene,
+  standingAt,
+} from '@keen-ridge/core/document';
 import { standInFigure } from '@keen-ridge/core/shapes';
 import { speedAtDepth } from '@keen-ridge/core/stage';
 import type { StandInFigure } from '../state/session.ts';
@@ -16,7 +23,7 @@ export function figurePlane(
   size: FigureSize,
   frame: number,
 ): Plane | null {
-  const under = scene.planes.find((plane) => plane.id === figure.planeId);
+  const under = planeOf(scene, figure.planeId);
   if (!under) return null;
   const { root, depthSpx } = standingAt(scene, under, frame);
   const { widthPx, heightPx, body, scale } = standInFigure(size.heightPx, size.heads);

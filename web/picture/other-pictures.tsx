@@ -1,4 +1,4 @@
-import { type PlaneId, shownArts } from '@keen-ridge/core/document';
+import { type PlaneId, planesOf, shownArts } from '@keen-ridge/core/document';
 import { type CSSProperties, type PointerEvent, useEffect, useMemo, useRef } from 'react';
 import { usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';
@@ -77,7 +77,9 @@ function PictureLayer({
     renderer.current = made;
     return () => made.close();
   }, []);
-  const arts = scene.planes.flatMap(({ content }) => shownArts(content).map((art) => art.id)).join();
+  const arts = planesOf(scene)
+    .flatMap(({ content }) => shownArts(content).map((art) => art.id))
+    .join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
   useEffect(() => {
     void renderer.current?.load(scene);

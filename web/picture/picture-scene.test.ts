@@ -2,6 +2,7 @@ import {
   type Content,
   cameraPoseAt,
   channelId,
+  planesOf,
   readScene,
   setCamera,
   setPlaneDepth,
@@ -38,24 +39,24 @@ describe('the scene as the picture shows it', () => {
 
   it('hides all but the soloed planes', () => {
     const alone = pictureScene(scene, 1, { ...plain, solo: [B] });
-    expect(alone.planes.map(({ hidden }) => hidden)).toEqual([true, false]);
-    expect(scene.planes[0]?.hidden).toBe(false);
+    expect(planesOf(alone).map(({ hidden }) => hidden)).toEqual([true, false]);
+    expect(planesOf(scene)[0]?.hidden).toBe(false);
   });
 
   it('lays the exposures before and after over the moving plane, faintly and in its place', () => {
     const onion = pictureScene(scene, 3, { ...plain, onion: B });
-    expect(onion.planes.map(({ content }) => content.kind)).toEqual(['still', 'still', 'still', 'moving']);
-    const [, before, after] = onion.planes;
+    expect(planesOf(onion).map(({ content }) => content.kind)).toEqual(['still', 'still', 'still', 'moving']);
+    const [, before, after] = planesOf(onion);
     const artOf = (content: Content | undefined) => (content?.kind === 'still' ? content.art.id : null);
     expect([artOf(before?.content), artOf(after?.content)]).toEqual([testArt(1).id, testArt(3).id]);
-    expect(before).toMatchObject({ opacity: 0.15, transform: scene.planes[1]?.transform });
+    expect(before).toMatchObject({ opacity: 0.15, transform: planesOf(scene)[1]?.transform });
   });
 
   it('puts the stand-in figure just before its plane, as far away, its feet where they are at home', () => {
     const far = testScene([testPlane({ id: A }), testPlane({ id: B, depthSpx: 1920 })]);
     const figure = { planeId: B, feet: { x: 100, y: 200 } };
     const staged = pictureScene(far, 1, { ...plain, figure });
-    expect(staged.planes.map(({ id }) => id)).toEqual([A, 'stand-in', B]);
+    expect(planesOf(staged).map(({ id }) => id)).toEqual([A, 'stand-in', B]);
     // At twice the distance it is half as tall on screen: 240 px over its feet.
     const { artToFrame } = framePlan(staged, 1).planes.find(({ planeId }) => planeId === 'stand-in')!;
     const { widthPx, heightPx } = standInFigure(480, 6);
@@ -66,8 +67,8 @@ describe('the scene as the picture shows it', () => {
   });
 
   it('has no ghosts of a still plane, or of a hidden one', () => {
-    expect(pictureScene(scene, 1, { ...plain, onion: A }).planes).toHaveLength(2);
-    expect(pictureScene(scene, 1, { ...plain, solo: [A], onion: B }).planes).toHaveLength(2);
+    expect(planesOf(pictureScene(scene, 1, { ...plain, onion: A }))).toHaveLength(2);
+    expect(planesOf(pictureScene(scene, 1, { ...plain, solo: [A], onion: B }))).toHaveLength(2);
   });
 
   it('lays a plane over the picture as the camera sees it at other frames, whatever the camera does', () => {
@@ -77,10 +78,12 @@ describe('the scene as the picture shows it', () => {
       setPlaneDepth(scene, A, { depthSpx: 700, atFrame: 1, holdPicture: false }),
     );
     const ghosted = pictureScene(moving, 20, { ...plain, ghosts: { planes: [A], frames: [10, 30] } });
-    expect(ghosted.planes).toHaveLength(4);
+    expect(planesOf(ghosted)).toHaveLength(4);
     for (const [i, frame] of [10, 30].entries()) {
       const there = framePlan(moving, frame).planes.find((plane) => plane.planeId === A)!.artToFrame!;
-      const ghost = framePlan(ghosted, 20).planes.find((plane) => plane.planeId === ghosted.planes[i]!.id)!;
+      const ghost = framePlan(ghosted, 20).planes.find(
+        (plane) => plane.planeId === planesOf(ghosted)[i]!.id,
+      )!;
       for (const name of ['a', 'b', 'c', 'd', 'e', 'f'] as const)
         expect(ghost.artToFrame![name]).toBeCloseTo(there[name], 6);
       expect(ghost.opacity).toBeCloseTo(0.3, 9);

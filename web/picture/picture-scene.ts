@@ -7,10 +7,12 @@ import {
   type PlaneId,
   planeIdSchema,
   planeOf,
+  planesOf,
   type Scene,
   setChannelMuted,
   setPlanesHidden,
   stageFrameOf,
+  withPlaneList,
 } from '@keen-ridge/core/document';
 import { compose, invertAffine } from '@keen-ridge/core/geometry';
 import { framePlan } from '@keen-ridge/core/shot';
@@ -90,30 +92,33 @@ function withOtherFrames(scene: Scene, now: number, { planes, frames }: PictureE
       ];
     }),
   );
-  return others.length === 0 ? scene : { ...scene, planes: [...others, ...scene.planes] };
+  return others.length === 0 ? scene : withPlaneList(scene, [...others, ...planesOf(scene)]);
 }
 
 function alone(scene: Scene, solo: readonly PlaneId[]): Scene {
   if (solo.length === 0) return scene;
-  const others = scene.planes.filter((plane) => !solo.includes(plane.id)).map((plane) => plane.id);
+  const others = planesOf(scene)
+    .filter((plane) => !solo.includes(plane.id))
+    .map((plane) => plane.id);
   return setPlanesHidden(scene, new Set(others), true);
 }
 
 function withFigure(scene: Scene, figure: StandInFigure, size: FigureSize, frame: number): Scene {
   const plane = figurePlane(scene, figure, size, frame);
-  const at = scene.planes.findIndex(({ id }) => id === figure.planeId);
+  const at = planesOf(scene).findIndex(({ id }) => id === figure.planeId);
   if (!plane) return scene;
-  return { ...scene, planes: [...scene.planes.slice(0, at), plane, ...scene.planes.slice(at)] };
+  return withPlaneList(scene, [...planesOf(scene).slice(0, at), plane, ...planesOf(scene).slice(at)]);
 }
 
 function withGhosts(scene: Scene, frame: number, onion: PlaneId | null): Scene {
-  const moving = scene.planes.find((plane) => plane.id === onion && !plane.hidden);
+  const moving = planesOf(scene).find((plane) => plane.id === onion && !plane.hidden);
   if (!moving) return scene;
-  const at = scene.planes.indexOf(moving);
-  return {
-    ...scene,
-    planes: [...scene.planes.slice(0, at), ...ghostsOf(moving, frame, scene.rate), ...scene.planes.slice(at)],
-  };
+  const at = planesOf(scene).indexOf(moving);
+  return withPlaneList(scene, [
+    ...planesOf(scene).slice(0, at),
+    ...ghostsOf(moving, frame, scene.rate),
+    ...planesOf(scene).slice(at),
+  ]);
 }
 
 /** The exposures before and after the one that shows, as faint planes in the same place. */

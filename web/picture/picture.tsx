@@ -1,4 +1,4 @@
-import { cameraPoseAt, type Plane, shownArts, stageFrameOf } from '@keen-ridge/core/document';
+import { cameraPoseAt, type Plane, planesOf, shownArts, stageFrameOf } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import { framesOf } from '@keen-ridge/core/shot';
 import { type CameraPose, homePose } from '@keen-ridge/core/stage';
@@ -116,14 +116,15 @@ export function Picture({
     };
   }, [session, look]);
 
+  const planes = planesOf(scene);
   const artShown = useMemo(
     () =>
-      scene.planes
+      planes
         .filter((plane) => !plane.hidden)
         .flatMap((plane) => shownArts(plane.content))
         .map((art) => art.id)
         .join(),
-    [scene.planes],
+    [planes],
   );
   // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
   useEffect(() => {
@@ -210,7 +211,7 @@ export function Picture({
       {size.width > 0 && <FrameOverlay fit={view.fit} room={size} look={look} pose={fixedPose} />}
       {size.width > 0 && over?.({ view, fit: view.fit, room: size, pose: fixedPose })}
       <ZoomBar scale={scale} fitted={view.fitted} toFit={view.toFit} zoomTo={view.zoomTo} />
-      <PictureNotice state={state} empty={scene.planes.length === 0} fit={view.fit} />
+      <PictureNotice state={state} empty={planesOf(scene).length === 0} fit={view.fit} />
       {solo.length > 0 && <SoloNotice count={solo.length} />}
     </div>
   );

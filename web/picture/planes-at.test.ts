@@ -1,4 +1,4 @@
-import { cameraPoseAt, setCamera, setPlanesHidden } from '@keen-ridge/core/document';
+import { cameraPoseAt, planesOf, setCamera, setPlanesHidden, withPlaneList } from '@keen-ridge/core/document';
 import { homePose } from '@keen-ridge/core/stage';
 import { testArt, testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
@@ -34,8 +34,8 @@ describe('what lies under the pointer', () => {
   });
 
   it('is found in every copy of a tiled plane', () => {
-    const [strip, ...rest] = scene.planes;
-    const tiled = { ...scene, planes: [{ ...strip!, repeat: 'across' as const }, ...rest] };
+    const [strip, ...rest] = planesOf(scene);
+    const tiled = withPlaneList(scene, [{ ...strip!, repeat: 'across' as const }, ...rest]);
     // The art begins at 760; each copy is painted in the first 200 of its 400 px.
     expect([100, 300, 1700, 1600].map((x) => under(tiled, x, 540).includes(A))).toEqual([
       true,

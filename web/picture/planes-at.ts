@@ -1,6 +1,7 @@
 import {
   type PaintedPath,
   type Plane,
+  planesOf,
   repeatsAcross,
   repeatsDown,
   type Scene,
@@ -27,7 +28,7 @@ export function planesAt(
   at: Point,
   alphaAt: (artId: string, x: number, y: number) => number,
 ): Plane[] {
-  const byId = new Map(scene.planes.map((plane) => [plane.id, plane]));
+  const byId = new Map(planesOf(scene).map((plane) => [plane.id, plane]));
   return framePlan(scene, frame, pose)
     .planes.filter((plan) => isPaintedAt(plan, at, alphaAt))
     .flatMap(({ planeId }) => byId.get(planeId) ?? [])

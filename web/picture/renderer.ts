@@ -1,4 +1,4 @@
-import { type Scene, shownArts } from '@keen-ridge/core/document';
+import { planesOf, type Scene, shownArts } from '@keen-ridge/core/document';
 import type { Affine } from '@keen-ridge/core/geometry';
 import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/core/render';
 import { framePlan } from '@keen-ridge/core/shot';
@@ -89,7 +89,7 @@ export class PictureRenderer {
   async load(scene: Scene): Promise<void> {
     try {
       const pool = await this.opening;
-      const missing = scene.planes
+      const missing = planesOf(scene)
         .filter((plane) => !plane.hidden)
         .flatMap(({ content }) => shownArts(content))
         .filter((art) => !pool.has(art.id));

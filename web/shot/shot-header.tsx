@@ -1,12 +1,13 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
 import { editWords } from '../state/edit-words.ts';
-import type { SaveState } from '../state/op-queue.ts';
 import { setPreferences, usePreferences } from '../state/preferences.ts';
+import type { SaveState } from '../state/shot-link.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
 import { Logo } from '../ui/logo.tsx';
+import { AuthorField } from './author-field.tsx';
 import { redoOnce, SHOT_KEYS, undoOnce } from './use-shot-keys.ts';
 
 /** The steps in the order of the work. */
@@ -21,8 +22,6 @@ const SAVE_WORDS: Readonly<Record<SaveState, string>> = {
   saved: 'Saved',
   saving: 'Saving …',
   offline: 'Offline: kept here',
-  stale: 'Not saved',
-  refused: 'Not saved',
 };
 
 export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (open: boolean) => void }) {
@@ -56,6 +55,7 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
       </nav>
       <div className="flex items-center justify-end gap-2">
         <SaveWord />
+        <AuthorField />
         <UndoRedo />
         <KeyingSwitch />
         <Button tone="bare" icon aria-label="Keys of the keyboard" onClick={() => onHelp(true)}>
@@ -79,7 +79,7 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
 function SaveWord() {
   const saveState = useSessionState((state) => state.saveState);
   const saveFault = useSessionState((state) => state.saveFault);
-  const amiss = saveState === 'offline' || saveState === 'stale' || saveState === 'refused';
+  const amiss = saveState === 'offline';
   return (
     <span role="status" className={amiss ? 'font-semibold text-fault' : 'text-ink-2'}>
       {saveState === 'offline' && saveFault !== null ? `Not saved yet: ${saveFault}` : SAVE_WORDS[saveState]}

@@ -1,35 +1,32 @@
-import { shotSchema } from '@keen-ridge/core/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { toast } from 'sonner';
-import { ask } from '../api/client.ts';
 import { ArtDrop } from '../art/art-drop.tsx';
-import { sendLeftOver } from '../state/op-queue.ts';
+import { useAuthor } from '../state/author.ts';
+import { openShot } from '../state/open-shot.ts';
 import { usePlayback } from '../state/playback.ts';
 import { Session } from '../state/session.ts';
 import { SessionContext } from '../state/use-session.ts';
+import { LostNotice } from './lost-notice.tsx';
 import { ShotHeader } from './shot-header.tsx';
-import { StaleNotice } from './stale-notice.tsx';
-import { useRevisionWatch } from './use-revision-watch.ts';
+import { useAuthorOfEdits, useHeldScene, useUnsentWarning } from './use-open-shot.ts';
 import { useShotKeys } from './use-shot-keys.ts';
 
-async function openShot(id: string) {
-  const { count, why } = await sendLeftOver(id);
-  const edits = `${count} unsent ${count === 1 ? 'edit' : 'edits'}`;
-  if (count > 0 && why !== null) toast.warning(`${edits} could not be kept: ${why}`, { duration: 20_000 });
-  else if (count > 0) toast.warning(`${edits} no longer fitted this shot and could not be kept.`);
-  return ask(shotSchema, `/api/shots/${id}`);
+async function openWithNews(id: string) {
+  const opened = await openShot(id, useAuthor.getState());
+  if (opened.unreadable > 0)
+    toast.warning('Unsent edits of an older version of the program could not be kept.', { duration: 20_000 });
+  return opened;
 }
 
 /** One open shot: everything of it lives until the page is left or reloaded. */
 export function ShotPage() {
   const { shotId = '' } = useParams();
   const [session, setSession] = useState<Session | null>(null);
-  const [opened, setOpened] = useState(0);
   const shot = useQuery({
-    queryKey: ['shot', shotId, opened],
-    queryFn: () => openShot(shotId),
+    queryKey: ['shot', shotId],
+    queryFn: () => openWithNews(shotId),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
     refetchOnWindowFocus: false,
@@ -52,21 +49,23 @@ export function ShotPage() {
   }
   return (
     <SessionContext value={session}>
-      <OpenShot onReload={() => setOpened((n) => n + 1)} />
+      <OpenShot />
     </SessionContext>
   );
 }
 
-function OpenShot({ onReload }: { onReload: () => void }) {
+function OpenShot() {
   const [helpOpen, setHelpOpen] = useState(false);
   usePlayback();
-  useRevisionWatch();
+  useAuthorOfEdits();
+  useHeldScene();
+  useUnsentWarning();
   useShotKeys(() => setHelpOpen(true));
   return (
     <ArtDrop>
       <div className="flex h-full flex-col overflow-hidden">
         <ShotHeader helpOpen={helpOpen} onHelp={setHelpOpen} />
-        <StaleNotice onReload={onReload} />
+        <LostNotice />
         <Outlet />
       </div>
     </ArtDrop>

@@ -1,4 +1,4 @@
-import { deletePlanes, deleteSelected as deleteSelectedKeys } from '@keen-ridge/core/document';
+import { deletePlanes, deleteSelected as deleteSelectedKeys, planesOf } from '@keen-ridge/core/document';
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { toast } from 'sonner';
@@ -52,7 +52,7 @@ export function deleteSelected(session: Session): void {
     );
     session.selectKeys([]);
   } else if (selection.length > 0) {
-    const gone = scene.planes.filter((plane) => selection.includes(plane.id));
+    const gone = planesOf(scene).filter((plane) => selection.includes(plane.id));
     const subject = gone.length === 1 ? (gone[0]?.name ?? '') : `${gone.length} planes`;
     session.commit('delete-planes', subject, deletePlanes(scene, new Set(selection)));
     session.select([]);

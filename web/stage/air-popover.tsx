@@ -1,4 +1,4 @@
-import { type Scene, setAir, setFilter, shownValueAt } from '@keen-ridge/core/document';
+import { keysOf, type Scene, setAir, setFilter, shownValueAt } from '@keen-ridge/core/document';
 import { type CameraFilter, PLAIN_FILTER } from '@keen-ridge/core/look';
 import { ColourField } from '../art/panel/colour-field.tsx';
 import { commitCamera, withCamera } from '../move/camera-edits.ts';
@@ -25,7 +25,7 @@ export function AirPopover() {
   );
 }
 
-const hasLens = ({ camera: { iris } }: Scene): boolean => iris.value > 0 || iris.keys.length > 0;
+const hasLens = ({ camera: { iris } }: Scene): boolean => iris.value > 0 || keysOf(iris).length > 0;
 
 function AirControls({ scene }: { scene: Scene }) {
   const session = useSession();

@@ -1,9 +1,9 @@
-import { type PlaneId, type Scene, setPlanesDepth, standingsAt } from '@keen-ridge/core/document';
+import { type PlaneId, planesOf, type Scene, setPlanesDepth, standingsAt } from '@keen-ridge/core/document';
 import type { Session } from '../state/session.ts';
 
 /** What the edit was done to, as the history says it. */
 export function subjectOf(scene: Scene, ids: readonly PlaneId[]): string {
-  const [only] = scene.planes.filter((plane) => ids.includes(plane.id));
+  const [only] = planesOf(scene).filter((plane) => ids.includes(plane.id));
   return ids.length === 1 && only ? only.name : `${ids.length} planes`;
 }
 
@@ -26,7 +26,7 @@ export function withDistanceRatio(
 ): Scene {
   const home = scene.homeDistanceSpx;
   const standings = standingsAt(scene, atFrame);
-  const goals = scene.planes
+  const goals = planesOf(scene)
     .filter((plane) => ids.includes(plane.id))
     .map((plane) => [plane.id, (home + standings.get(plane.id)!.depthSpx) * ratio - home] as const);
   return setPlanesDepth(scene, new Map(goals), { atFrame, holdPicture });

@@ -1,7 +1,6 @@
 import {
   cameraPoseAt,
   channelAt,
-  type EditAction,
   keyedChannels,
   type Scene,
   setCameraHere,
@@ -10,6 +9,7 @@ import {
   steadyPoseAt,
 } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { EditAction } from '@keen-ridge/core/history';
 import { frameOnPlane } from '@keen-ridge/core/stage';
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react';
 import { Picture, type PictureRoom } from '../picture/picture.tsx';

@@ -1,3 +1,4 @@
+import { planeOf } from '@keen-ridge/core/document';
 import { setPreferences, usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -11,8 +12,8 @@ export function FigureSwitch() {
   const selection = useSessionState((state) => state.selection);
   const scene = useSessionState((state) => state.scene);
   const size = usePreferences((state) => state.figure);
-  const chosen = scene.planes.find((plane) => plane.id === selection[0]);
-  const under = scene.planes.find((plane) => plane.id === figure?.planeId);
+  const chosen = planeOf(scene, selection[0]);
+  const under = planeOf(scene, figure?.planeId);
   const change = (part: Partial<typeof size>) => setPreferences({ figure: { ...size, ...part } });
   const standOn = (planeId: (typeof selection)[number]) =>
     session.setFigure({ planeId, feet: figure?.feet ?? { x: 0, y: scene.frame.heightPx * 0.3 } });

@@ -2,6 +2,7 @@ import {
   factsOf,
   frameToCarrier,
   type Plane,
+  planeOf,
   posedPlane,
   type Scene,
   setPlaneAnchor,
@@ -40,7 +41,7 @@ export function Handles({ room }: { room: PictureRoom }) {
   const busy = useSessionState((state) => state.playing || state.rock !== null);
   const drag = useRef<HandleDrag | null>(null);
   const { fit } = room;
-  const plane = selection.length === 1 ? scene.planes.find(({ id }) => id === selection[0]) : undefined;
+  const plane = selection.length === 1 ? planeOf(scene, selection[0]) : undefined;
   if (!plane || plane.locked || plane.hidden || busy) return null;
   const artToFrame = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id)?.artToFrame;
   const { painted } = factsOf(plane.content);

@@ -5,6 +5,7 @@ import {
   type LoopItem,
   type LoopWay,
   loopReport,
+  planeOf,
   type Scene,
   setShotLength,
   worstLoopError,
@@ -99,7 +100,7 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
 function ItemWords({ scene, item }: { scene: Scene; item: LoopItem }) {
   if (item.kind === 'camera')
     return <span>The camera ends elsewhere than it begins: only a still one closes.</span>;
-  const name = scene.planes.find((plane) => plane.id === item.planeId)?.name ?? '';
+  const name = planeOf(scene, item.planeId)?.name ?? '';
   switch (item.kind) {
     case 'slides':
       return <span>{`${name} runs but does not repeat that way: it slides off.`}</span>;

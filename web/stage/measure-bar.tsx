@@ -1,3 +1,4 @@
+import { planeOf } from '@keen-ridge/core/document';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 
@@ -6,9 +7,7 @@ export function MeasureBar() {
   const session = useSession();
   const measuring = useSessionState((state) => state.measuring);
   const frame = useSessionState((state) => state.frame);
-  const name = useSessionState(
-    (state) => state.scene.planes.find((plane) => plane.id === state.measuring?.planeId)?.name,
-  );
+  const name = useSessionState((state) => planeOf(state.scene, state.measuring?.planeId)?.name);
   if (!measuring) return null;
   const words = !measuring.first
     ? `Click a spot of ${name} in the picture through the camera, in this frame.`

@@ -1,6 +1,7 @@
 import {
   cameraPoseAt,
   type PointedAt,
+  planeOf,
   runBetweenSpots,
   setPlanesDepth,
   setRunSpeed,
@@ -40,7 +41,7 @@ function setBySpots(
   second: PointedAt,
 ): void {
   const { scene } = session.state;
-  const plane = scene.planes.find((p) => p.id === planeId);
+  const plane = planeOf(scene, planeId);
   if (!plane) return;
   const [from, to] = [first, second].map(({ frame }) => cameraPoseAt(scene, frame)) as [
     ReturnType<typeof cameraPoseAt>,

@@ -1,4 +1,4 @@
-import { type Plane, setPlaneMount, setPlanesLocked } from '@keen-ridge/core/document';
+import { type Plane, planeOf, planesOf, setPlaneMount, setPlanesLocked } from '@keen-ridge/core/document';
 import { memo, useState } from 'react';
 import { toast } from 'sonner';
 import { useCalmScene } from '../state/use-calm-scene.ts';
@@ -20,11 +20,11 @@ export function PlanePanel() {
   const scene = useCalmScene();
   const selection = useSessionState((state) => state.selection);
   const [tab, setTab] = useState<Tab>('depth');
-  const planes = scene.planes.filter((plane) => selection.includes(plane.id));
+  const planes = planesOf(scene).filter((plane) => selection.includes(plane.id));
   if (planes.length === 0) {
     return (
       <p className="h-[124px] shrink-0 px-3.5 py-4 text-ink-2">
-        {scene.planes.length === 0
+        {planesOf(scene).length === 0
           ? 'Planes and their numbers stand here once there is art.'
           : 'Choose a plane on the Stand or in the picture. Drag it up or down to give it depth.'}
       </p>
@@ -130,7 +130,7 @@ function MountField({ planes }: { planes: readonly Plane[] }) {
   const value =
     first && planes.every((plane) => mountValue(plane) === mountValue(first)) ? mountValue(first) : '';
   const remount = (to: string) => {
-    const carrier = scene.planes.find((plane) => plane.id === to);
+    const carrier = planeOf(scene, to);
     const mount = carrier
       ? ({ on: 'plane', plane: carrier.id } as const)
       : ({ on: to === 'camera' ? 'camera' : 'stage' } as const);
@@ -153,7 +153,7 @@ function MountField({ planes }: { planes: readonly Plane[] }) {
         {value === '' && <option value="">several</option>}
         <option value="stage">stage</option>
         <option value="camera">camera</option>
-        <CarrierOptions planes={scene.planes} selection={selection} />
+        <CarrierOptions planes={planesOf(scene)} selection={selection} />
       </select>
     </label>
   );

@@ -1,4 +1,4 @@
-import { cameraPoseAt, type Plane, type Scene, standingAt } from '@keen-ridge/core/document';
+import { cameraPoseAt, type Plane, planeOf, type Scene, standingAt } from '@keen-ridge/core/document';
 import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';
@@ -14,7 +14,7 @@ export function PlaneSentence({ plane, shown }: { plane: Plane; shown: Scene }) 
   const frame = useSessionState((state) => state.frame);
   // Gaps are measured over the whole shot: on what is kept, so that a drag stays light.
   const worst = useMemo(() => {
-    const keptPlane = kept.planes.find((p) => p.id === plane.id);
+    const keptPlane = planeOf(kept, plane.id);
     if (!keptPlane || keptPlane.hidden) return undefined;
     // Above and below, the ends of a plane mostly lie behind nearer ones by design; to the sides they never should.
     return edgeGaps(kept, keptPlane).find(({ side }) => side === 'left' || side === 'right');

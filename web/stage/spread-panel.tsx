@@ -1,4 +1,4 @@
-import { type PlaneId, type Scene, spreadPlanes } from '@keen-ridge/core/document';
+import { type PlaneId, planesOf, type Scene, spreadPlanes } from '@keen-ridge/core/document';
 import { SPREAD_STEPS, type Spread, type SpreadStep } from '@keen-ridge/core/stage';
 import { Slider } from 'radix-ui';
 import { useEffect, useState } from 'react';
@@ -14,7 +14,7 @@ const FIRST: Spread = { nearestSpeed: 1.4, farthestSpeed: 0.12, step: 'ratio', s
 
 /** What Spread works on: the chosen planes if there are several, else all; those that may not move stay out. */
 function spreadIds(selection: readonly PlaneId[], scene: Scene): Set<PlaneId> {
-  const free = scene.planes.filter(({ mount, locked }) => mount.on === 'stage' && !locked);
+  const free = planesOf(scene).filter(({ mount, locked }) => mount.on === 'stage' && !locked);
   const chosen = selection.length > 1 ? free.filter(({ id }) => selection.includes(id)) : free;
   return new Set(chosen.map(({ id }) => id));
 }

@@ -1,3 +1,4 @@
+import { planesOf } from '@keen-ridge/core/document';
 import { Minus, Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useChooseArt } from '../art/art-drop.tsx';
@@ -80,7 +81,7 @@ function StandSide() {
   const [zoom, setZoom] = useState(1);
   const [spreading, setSpreading] = useState(false);
   const choose = useChooseArt();
-  const count = useSessionState((state) => state.scene.planes.length);
+  const count = useSessionState((state) => planesOf(state.scene).length);
   return (
     <section
       aria-label="Stand"

@@ -1,4 +1,4 @@
-import { setCamera } from '@keen-ridge/core/document';
+import { planesOf, setCamera, withPlaneList } from '@keen-ridge/core/document';
 import { testPlane, testPlaneId, testScene, withCutEdges } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { depthColour } from './depth-colour.ts';
@@ -33,8 +33,8 @@ describe('the rows of the Stand', () => {
       [false, false],
       [true, true],
     ]);
-    const soft = scene.planes.map((plane) => withCutEdges(plane, { left: false }));
-    expect(gaps(standRows({ ...scene, planes: soft }, 1))).toEqual([
+    const soft = planesOf(scene).map((plane) => withCutEdges(plane, { left: false }));
+    expect(gaps(standRows(withPlaneList(scene, soft), 1))).toEqual([
       [false, true],
       [false, false],
       [false, true],
@@ -51,9 +51,9 @@ describe('the rows of the Stand', () => {
 
   it('move together by a ratio of distance, never behind the home camera', () => {
     const moved = withDistanceRatio(scene, [far!, ground!], 0.5, 1, false);
-    expect(moved.planes.map((plane) => plane.depthSpx)).toEqual([0, -960, -960]);
+    expect(planesOf(moved).map((plane) => plane.depthSpx)).toEqual([0, -960, -960]);
     const close = withDistanceRatio(scene, [near!], 1e-6, 1, false);
-    expect(close.planes[2]?.depthSpx).toBeGreaterThan(-1920);
+    expect(planesOf(close)[2]?.depthSpx).toBeGreaterThan(-1920);
   });
 });
 

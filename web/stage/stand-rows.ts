@@ -1,4 +1,11 @@
-import { factsAt, type Plane, repeatsAcross, type Scene, standingsAt } from '@keen-ridge/core/document';
+import {
+  factsAt,
+  type Plane,
+  planesOf,
+  repeatsAcross,
+  type Scene,
+  standingsAt,
+} from '@keen-ridge/core/document';
 import { mapBox } from '@keen-ridge/core/geometry';
 import { framePlan } from '@keen-ridge/core/shot';
 import type { Root } from '@keen-ridge/core/stage';
@@ -24,7 +31,7 @@ const SMALLEST_GAP_PX = 0.5;
 export function standRows(scene: Scene, frame: number): StandRow[] {
   const plan = new Map(framePlan(scene, frame).planes.map((plane) => [plane.planeId, plane]));
   const standings = standingsAt(scene, frame);
-  return scene.planes
+  return planesOf(scene)
     .map((plane): StandRow => {
       const placed = plan.get(plane.id);
       const { root, depthSpx } = standings.get(plane.id)!;

@@ -1,5 +1,4 @@
-import type { HistoryEntry } from '@keen-ridge/core/contract';
-import type { EditAction } from '@keen-ridge/core/document';
+import type { EditAction, HistoryEntry } from '@keen-ridge/core/history';
 
 const WORDS: Readonly<Record<EditAction, string>> = {
   'add-planes': 'adding',

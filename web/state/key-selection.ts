@@ -3,6 +3,7 @@ import {
   channelAt,
   type KeySelection,
   keyedChannels,
+  markersOf,
   type Scene,
 } from '@keen-ridge/core/document';
 import { extentOf } from '@keen-ridge/core/units';
@@ -23,7 +24,7 @@ export function nextKeyFrame(scene: Scene, frame: number, direction: 1 | -1): nu
   const keys = keyedChannels(scene).flatMap(
     (ref) => channelAt(scene, ref)?.keys.map((key) => key.frame) ?? [],
   );
-  const frames = [...keys, ...scene.markers.map((marker) => marker.frame)];
+  const frames = [...keys, ...markersOf(scene).map((marker) => marker.frame)];
   const beyond = frames.filter((f) => (f - frame) * direction > 0 && f >= 1 && f <= scene.lengthFrames);
   const [earliest, latest] = extentOf(beyond);
   return beyond.length === 0 ? null : direction === 1 ? earliest : latest;

@@ -1,39 +1,28 @@
-import type { Shot } from '@keen-ridge/core/contract';
 import {
   channelId,
   deletePlanes,
+  planesOf,
+  type Scene,
   setCamera,
   setPlaneTransform,
   setShotLength,
+  withPlaneList,
 } from '@keen-ridge/core/document';
+import { restored } from '@keen-ridge/core/history';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';
 import { Session } from './session.ts';
 
 const sky = testPlaneId('sky');
 let session: Session;
-let sent: string[];
+let server: FakeShotServer;
 
 beforeEach(() => {
-  sent = [];
-  vi.stubGlobal('window', { addEventListener: () => {}, removeEventListener: () => {} });
-  vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => {}, removeItem: () => {} });
-  vi.stubGlobal('fetch', async (_path: string, init: { body: string }) => {
-    const { op, revision } = JSON.parse(init.body);
-    sent.push(op.kind);
-    return new Response(JSON.stringify({ revision: revision + 1 }), { status: 200 });
-  });
-  const shot: Shot = {
-    id: '4f9c3c5e-6f0a-4a57-9b52-0d9f4b9f0a11',
-    name: '010',
-    productionId: '4f9c3c5e-6f0a-4a57-9b52-0d9f4b9f0a12',
-    productionName: 'Salt Lanterns',
-    revision: 1,
-    scene: testScene([testPlane({ id: sky })]),
-    undo: [],
-    redo: [],
-  };
-  session = new Session(shot);
+  stubBrowser();
+  const shot = testShot(testScene([testPlane({ id: sky })]));
+  server = new FakeShotServer(shot);
+  session = new Session({ shot, ...restored(shot, TEST_AUTHOR, []) }, server);
 });
 afterEach(async () => {
   await vi.waitFor(() => expect(session.unsent).toBe(0));
@@ -59,7 +48,7 @@ describe('an editing session', () => {
     session.show(setShotLength(session.state.scene, 200));
     session.commit('set-length', 'the shot', setShotLength(session.state.scene, 120));
     await vi.waitFor(() => expect(session.state.preview).toBeNull());
-    expect([session.state.undo.length, sent]).toEqual([0, []]);
+    expect([session.state.undo.length, server.sent]).toEqual([0, []]);
   });
 
   it('undoes and redoes, and a new edit drops what was undone', async () => {
@@ -73,7 +62,7 @@ describe('an editing session', () => {
     lengthen(50);
     expect([session.state.undo.length, session.state.redo.length]).toEqual([2, 0]);
     expect(session.redo()).toBeNull();
-    await vi.waitFor(() => expect(sent).toEqual(['edit', 'edit', 'undo', 'redo', 'undo', 'edit']));
+    await vi.waitFor(() => expect(server.sent).toEqual(['edit', 'edit', 'undo', 'redo', 'undo', 'edit']));
   });
 
   it('keeps the playhead and the selection on what is there', () => {
@@ -98,6 +87,77 @@ describe('an editing session', () => {
     expect(session.state.selection).toEqual([]);
     session.goTo(-5);
     expect(session.state.frame).toBe(1);
+  });
+});
+
+describe('what others do meanwhile', () => {
+  const moved = () => setPlaneTransform(session.state.scene, sky, { xSpx: 5 });
+  const theirs = (part: (scene: Scene) => Scene) => {
+    server.otherEdits(part);
+    server.push();
+  };
+
+  it('is seen at once, without a notice', () => {
+    theirs((scene) => setShotLength(scene, 77));
+    expect([session.state.scene.lengthFrames, session.state.lost, session.state.undo]).toEqual([77, [], []]);
+  });
+
+  it('stays when a gesture ends that was begun before it', async () => {
+    session.show(moved());
+    theirs((scene) => setShotLength(scene, 77));
+    expect([session.shown.lengthFrames, planesOf(session.shown)[0]?.transform.xSpx]).toEqual([77, 5]);
+    session.commit('place-plane', 'sky', session.shown);
+    await vi.waitFor(() => expect(session.unsent).toBe(0));
+    expect(server.inner.scene.lengthFrames).toBe(77);
+    expect(planesOf(server.inner.scene)[0]?.transform.xSpx).toBe(5);
+  });
+
+  it('stays when something is kept that was made of the scene as the pointer went down', async () => {
+    session.hold();
+    const made = moved();
+    theirs((scene) => setShotLength(scene, 77));
+    session.commit('place-plane', 'sky', made);
+    session.letGo();
+    await vi.waitFor(() => expect(session.unsent).toBe(0));
+    expect([server.inner.scene.lengthFrames, planesOf(server.inner.scene)[0]?.transform.xSpx]).toEqual([
+      77, 5,
+    ]);
+  });
+
+  it('stays when a gesture goes on from the scene as it is now', async () => {
+    session.show(moved());
+    theirs((scene) => setShotLength(scene, 77));
+    session.show(setPlaneTransform(session.state.scene, sky, { xSpx: 8 }));
+    expect([session.shown.lengthFrames, planesOf(session.shown)[0]?.transform.xSpx]).toEqual([77, 8]);
+    theirs((scene) => setCamera(scene, { roll: 3 }, { frame: 1, keying: false }));
+    session.commit('place-plane', 'sky', setPlaneTransform(session.state.scene, sky, { xSpx: 9 }));
+    await vi.waitFor(() => expect(session.unsent).toBe(0));
+    expect(server.inner.scene).toMatchObject({ lengthFrames: 77, camera: { roll: { value: 3 } } });
+    expect(planesOf(server.inner.scene)[0]?.transform.xSpx).toBe(9);
+  });
+
+  it('drops a gesture that is about the same', () => {
+    session.show(moved());
+    theirs((scene) => setPlaneTransform(scene, sky, { xSpx: -9 }));
+    expect(session.state.preview).toBeNull();
+    session.commit(
+      'place-plane',
+      'sky',
+      setPlaneTransform(testScene([testPlane({ id: sky })]), sky, { xSpx: 6 }),
+    );
+    expect(session.state.undo).toEqual([]);
+  });
+
+  it('stands in the way of undoing what it changed', () => {
+    session.commit('place-plane', 'sky', moved());
+    server.push();
+    return vi
+      .waitFor(() => expect(session.unsent).toBe(0))
+      .then(() => {
+        theirs((scene) => setPlaneTransform(scene, sky, { xSpx: -9 }));
+        expect(session.undo()).toBeNull();
+        expect(planesOf(session.state.scene)[0]?.transform.xSpx).toBe(-9);
+      });
   });
 });
 
@@ -128,11 +188,11 @@ describe('what is only tried', () => {
   });
 
   it('refuses what would put a plane behind the camera, and changes nothing', () => {
-    const [plane] = session.state.scene.planes;
-    const behind = { ...session.state.scene, planes: [{ ...plane!, depthSpx: -5000 }] };
+    const [plane] = planesOf(session.state.scene);
+    const behind = withPlaneList(session.state.scene, [{ ...plane!, depthSpx: -5000 }]);
     session.show(behind);
     session.commit('set-depth', 'sky', behind);
-    expect(session.state.scene.planes[0]?.depthSpx).toBe(0);
-    expect([session.state.preview, session.state.undo.length, sent]).toEqual([null, 0, []]);
+    expect(planesOf(session.state.scene)[0]?.depthSpx).toBe(0);
+    expect([session.state.preview, session.state.undo.length, server.sent]).toEqual([null, 0, []]);
   });
 });

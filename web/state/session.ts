@@ -1,24 +1,39 @@
-import { type HistoryEntry, LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
+import { LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
 import {
-  applyScenePatch,
   type ChannelId,
-  changeBetween,
   channelAt,
   channelRef,
-  type EditAction,
   LIMITS,
-  type Patch,
   type PlaneId,
+  planeOf,
   type Scene,
   stageFault,
 } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import {
+  type Author,
+  applyPatch,
+  differenceBetween,
+  type EditAction,
+  type HistoryEntry,
+  type Patch,
+  type Replica,
+  sceneOfReplica,
+  stacksOfReplica,
+  type TakeBackFault,
+  withEdit,
+  withRedo,
+  withUndo,
+} from '@keen-ridge/core/history';
 import type { FrameRange } from '@keen-ridge/core/shot';
 import type { CameraPose, Rock } from '@keen-ridge/core/stage';
-import { cleanName } from '@keen-ridge/core/units';
+import { cleanName, type Result } from '@keen-ridge/core/units';
 import { toast } from 'sonner';
 import { createStore, type StoreApi } from 'zustand';
-import { OpQueue, type SaveState } from './op-queue.ts';
+import { editWords } from './edit-words.ts';
+import { madeOf } from './made-of.ts';
+import type { OpenedShot } from './open-shot.ts';
+import { type Lost, type SaveState, ShotLink, type ShotServer } from './shot-link.ts';
 
 export interface SelectedKey {
   readonly channel: ChannelId;
@@ -51,8 +66,10 @@ export interface SessionState {
   readonly undo: readonly HistoryEntry[];
   readonly redo: readonly HistoryEntry[];
   readonly saveState: SaveState;
-  /** What the server said, where it did not take an edit. */
+  /** What the server said, where it has not taken an edit yet. */
   readonly saveFault: string | null;
+  /** Edits that could not be kept, until the artist has read of them. */
+  readonly lost: readonly Lost[];
   readonly selection: readonly PlaneId[];
   /** Planes that are shown alone in the picture; nothing of it is kept or handed off. */
   readonly solo: readonly PlaneId[];
@@ -89,6 +106,21 @@ export interface StandInFigure {
 const LARGEST_PATCH_BYTES = LARGEST_BODY_BYTES - 2 ** 20;
 const bytesOf = (patch: Patch): number => new TextEncoder().encode(JSON.stringify(patch)).length;
 
+/** A scene that is only tried, and the one that it was made on. */
+interface Tried {
+  readonly base: Scene;
+  readonly scene: Scene;
+}
+
+const newId = (): string => crypto.randomUUID();
+
+/** What was tried, on top of what others have done to the scene since; null where it no longer fits. */
+function onTop(now: Scene, { base, scene }: Tried): Scene | null {
+  if (base === now) return scene;
+  const landed = applyPatch(now, differenceBetween(base, scene));
+  return landed.ok ? landed.value.scene : null;
+}
+
 /** One open shot: its scene, its history, what is selected and where the playhead stands. */
 export class Session {
   readonly shot: Shot;
@@ -99,17 +131,23 @@ export class Session {
   readonly preroll: StoreApi<Preroll> = createStore(() => ({ frames: new Set<number>(), wanted: null }));
   /** The frame that the picture last showed at full quality, for playing every frame. */
   readonly drawn: StoreApi<{ readonly frame: number }> = createStore(() => ({ frame: 0 }));
-  private readonly queue: OpQueue;
+  private readonly link: ShotLink;
+  private tried: Tried | null = null;
+  /** The scene as it was when the pointer went down: what is dragged from there on was made on it. */
+  private held: Scene | null = null;
 
-  constructor(shot: Shot) {
+  constructor(
+    { shot, replica, lost = [] }: Pick<OpenedShot, 'shot' | 'replica'> & Partial<OpenedShot>,
+    server?: ShotServer,
+  ) {
     this.shot = shot;
     this.store = createStore<SessionState>(() => ({
-      scene: shot.scene,
+      scene: sceneOfReplica(replica),
       preview: null,
-      undo: shot.undo,
-      redo: shot.redo,
+      ...stacksOfReplica(replica),
       saveState: 'saved',
       saveFault: null,
+      lost,
       selection: [],
       solo: [],
       onion: null,
@@ -123,9 +161,12 @@ export class Session {
       playing: false,
       dropped: 0,
     }));
-    this.queue = new OpQueue(shot.id, shot.revision, (saveState, saveFault) =>
-      this.set({ saveState, saveFault }),
-    );
+    const events = {
+      onReplica: (next: Replica) => this.follow(next),
+      onSaveState: (saveState: SaveState, saveFault: string | null) => this.set({ saveState, saveFault }),
+      onLost: (ops: Lost) => this.set({ lost: [...this.state.lost, ops] }),
+    };
+    this.link = new ShotLink(shot.id, replica, events, server);
   }
 
   get state(): SessionState {
@@ -137,93 +178,124 @@ export class Session {
     return this.state.preview ?? this.state.scene;
   }
 
-  get knownRevision(): number {
-    return this.queue.knownRevision;
-  }
-
   get unsent(): number {
-    return this.queue.pending;
+    return this.link.replica.pending.length;
   }
 
   private set(part: Partial<SessionState>): void {
     this.store.setState(part);
   }
 
+  setAuthor(author: Author): void {
+    this.link.setAuthor(author);
+  }
+
   /** Shows a scene without keeping it; null goes back to what is kept. */
   show(preview: Scene | null): void {
     const { camera, move } = this.state.scene;
     if (preview && (preview.camera !== camera || preview.move !== move)) this.setRock(null);
-    this.set({ preview });
+    this.tried = preview && { base: this.baseOf(preview), scene: preview };
+    this.set({ preview: this.tried && onTop(this.state.scene, this.tried) });
+  }
+
+  /** The scene that an edit was made of: as it is, or as it was before others changed it during a gesture. */
+  private baseOf(made: Scene): Scene {
+    const { scene } = this.state;
+    return madeOf(made, this.tried?.base ?? this.held ?? scene, scene);
+  }
+
+  /** A gesture begins: what is made of the scene until `letGo` is made of it as it is now. */
+  hold(): void {
+    this.held = this.state.scene;
+  }
+
+  letGo(): void {
+    this.held = null;
   }
 
   /** Keeps a scene as one edit. Nothing happens when it changes nothing. */
-  commit(action: EditAction, subject: string, scene: Scene): void {
-    const fault = stageFault(scene);
-    if (fault) {
+  commit(action: EditAction, subject: string, made: Scene): void {
+    // What is shown stands on top of what others did already.
+    const tried = (made === this.state.preview && this.tried) || { base: this.baseOf(made), scene: made };
+    this.tried = null;
+    const scene = onTop(this.state.scene, tried);
+    const fault = scene ? stageFault(scene) : 'Somebody else has changed the same just now';
+    if (!scene || fault) {
       this.set({ preview: null });
       toast.error(`${fault}: nothing was changed.`);
       return;
     }
     const { camera, move } = this.state.scene;
     if (scene.camera !== camera || scene.move !== move) this.setRock(null);
-    const change = changeBetween(this.state.scene, scene);
-    if (!change) {
+    const edit = { action, subject: cleanName(subject, LIMITS.nameLength.max), scene };
+    const next = withEdit(this.link.replica, { ...edit, opId: newId(), at: new Date().toISOString() });
+    if (!next) {
       this.set({ preview: null });
       return;
     }
-    const { patch, inverse } = change;
-    if (bytesOf(patch) > LARGEST_PATCH_BYTES) {
+    if (bytesOf(next.pending.at(-1)!.patch) > LARGEST_PATCH_BYTES) {
       this.set({ preview: null });
       toast.error(
         `This one edit is larger than the ${Math.floor(LARGEST_PATCH_BYTES / 2 ** 20)} MiB that can be kept at once: nothing was changed. Do it in parts.`,
       );
       return;
     }
-    const entry: HistoryEntry = {
-      action,
-      subject: cleanName(subject, LIMITS.nameLength.max),
-      patch,
-      inverse,
-    };
-    this.set({ scene, preview: null, undo: [...this.state.undo, entry], redo: [] });
-    this.queue.push({ kind: 'edit', action: entry.action, subject: entry.subject, patch });
+    this.held = this.held && scene;
+    this.link.push(next);
   }
 
   undo(): HistoryEntry | null {
-    const entry = this.state.undo.at(-1);
-    if (!entry || !this.patch(entry.inverse)) return null;
-    this.set({ undo: this.state.undo.slice(0, -1), redo: [...this.state.redo, entry] });
-    this.queue.push({ kind: 'undo' });
-    return entry;
+    return this.turn('undo', withUndo(this.link.replica, newId()));
   }
 
   redo(): HistoryEntry | null {
-    const entry = this.state.redo.at(-1);
-    if (!entry || !this.patch(entry.patch)) return null;
-    this.set({ redo: this.state.redo.slice(0, -1), undo: [...this.state.undo, entry] });
-    this.queue.push({ kind: 'redo' });
-    return entry;
+    return this.turn('redo', withRedo(this.link.replica, newId()));
   }
 
-  private patch(patch: Patch): boolean {
-    const after = applyScenePatch(this.state.scene, patch);
-    if (!after.ok) {
-      this.queue.end('refused');
-      return false;
+  private turn(kind: 'undo' | 'redo', turned: Result<Replica, TakeBackFault>): HistoryEntry | null {
+    if (turned.ok) {
+      this.tried = null;
+      this.link.push(turned.value);
+      return turned.value.pending.at(-1)!.entry;
     }
-    const selection = this.state.selection.filter((id) =>
-      after.value.planes.some((plane) => plane.id === id),
+    const { error } = turned;
+    if (error.code === 'nothing') return null;
+    const by = error.code === 'conflict' ? this.link.whoTouched(error.paths) : null;
+    const who = by?.author.name ?? 'somebody else';
+    toast.error(
+      `${kind === 'undo' ? 'Undoing' : 'Redoing'} ${editWords(error.entry)} is not possible: ${who} has changed the same since.`,
     );
-    const solo = this.state.solo.filter((id) => after.value.planes.some((plane) => plane.id === id));
-    const selectedKeys = this.state.selectedKeys.filter(({ channel, frame }) =>
-      channelAt(after.value, channelRef(channel))?.keys.some((key) => key.frame === frame),
-    );
-    const frame = Math.min(this.state.frame, after.value.lengthFrames);
-    const there = (id: PlaneId | undefined) => after.value.planes.some((plane) => plane.id === id);
-    if (!there(this.state.figure?.planeId)) this.set({ figure: null });
-    if (!there(this.state.measuring?.planeId)) this.set({ measuring: null });
-    this.set({ scene: after.value, preview: null, selection, solo, selectedKeys, frame });
-    return true;
+    return null;
+  }
+
+  /** Takes on the scene and the stacks of a replica; choices of what is gone go with it. */
+  private follow(replica: Replica): void {
+    const scene = sceneOfReplica(replica);
+    const preview = this.tried && onTop(scene, this.tried);
+    if (scene === this.state.scene) {
+      this.set({ ...stacksOfReplica(replica), preview });
+      return;
+    }
+    const there = (id: PlaneId | undefined) => id !== undefined && planeOf(scene, id) !== undefined;
+    const { selection, solo, selectedKeys, figure, measuring } = this.state;
+    this.set({
+      ...stacksOfReplica(replica),
+      scene,
+      preview,
+      selection: selection.every(there) ? selection : selection.filter(there),
+      solo: solo.every(there) ? solo : solo.filter(there),
+      selectedKeys: selectedKeys.filter(({ channel, frame }) =>
+        channelAt(preview ?? scene, channelRef(channel))?.keys.some((key) => key.frame === frame),
+      ),
+      figure: there(figure?.planeId) ? figure : null,
+      measuring: there(measuring?.planeId) ? measuring : null,
+      frame: Math.min(this.state.frame, scene.lengthFrames),
+    });
+  }
+
+  /** The artist has read of edits that were lost. */
+  forgetLost(): void {
+    this.set({ lost: [] });
   }
 
   select(selection: readonly PlaneId[]): void {
@@ -275,12 +347,7 @@ export class Session {
     this.set({ playing, dropped });
   }
 
-  /** Another window has moved the shot on. */
-  markStale(): void {
-    this.queue.end('stale');
-  }
-
   close(): void {
-    this.queue.close();
+    this.link.close();
   }
 }

@@ -1,4 +1,5 @@
-import { channelId, EDIT_ACTIONS, setCamera } from '@keen-ridge/core/document';
+import { channelId, setCamera } from '@keen-ridge/core/document';
+import { EDIT_ACTIONS } from '@keen-ridge/core/history';
 import { testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { formatBytes, formatNumber, formatSeconds } from '../ui/format.ts';

@@ -1,5 +1,12 @@
 import { strFromU8, strToU8, type Zippable, zipSync } from 'fflate';
-import { keptArts, readScene, type Scene, type SceneFault, sceneArts } from '../../document/index.ts';
+import {
+  keptArts,
+  planesOf,
+  readScene,
+  type Scene,
+  type SceneFault,
+  sceneArts,
+} from '../../document/index.ts';
 import { fail, jsonDepth, ok, type Result } from '../../units/index.ts';
 import type { ArtFault } from '../not-kept.ts';
 import { unzipEntries } from '../zip/index.ts';
@@ -55,7 +62,7 @@ export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault
   const scene = readScene(parseJson(strFromU8(text)));
   if (!scene.ok) return scene;
   const art = new Map<string, Uint8Array>();
-  for (const { name, content } of scene.value.planes) {
+  for (const { name, content } of planesOf(scene.value)) {
     for (const { id } of keptArts(content)) {
       const png = parts.value[artPart(id)];
       if (!png)

@@ -1,4 +1,5 @@
 import type { Box } from '../../geometry/index.ts';
+import { planesOf } from '../planes.ts';
 import type { PlaneId, Scene } from '../scene.ts';
 import { movePlanesOnFrame, paintOnFrame, withoutRiders } from './place.ts';
 
@@ -33,7 +34,7 @@ interface OnFrame {
 
 function boxesOnFrame(scene: Scene, ids: ReadonlySet<PlaneId>, frame: number): OnFrame[] {
   const moving = withoutRiders(scene, ids);
-  return scene.planes.flatMap((plane) => {
+  return planesOf(scene).flatMap((plane) => {
     const box = moving.has(plane.id) && !plane.locked ? paintOnFrame(scene, plane, frame) : null;
     return box ? [{ id: plane.id, box }] : [];
   });

@@ -12,13 +12,13 @@ import {
   type ChannelRef,
   channelAt,
   interpolationOf,
-  planeOf,
   shownScale,
   TRACK_AXES,
   trackOf,
   withChannel,
   withTrack,
 } from '../channels.ts';
+import { planeOf } from '../planes.ts';
 import type { Scene } from '../scene.ts';
 import { withPlane } from './with-planes.ts';
 

@@ -3,6 +3,7 @@ import type { Paint } from '../../look/index.ts';
 import { type Carrier, homePose, ON_STAGE, placePlane } from '../../stage/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { newPlane } from '../new-plane.ts';
+import { planeOf } from '../planes.ts';
 import type { PlaneId, Scene } from '../scene.ts';
 import { carrierOf } from '../standings.ts';
 import { addPlanes, insertPlanes, setPlaneContent, setPlaneTransform } from './planes.ts';
@@ -49,7 +50,7 @@ const withPoint = (box: Box | null, { x, y }: Point): Box =>
 
 /** Sizes and places a card so that it fills every frame of the shot; other planes stay as they are. */
 export function coverCard(scene: Scene, id: PlaneId): Scene {
-  const plane = scene.planes.find((p) => p.id === id);
+  const plane = planeOf(scene, id);
   if (plane?.content.kind !== 'card') return scene;
   const box = seenBox(scene, plane.depthSpx, carrierOf(scene, plane, 1));
   if (!box) return scene;

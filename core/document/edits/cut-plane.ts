@@ -1,3 +1,4 @@
+import { planesOf, withPlaneList } from '../planes.ts';
 import type { ArtRef, Content, CutRecipe, Plane, PlaneId, Scene } from '../scene.ts';
 
 /** The two images that a cut made, and how. */
@@ -28,8 +29,8 @@ const pieceOf = (result: CutResult, part: 'taken' | 'left'): Content => ({
  * keeps the rest. Nothing changes when the plane is gone.
  */
 export function cutPlane(scene: Scene, id: PlaneId, newId: PlaneId, name: string, result: CutResult): Scene {
-  const at = scene.planes.findIndex((plane) => plane.id === id);
-  const plane = scene.planes[at];
+  const at = planesOf(scene).findIndex((plane) => plane.id === id);
+  const plane = planesOf(scene)[at];
   if (!plane) return scene;
   const [x, y] = result.takenAt;
   const taken: Plane = {
@@ -46,14 +47,19 @@ export function cutPlane(scene: Scene, id: PlaneId, newId: PlaneId, name: string
     },
   };
   const left: Plane = { ...plane, content: pieceOf(result, 'left') };
-  return { ...scene, planes: [...scene.planes.slice(0, at), taken, left, ...scene.planes.slice(at + 1)] };
+  return withPlaneList(scene, [
+    ...planesOf(scene).slice(0, at),
+    taken,
+    left,
+    ...planesOf(scene).slice(at + 1),
+  ]);
 }
 
 /** The pieces of a cut that was changed: every plane that holds one takes the new one, in its place. */
 export function changeCut(scene: Scene, result: CutResult): Scene {
-  return {
-    ...scene,
-    planes: scene.planes.map((plane) => {
+  return withPlaneList(
+    scene,
+    planesOf(scene).map((plane) => {
       const made = plane.content.kind === 'still' ? plane.content.made : null;
       if (made?.kind !== 'cut' || made.cutId !== result.cutId) return plane;
       const content = pieceOf(result, made.part);
@@ -68,5 +74,5 @@ export function changeCut(scene: Scene, result: CutResult): Scene {
         },
       };
     }),
-  };
+  );
 }

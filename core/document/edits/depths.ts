@@ -2,6 +2,7 @@ import { depthOnCarrier, holdPicture, type Spread, scaledDepth, spreadDepths } f
 import { NEAREST_DEPTH_FRACTION } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { posedPlane, restOf, withMovesScaled } from '../plane-at.ts';
+import { planesOf } from '../planes.ts';
 import type { Plane, PlaneId, Scene } from '../scene.ts';
 import { carrierOf, stageFault, standingsAt } from '../standings.ts';
 import { withFreePlane } from './with-planes.ts';
@@ -51,7 +52,7 @@ export function setPlanesDepth(
 }
 
 function carriersFirst(scene: Scene, ids: readonly PlaneId[]): PlaneId[] {
-  const mounts = new Map(scene.planes.map(({ id, mount }) => [id, mount]));
+  const mounts = new Map(planesOf(scene).map(({ id, mount }) => [id, mount]));
   const ridersDown = (id: PlaneId): number => {
     const mount = mounts.get(id);
     return mount?.on === 'plane' ? 1 + ridersDown(mount.plane) : 0;
@@ -62,7 +63,7 @@ function carriersFirst(scene: Scene, ids: readonly PlaneId[]): PlaneId[] {
 /** The chosen planes that may move, near to far, ties as the list has them; with their depths from the datum. */
 function inDepthOrder(scene: Scene, ids: ReadonlySet<PlaneId>): { plane: Plane; depthSpx: number }[] {
   const standings = standingsAt(scene, 1);
-  return scene.planes
+  return planesOf(scene)
     .filter((plane) => ids.has(plane.id) && !plane.locked)
     .map((plane) => ({ plane, depthSpx: standings.get(plane.id)!.depthSpx }))
     .sort((p, q) => p.depthSpx - q.depthSpx);

@@ -12,6 +12,8 @@ import {
   interpolationOf,
   withChannel,
 } from '../channels.ts';
+import { keysOf } from '../key-records.ts';
+import { planesOf } from '../planes.ts';
 import { LIMITS, type PlaneId, type Scene } from '../scene.ts';
 import { standingAt } from '../standings.ts';
 import { type CameraChange, isChannelLocked, isOnTrack, setCamera } from './camera.ts';
@@ -37,7 +39,7 @@ export function fieldAt(scene: Scene, frame: number): Field | null {
 
 /** The frames on which the camera's move begins and ends: its outermost keys, or the ends of the shot. */
 function endsOfMove(scene: Scene): number[] {
-  const frames = CAMERA_CHANNELS.flatMap((name) => scene.camera[name].keys.map((key) => key.frame));
+  const frames = CAMERA_CHANNELS.flatMap((name) => keysOf(scene.camera[name]).map((key) => key.frame));
   const [first, last] = extentOf(frames);
   return first < last ? [first, last] : [1, scene.lengthFrames];
 }
@@ -56,7 +58,7 @@ export function setCameraHere(
   const held = CAMERA_CHANNELS.reduce((changed, name) => {
     const ref: ChannelRef = { on: 'camera', name };
     const bare =
-      values[name] !== undefined && !isOnTrack(changed, ref) && changed.camera[name].keys.length === 0;
+      values[name] !== undefined && !isOnTrack(changed, ref) && keysOf(changed.camera[name]).length === 0;
     return bare ? ends.reduce((keyed, frame) => keyAsItIs(keyed, ref, frame), changed) : changed;
   }, scene);
   return setCamera(held, values, change);
@@ -105,7 +107,7 @@ export function framePlanes(
 }
 
 function paintBox(scene: Scene, ids: ReadonlySet<PlaneId>, frame: number): Box | null {
-  const boxes = scene.planes.flatMap((plane) => {
+  const boxes = planesOf(scene).flatMap((plane) => {
     const box = ids.has(plane.id) ? paintOnFrame(scene, plane, frame) : null;
     return box ? [box] : [];
   });
@@ -120,7 +122,7 @@ function paintBox(scene: Scene, ids: ReadonlySet<PlaneId>, frame: number): Box |
 
 function nearestDistance(scene: Scene, ids: ReadonlySet<PlaneId>, frame: number): number | null {
   const pose = cameraPoseAt(scene, frame);
-  const distances = scene.planes
+  const distances = planesOf(scene)
     .filter((plane) => ids.has(plane.id) && standingAt(scene, plane, frame).root === 'stage')
     .map((plane) => standingAt(scene, plane, frame).depthSpx - pose.zSpx)
     .filter((distance) => distance > 0);

@@ -29,12 +29,12 @@ import {
   channelRef,
   interpolationOf,
   mayOvershoot,
-  planeOf,
   shownScale,
   trackOf,
   withChannel,
   withTrack,
 } from '../channels.ts';
+import { planeOf } from '../planes.ts';
 import { LIMITS, type PlaneId, type Scene } from '../scene.ts';
 import { isChannelLocked, setChannelValue } from './camera.ts';
 

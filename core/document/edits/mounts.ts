@@ -3,6 +3,7 @@ import { fail, ok, type Result } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { newPlane } from '../new-plane.ts';
 import { posedPlane, restOf, withMovesScaled } from '../plane-at.ts';
+import { planeOf, planesOf } from '../planes.ts';
 import type { Mount, Plane, PlaneId, Scene } from '../scene.ts';
 import { carrierOf, mountFault } from '../standings.ts';
 import { insertPlanes } from './planes.ts';
@@ -18,10 +19,10 @@ export function setPlaneMount(
   mount: Mount,
   atFrame: number,
 ): Result<Scene, string> {
-  const moved = scene.planes.find((plane) => plane.id === id);
+  const moved = planeOf(scene, id);
   if (!moved) return ok(scene);
   // The plane itself comes first, so that a ring is told from where it was closed.
-  const fault = mountFault([{ ...moved, mount }, ...scene.planes.filter((plane) => plane !== moved)]);
+  const fault = mountFault([{ ...moved, mount }, ...planesOf(scene).filter((plane) => plane !== moved)]);
   if (fault) return fail(`${fault}.`);
   const pose = cameraPoseAt(scene, atFrame);
   const goal = carrierOf(scene, { mount }, atFrame);
@@ -58,7 +59,7 @@ function withRidersHeld(before: Scene, after: Scene, id: PlaneId, atFrame: numbe
   const [from, to] = [carrierOf(before, { mount }, atFrame), carrierOf(after, { mount }, atFrame)];
   if (from.root === to.root) return after;
   const pose = cameraPoseAt(before, atFrame);
-  return before.planes
+  return planesOf(before)
     .filter((plane) => plane.mount.on === 'plane' && plane.mount.plane === id)
     .reduce((changed, rider) => {
       const held = remountPosed(before, pose, rider, from, to, atFrame) ?? rider;
@@ -73,14 +74,14 @@ function withRidersHeld(before: Scene, after: Scene, id: PlaneId, atFrame: numbe
 
 /** What rides on the planes of `going` takes the mount that is left under them; the picture stays on every frame. */
 export function remountOrphans(scene: Scene, going: ReadonlySet<PlaneId>): Scene {
-  const orphans = scene.planes.filter(
+  const orphans = planesOf(scene).filter(
     ({ id, mount }) => !going.has(id) && mount.on === 'plane' && going.has(mount.plane),
   );
   return orphans.reduce((changed, orphan) => {
     let { mount } = orphan;
     while (mount.on === 'plane' && going.has(mount.plane)) {
       const under: PlaneId = mount.plane;
-      mount = scene.planes.find((plane) => plane.id === under)?.mount ?? { on: 'stage' };
+      mount = planeOf(scene, under)?.mount ?? { on: 'stage' };
     }
     const [from, to] = [carrierOf(scene, orphan, 1), carrierOf(scene, { mount }, 1)];
     const pose = cameraPoseAt(scene, 1);
@@ -101,7 +102,7 @@ export function addCarrier(
   carrier: { id: PlaneId; name: string },
   atFrame: number,
 ): Scene {
-  const riders = scene.planes.filter(
+  const riders = planesOf(scene).filter(
     ({ id, mount }) => ids.has(id) && !(mount.on === 'plane' && ids.has(mount.plane)),
   );
   const [first] = riders;

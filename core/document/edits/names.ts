@@ -1,3 +1,4 @@
+import { planesOf, withPlaneList } from '../planes.ts';
 import type { Scene } from '../scene.ts';
 
 /** Words that painting programs put in by themselves; alone they say nothing of what is painted. */
@@ -27,9 +28,9 @@ export function uniqueTidyNames(names: readonly string[]): string[] {
 
 /** Tidies the name of every plane of the scene. */
 export function tidyNames(scene: Scene): Scene {
-  const names = uniqueTidyNames(scene.planes.map((plane) => plane.name));
-  return {
-    ...scene,
-    planes: scene.planes.map((plane, i) => ({ ...plane, name: names[i] ?? plane.name })),
-  };
+  const names = uniqueTidyNames(planesOf(scene).map((plane) => plane.name));
+  return withPlaneList(
+    scene,
+    planesOf(scene).map((plane, i) => ({ ...plane, name: names[i] ?? plane.name })),
+  );
 }

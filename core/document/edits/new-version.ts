@@ -1,6 +1,7 @@
 import { factsOf } from '../content.ts';
 import { type PaintedLayer, planeFromLayer } from '../place-art.ts';
 import { withMovesScaled } from '../plane-at.ts';
+import { planeOf, planesOf, withPlaneList } from '../planes.ts';
 import type { Origin, Plane, PlaneId, Scene } from '../scene.ts';
 import { remountOrphans } from './mounts.ts';
 import { tidyName } from './names.ts';
@@ -97,20 +98,17 @@ export function applyNewVersion(scene: Scene, version: NewVersion): Scene {
     else if (match.kind !== 'added') layerOf.set(match.planeId, match.layerIndex);
   }
   const gone = removeLost ? lost : new Set<PlaneId>();
-  const kept = remountOrphans(scene, gone)
-    .planes.filter((plane) => !gone.has(plane.id))
+  const kept = planesOf(remountOrphans(scene, gone))
+    .filter((plane) => !gone.has(plane.id))
     .map((plane) => {
       const index = layerOf.get(plane.id);
       return index === undefined ? plane : withLayer(plane, layers[index] as PaintedLayer);
     });
-  const planes = withRidersKept(scene.planes, kept);
-  const planeOf = new Map([...layerOf].map(([id, index]) => [index, id]));
-  return matches.reduce(
-    (next, match) => {
-      return match.kind === 'added' ? addLayer(next, version, match.layerIndex, planeOf) : next;
-    },
-    { ...scene, planes } as Scene,
-  );
+  const planes = withRidersKept(planesOf(scene), kept);
+  const planeOfLayer = new Map([...layerOf].map(([id, index]) => [index, id]));
+  return matches.reduce((next, match) => {
+    return match.kind === 'added' ? addLayer(next, version, match.layerIndex, planeOfLayer) : next;
+  }, withPlaneList(scene, planes) as Scene);
 }
 
 /**
@@ -175,14 +173,14 @@ function addLayer(
   scene: Scene,
   { layers, idOf }: NewVersion,
   index: number,
-  planeOf: Map<number, PlaneId>,
+  planeOfLayer: Map<number, PlaneId>,
 ): Scene {
   const fresh = planeFromLayer(idOf(index), layers[index] as PaintedLayer);
   const neighbour =
-    neighbourOf(scene, planeOf, layers, (i) => i > index, 1) ??
-    neighbourOf(scene, planeOf, layers, (i) => i < index, -1);
-  planeOf.set(index, fresh.id);
-  if (!neighbour) return { ...scene, planes: [fresh, ...scene.planes] };
+    neighbourOf(scene, planeOfLayer, layers, (i) => i > index, 1) ??
+    neighbourOf(scene, planeOfLayer, layers, (i) => i < index, -1);
+  planeOfLayer.set(index, fresh.id);
+  if (!neighbour) return withPlaneList(scene, [fresh, ...planesOf(scene)]);
   const { plane, below } = neighbour;
   const placed: Plane = {
     ...fresh,
@@ -190,21 +188,22 @@ function addLayer(
     depthSpx: plane.depthSpx,
     transform: moved(plane, fresh.origin as Origin, layers[index] as PaintedLayer),
   };
-  const at = scene.planes.indexOf(plane) + (below ? 0 : 1);
-  return { ...scene, planes: [...scene.planes.slice(0, at), placed, ...scene.planes.slice(at)] };
+  const at = planesOf(scene).indexOf(plane) + (below ? 0 : 1);
+  return withPlaneList(scene, [...planesOf(scene).slice(0, at), placed, ...planesOf(scene).slice(at)]);
 }
 
 /** The plane of the nearest layer of the painting on one side that is in the shot. */
 function neighbourOf(
   scene: Scene,
-  planeOf: ReadonlyMap<number, PlaneId>,
+  planeOfLayer: ReadonlyMap<number, PlaneId>,
   layers: readonly PaintedLayer[],
   onSide: (index: number) => boolean,
   direction: 1 | -1,
 ): { plane: Plane; below: boolean } | null {
   const indices = layers.map((_, i) => i).filter(onSide);
   for (const index of direction === 1 ? indices : indices.reverse()) {
-    const plane = scene.planes.find((p) => p.id === planeOf.get(index));
+    const id = planeOfLayer.get(index);
+    const plane = id && planeOf(scene, id);
     if (plane?.origin) return { plane, below: direction === 1 };
   }
   return null;

@@ -10,6 +10,7 @@ import {
 import { artToCarrier, placePlane, poseFor, stageToFrame } from '../../stage/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { factsOf } from '../content.ts';
+import { planeOf, planesOf, withPlaneList } from '../planes.ts';
 import type { Plane, PlaneId, Scene } from '../scene.ts';
 import { carrierOf, standingAt } from '../standings.ts';
 import { seenBox } from './cards.ts';
@@ -17,7 +18,7 @@ import { withFreePlane, withFreePlanes } from './with-planes.ts';
 
 /** `ids` without the planes that ride on another of them: those go with what they ride on. */
 export function withoutRiders(scene: Scene, ids: ReadonlySet<PlaneId>): Set<PlaneId> {
-  const mounts = new Map(scene.planes.map(({ id, mount }) => [id, mount]));
+  const mounts = new Map(planesOf(scene).map(({ id, mount }) => [id, mount]));
   const rides = (id: PlaneId): boolean => {
     const mount = mounts.get(id);
     return mount?.on === 'plane' && (ids.has(mount.plane) || rides(mount.plane));
@@ -72,13 +73,13 @@ export function movePlanesOnFrame(
 
 /** Puts the anchor on another point of the art; the picture stays, and so does what rides on the plane. */
 export function setPlaneAnchor(scene: Scene, id: PlaneId, artPx: Point): Scene {
-  const before = scene.planes.find((plane) => plane.id === id);
+  const before = planeOf(scene, id);
   if (!before || before.locked) return scene;
   const { anchorXArtPx, anchorYArtPx } = before.transform;
   const [dx, dy] = [artPx.x - anchorXArtPx, artPx.y - anchorYArtPx];
-  return {
-    ...scene,
-    planes: scene.planes.map((plane) => {
+  return withPlaneList(
+    scene,
+    planesOf(scene).map((plane) => {
       const { transform } = plane;
       if (plane.id === id) {
         const { x, y } = applyAffine(artToCarrier(transform), artPx);
@@ -91,7 +92,7 @@ export function setPlaneAnchor(scene: Scene, id: PlaneId, artPx: Point): Scene {
         ? { ...plane, transform: { ...transform, xSpx: transform.xSpx - dx, ySpx: transform.ySpx - dy } }
         : plane;
     }),
-  };
+  );
 }
 
 /** Turns planes over where they stand: the middle of the paint keeps its place. */

@@ -1,6 +1,7 @@
 import { applyAffine, type Point } from '../../geometry/index.ts';
 import type { ChannelRef } from '../channels.ts';
 import { shownValueAt } from '../channels.ts';
+import { planeOf } from '../planes.ts';
 import type { PlaneId, Scene } from '../scene.ts';
 import { type CameraChange, setChannelValue } from './camera.ts';
 import { frameToCarrier, withoutRiders } from './place.ts';
@@ -13,7 +14,7 @@ export function keyPlanesOnFrame(
   change: CameraChange,
 ): Scene {
   return [...withoutRiders(scene, ids)].reduce((changed, id) => {
-    const plane = changed.planes.find((p) => p.id === id);
+    const plane = planeOf(changed, id);
     const back = plane && frameToCarrier(changed, plane, change.frame);
     if (!back) return changed;
     const step = applyAffine({ ...back, e: 0, f: 0 }, byPx);

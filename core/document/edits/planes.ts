@@ -2,22 +2,21 @@ import type { PlaneTransform } from '../../stage/index.ts';
 import { cleanName } from '../../units/index.ts';
 import { factsOf } from '../content.ts';
 import { posedPlane, restOf } from '../plane-at.ts';
+import { planeOf, planesOf, withPlaneList, withPlanes } from '../planes.ts';
 import { type Content, LIMITS, type Plane, type PlaneId, type Scene } from '../scene.ts';
 import { remountOrphans } from './mounts.ts';
-import { withFreePlane, withFreePlanes, withPlane, withPlanes } from './with-planes.ts';
+import { withFreePlane, withFreePlanes, withPlane } from './with-planes.ts';
 
 /** Puts new planes on top of the list, in the order given (first on top). */
-export const addPlanes = (scene: Scene, planes: readonly Plane[]): Scene => ({
-  ...scene,
-  planes: [...planes, ...scene.planes],
-});
+export const addPlanes = (scene: Scene, planes: readonly Plane[]): Scene =>
+  withPlaneList(scene, [...planes, ...planesOf(scene)]);
 
 /** Deletes planes; what rode on them stays where it is, on what they rode on. */
 export function deletePlanes(scene: Scene, ids: ReadonlySet<PlaneId>): Scene {
-  const planes = remountOrphans(scene, ids).planes.filter((plane) => !ids.has(plane.id));
+  const planes = planesOf(remountOrphans(scene, ids)).filter((plane) => !ids.has(plane.id));
   const { keepSize } = scene.move;
   const move = keepSize && ids.has(keepSize.plane) ? { ...scene.move, keepSize: null } : scene.move;
-  return { ...scene, move, planes };
+  return { ...withPlaneList(scene, planes), move };
 }
 
 /** Renames a plane; white space at the ends goes, and an empty name changes nothing. */
@@ -50,12 +49,12 @@ export const setPlaneTransform = (
  * list decides only between planes at the same distance.
  */
 export function reorderPlanes(scene: Scene, ids: ReadonlySet<PlaneId>, before: PlaneId | null): Scene {
-  const moved = scene.planes.filter((plane) => ids.has(plane.id));
-  const rest = scene.planes.filter((plane) => !ids.has(plane.id));
-  const following = scene.planes.slice(scene.planes.findIndex((plane) => plane.id === before));
+  const moved = planesOf(scene).filter((plane) => ids.has(plane.id));
+  const rest = planesOf(scene).filter((plane) => !ids.has(plane.id));
+  const following = planesOf(scene).slice(planesOf(scene).findIndex((plane) => plane.id === before));
   const goal = before === null ? undefined : following.find((plane) => !ids.has(plane.id));
   const at = goal ? rest.indexOf(goal) : rest.length;
-  return { ...scene, planes: [...rest.slice(0, at), ...moved, ...rest.slice(at)] };
+  return withPlaneList(scene, [...rest.slice(0, at), ...moved, ...rest.slice(at)]);
 }
 
 export const setPlanesLocked = (scene: Scene, ids: ReadonlySet<PlaneId>, locked: boolean): Scene =>
@@ -66,9 +65,15 @@ export function setPlanesGroup(scene: Scene, ids: ReadonlySet<PlaneId>, name: st
   const group = name === null ? null : cleanName(name, LIMITS.nameLength.max) || null;
   const grouped = withPlanes(scene, ids, (plane) => ({ ...plane, group }));
   if (group === null) return grouped;
-  const members = new Set(grouped.planes.filter((plane) => plane.group === group).map((plane) => plane.id));
-  const first = grouped.planes.findIndex((plane) => members.has(plane.id));
-  const after = grouped.planes.slice(first).find((plane) => !members.has(plane.id));
+  const members = new Set(
+    planesOf(grouped)
+      .filter((plane) => plane.group === group)
+      .map((plane) => plane.id),
+  );
+  const first = planesOf(grouped).findIndex((plane) => members.has(plane.id));
+  const after = planesOf(grouped)
+    .slice(first)
+    .find((plane) => !members.has(plane.id));
   return reorderPlanes(grouped, members, after?.id ?? null);
 }
 
@@ -76,7 +81,11 @@ export function setPlanesGroup(scene: Scene, ids: ReadonlySet<PlaneId>, name: st
 export const renameGroup = (scene: Scene, from: string, to: string): Scene =>
   setPlanesGroup(
     scene,
-    new Set(scene.planes.filter((plane) => plane.group === from).map((plane) => plane.id)),
+    new Set(
+      planesOf(scene)
+        .filter((plane) => plane.group === from)
+        .map((plane) => plane.id),
+    ),
     to.trim() === '' ? from : to,
   );
 
@@ -126,7 +135,7 @@ export function copyOfPlane(
   look: CopyLook,
   content?: Content,
 ): Plane | null {
-  const plane = scene.planes.find((p) => p.id === id);
+  const plane = planeOf(scene, id);
   if (!plane) return null;
   const { transform } = plane;
   return {
@@ -147,7 +156,7 @@ export function copyOfPlane(
 
 /** `Rock` → `Rock 2`, or the next number that is free. */
 export function freeName(scene: Scene, name: string): string {
-  const taken = new Set(scene.planes.map((plane) => plane.name));
+  const taken = new Set(planesOf(scene).map((plane) => plane.name));
   if (!taken.has(name)) return name;
   const stem = name.replace(/ \d+$/, '').slice(0, 190);
   let number = 2;
@@ -157,7 +166,12 @@ export function freeName(scene: Scene, name: string): string {
 
 /** Puts `planes` into the list just before the plane `before` (null: at the end). */
 export function insertPlanes(scene: Scene, planes: readonly Plane[], before: PlaneId | null): Scene {
-  const at = before === null ? scene.planes.length : scene.planes.findIndex((plane) => plane.id === before);
+  const at =
+    before === null ? planesOf(scene).length : planesOf(scene).findIndex((plane) => plane.id === before);
   const index = Math.max(0, at);
-  return { ...scene, planes: [...scene.planes.slice(0, index), ...planes, ...scene.planes.slice(index)] };
+  return withPlaneList(scene, [
+    ...planesOf(scene).slice(0, index),
+    ...planes,
+    ...planesOf(scene).slice(index),
+  ]);
 }

@@ -1,6 +1,9 @@
 import { type Channel, frameAtRate, inOrder, mapValues } from '../../timing/index.ts';
 import type { Rational } from '../../units/index.ts';
 import { channelAt, keyedChannels, withChannel } from '../channels.ts';
+import { channelOf, recordOf } from '../key-records.ts';
+import { planesOf, withPlaneList } from '../planes.ts';
+import type { ChannelRecord } from '../scene.ts';
 import { LIMITS, type Plane, type Scene } from '../scene.ts';
 import { setRate, setShotLength } from './shot-settings.ts';
 
@@ -29,7 +32,10 @@ function retimed(scene: Scene, time: TimeMap): Scene {
   const { sway } = keyed.move;
   const frames = (n: number) => Math.max(0, Math.round(n * time.longer));
   return {
-    ...keyed,
+    ...withPlaneList(
+      keyed,
+      planesOf(keyed).map((plane) => retimedPlane(plane, time)),
+    ),
     move: sway
       ? {
           ...keyed.move,
@@ -40,17 +46,18 @@ function retimed(scene: Scene, time: TimeMap): Scene {
           },
         }
       : keyed.move,
-    markers: keyed.markers.map((marker) => ({ ...marker, frame: within(time.frame(marker.frame)) })),
-    planes: keyed.planes.map((plane) => retimedPlane(plane, time)),
+    markers: Object.fromEntries(
+      Object.entries(keyed.markers).map(([id, marker]) => [
+        id,
+        { ...marker, frame: within(time.frame(marker.frame)) },
+      ]),
+    ),
   };
 }
 
 function retimedPlane(plane: Plane, { frame, longer }: TimeMap): Plane {
   const { run, content } = plane;
-  const slower = (channel: Channel) => ({
-    ...mapValues(channel, (v) => v / longer),
-    keys: [...mapValues(channel, (v) => v / longer).keys],
-  });
+  const slower = (record: ChannelRecord) => recordOf(mapValues(channelOf(record), (v) => v / longer));
   const nextRun =
     run?.kind === 'speed'
       ? { ...run, x: slower(run.x), y: slower(run.y) }
@@ -83,14 +90,14 @@ export function setRateKeepingSeconds(scene: Scene, rate: Rational): Scene {
     Math.max(LIMITS.lengthFrames.min, Math.round(scene.lengthFrames * longer)),
   );
   // What moves at the shot's own rate keeps its pace.
-  const paced = {
-    ...scene,
-    planes: scene.planes.map((plane) =>
+  const paced = withPlaneList(
+    scene,
+    planesOf(scene).map((plane) =>
       plane.content.kind === 'moving' && plane.content.rate === null
         ? { ...plane, content: { ...plane.content, rate: { num: from.num, den: from.den } } }
         : plane,
     ),
-  };
+  );
   return setShotLength(setRate(retimed(paced, time), rate), lengthFrames);
 }
 

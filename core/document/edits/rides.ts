@@ -2,14 +2,8 @@ import { applyAffine, type Point } from '../../geometry/index.ts';
 import { cameraAfterDrag, placePlane } from '../../stage/index.ts';
 import { type Key, layKeys, reduceToKeys } from '../../timing/index.ts';
 import { cameraPoseAt, stageFrameOf, steadyPoseAt } from '../camera-at.ts';
-import {
-  type ChannelRef,
-  channelAt,
-  interpolationOf,
-  planeOf,
-  shownScale,
-  withChannel,
-} from '../channels.ts';
+import { type ChannelRef, channelAt, interpolationOf, shownScale, withChannel } from '../channels.ts';
+import { planeOf } from '../planes.ts';
 import type { PlaneId, Scene } from '../scene.ts';
 import { standingAt } from '../standings.ts';
 import { isChannelLocked } from './camera.ts';

@@ -1,15 +1,17 @@
 import { speedAtDepth } from '../../stage/index.ts';
-import { channelValueAt, EASE_PRESETS, putKey, shiftChannel } from '../../timing/index.ts';
+import { channelValueAt, EASE_PRESETS, mapValues, putKey, shiftChannel } from '../../timing/index.ts';
 import { factsOf } from '../content.ts';
+import { channelOf, keysOf, recordOf } from '../key-records.ts';
+import { planesOf, withPlanes } from '../planes.ts';
 import type { ArtRef, Plane, PlaneId, Repeat, Run, Scene } from '../scene.ts';
 import { carrierOf, standingAt } from '../standings.ts';
 import type { CameraChange } from './camera.ts';
-import { withFreePlanes, withPlanes } from './with-planes.ts';
+import { withFreePlanes } from './with-planes.ts';
 
 type SpeedRun = Extract<Run, { kind: 'speed' }>;
 export type RunUnit = SpeedRun['unit'];
 
-const resting = (value: number): SpeedRun['x'] => ({ value, keys: [] });
+const resting = (value: number): SpeedRun['x'] => ({ value, keys: {} });
 
 export const setPlanesRepeat = (scene: Scene, ids: ReadonlySet<PlaneId>, repeat: Repeat): Scene =>
   withFreePlanes(scene, ids, (plane) => ({ ...plane, repeat }));
@@ -45,7 +47,11 @@ export function runSpeedAt(
       : { datum: { x: x / speed, y: y / speed }, own: { x, y } };
   if (!run) return both(0, 0, 'datum');
   if (run.kind === 'speed')
-    return both(channelValueAt(run.x, frame, 'linear'), channelValueAt(run.y, frame, 'linear'), run.unit);
+    return both(
+      channelValueAt(channelOf(run.x), frame, 'linear'),
+      channelValueAt(channelOf(run.y), frame, 'linear'),
+      run.unit,
+    );
   const { widthPx, heightPx } = factsOf(content);
   const period = (sizePx: number, scale: number) => sizePx * Math.abs(scale) * carrier.depthScale;
   return both(
@@ -67,10 +73,8 @@ function asSpeed(scene: Scene, plane: Plane, unit: RunUnit): SpeedRun {
   return { kind: 'speed', unit, x: timesFactor(run.x, factor), y: timesFactor(run.y, factor) };
 }
 
-export const timesFactor = (channel: SpeedRun['x'], factor: number): SpeedRun['x'] => ({
-  value: channel.value * factor,
-  keys: channel.keys.map((key) => ({ ...key, value: key.value * factor })),
-});
+export const timesFactor = (channel: SpeedRun['x'], factor: number): SpeedRun['x'] =>
+  recordOf(mapValues(channelOf(channel), (value) => value * factor));
 
 export interface RunSpeed {
   readonly x?: number;
@@ -87,8 +91,10 @@ export function setRunSpeed(
 ): Scene {
   const put = (channel: SpeedRun['x'], value: number | undefined): SpeedRun['x'] => {
     if (value === undefined) return channel;
-    const changed = keying ? putKey(channel, frame, value) : shiftChannel(channel, frame, value, 'linear');
-    return { value: changed.value, keys: [...changed.keys] };
+    const changed = keying
+      ? putKey(channelOf(channel), frame, value)
+      : shiftChannel(channelOf(channel), frame, value, 'linear');
+    return recordOf(changed);
   };
   return withFreePlanes(scene, ids, (plane) => {
     const run = asSpeed(scene, plane, unit);
@@ -113,7 +119,7 @@ export function runBetween(
   { start, stop, ramp }: { readonly start: number; readonly stop: number; readonly ramp: number },
 ): Scene {
   const between = (channel: SpeedRun['x']): SpeedRun['x'] => {
-    const top = [channel.value, ...channel.keys.map((key) => key.value)].reduce((p, q) =>
+    const top = [channel.value, ...keysOf(channel).map((key) => key.value)].reduce((p, q) =>
       Math.abs(q) > Math.abs(p) ? q : p,
     );
     if (top === 0) return resting(0);
@@ -132,7 +138,7 @@ export function runBetween(
             { frame: start, value: top, ease: hold },
             { frame: stop, value: 0, ease: hold },
           ];
-    return { value: top, keys: keys.filter((key, i) => key.frame !== keys[i - 1]?.frame) };
+    return recordOf({ value: top, keys: keys.filter((key, i) => key.frame !== keys[i - 1]?.frame) });
   };
   return withFreePlanes(scene, ids, (plane) => {
     if (!plane.run) return plane;
@@ -155,7 +161,7 @@ export function runWorld(scene: Scene, pxAFrame: number): Scene {
 
 /** What `runWorld` drives. */
 export const worldPlanes = (scene: Scene): Plane[] =>
-  scene.planes.filter(
+  planesOf(scene).filter(
     (plane) =>
       plane.mount.on === 'stage' &&
       !plane.locked &&

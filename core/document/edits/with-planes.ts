@@ -1,13 +1,5 @@
+import { withPlanes } from '../planes.ts';
 import type { Plane, PlaneId, Scene } from '../scene.ts';
-
-export const withPlanes = (
-  scene: Scene,
-  ids: ReadonlySet<PlaneId>,
-  change: (plane: Plane) => Plane,
-): Scene => ({
-  ...scene,
-  planes: scene.planes.map((plane) => (ids.has(plane.id) ? change(plane) : plane)),
-});
 
 /** A locked plane stays where it is, whoever asks. */
 export const withFreePlanes = (

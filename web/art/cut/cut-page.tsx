@@ -1,4 +1,4 @@
-import { type ArtRef, factsOf, type Plane } from '@keen-ridge/core/document';
+import { type ArtRef, factsOf, type Plane, planeOf } from '@keen-ridge/core/document';
 import type { Raster } from '@keen-ridge/core/image';
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
@@ -11,7 +11,7 @@ export function CutPage() {
   const { planeId } = useParams();
   const [search] = useSearchParams();
   const session = useSession();
-  const plane = useSessionState((state) => state.scene.planes.find((p) => p.id === planeId));
+  const plane = useSessionState((state) => planeOf(state.scene, planeId));
   // The page works on the art as it was opened, whatever is undone meanwhile.
   const [opened] = useState(() => plane && openedArt(plane, search.has('change')));
   const [image, setImage] = useState<Raster<'straight'> | null>(null);

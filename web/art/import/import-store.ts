@@ -4,6 +4,7 @@ import {
   type LayerLook,
   type PaintingPlace,
   type PlaneId,
+  planesOf,
   shownArts,
 } from '@keen-ridge/core/document';
 import { create } from 'zustand';
@@ -79,7 +80,7 @@ export const changePainting = (index: number, part: Partial<LookedAt>): void =>
 
 /** Planes of the shot that came from a file of this name. */
 export const planesFrom = (session: Session, file: string) =>
-  session.state.scene.planes.filter((plane) => plane.origin?.file === file);
+  planesOf(session.state.scene).filter((plane) => plane.origin?.file === file);
 
 /** Sends files one after another and opens the look at what was read. Cancelled: nothing changes. */
 export async function importFiles(session: Session, files: readonly File[]): Promise<void> {
@@ -116,7 +117,7 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
 }
 
 async function looksOfPlanes(session: Session): Promise<ReadonlyMap<PlaneId, LayerLook>> {
-  const first = session.state.scene.planes.flatMap((plane) => {
+  const first = planesOf(session.state.scene).flatMap((plane) => {
     const [art] = shownArts(plane.content);
     return art ? [{ id: plane.id, artId: art.id }] : [];
   });

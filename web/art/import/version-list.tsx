@@ -1,4 +1,4 @@
-import type { LayerMatch, PlaneId } from '@keen-ridge/core/document';
+import { type LayerMatch, type PlaneId, planeOf } from '@keen-ridge/core/document';
 import { useMemo } from 'react';
 import { useSession } from '../../state/use-session.ts';
 import { ArtThumbnail, PlaneThumbnail } from '../plane-thumbnail.tsx';
@@ -16,7 +16,7 @@ const KIND_WORDS: Readonly<Record<LayerMatch['kind'], string>> = {
 export function VersionList({ looked, landing }: { looked: LookedAt; landing: LandingLayers }) {
   const session = useSession();
   const matches = useMemo(() => versionMatches(session, looked, landing), [session, looked, landing]);
-  const planeOf = (id: PlaneId) => session.state.scene.planes.find((plane) => plane.id === id);
+  const planeNow = (id: PlaneId) => planeOf(session.state.scene, id);
   const count = (kind: LayerMatch['kind']) => matches.filter((match) => match.kind === kind).length;
   return (
     <>
@@ -26,7 +26,7 @@ export function VersionList({ looked, landing }: { looked: LookedAt; landing: La
       </p>
       <ul aria-label="Changes">
         {matches.map((match) => {
-          const plane = match.kind === 'added' ? undefined : planeOf(match.planeId);
+          const plane = match.kind === 'added' ? undefined : planeNow(match.planeId);
           const layer = match.kind === 'lost' ? undefined : landing.layers[match.layerIndex];
           return (
             <li

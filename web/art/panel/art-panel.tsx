@@ -1,4 +1,4 @@
-import type { Plane } from '@keen-ridge/core/document';
+import { type Plane, planeOf, planesOf } from '@keen-ridge/core/document';
 import { edgeGaps, largestScale } from '@keen-ridge/core/survey';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -16,7 +16,7 @@ import { MovingEditor } from './moving-editor.tsx';
 export function ArtPanel() {
   const scene = useShownScene();
   const selection = useSessionState((state) => state.selection);
-  const chosen = scene.planes.filter((plane) => selection.includes(plane.id));
+  const chosen = planesOf(scene).filter((plane) => selection.includes(plane.id));
   const [only] = chosen;
   return (
     <section
@@ -109,7 +109,7 @@ const SIDE_WORDS = { left: 'to the left', right: 'to the right', top: 'above', b
 function SizeSentence({ plane }: { plane: Plane }) {
   const scene = useSessionState((state) => state.scene);
   const facts = useMemo(() => {
-    const kept = scene.planes.find((p) => p.id === plane.id);
+    const kept = planeOf(scene, plane.id);
     return kept && { scale: largestScale(scene, kept), gaps: edgeGaps(scene, kept) };
   }, [scene, plane.id]);
   if (!facts) return null;

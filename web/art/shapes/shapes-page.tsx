@@ -1,4 +1,4 @@
-import type { Content, Plane } from '@keen-ridge/core/document';
+import { type Content, planeOf } from '@keen-ridge/core/document';
 import { Link, useParams } from 'react-router';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { ShapesTable } from './shapes-table.tsx';
@@ -9,9 +9,7 @@ export type Shapes = Extract<Content, { kind: 'shapes' }>;
 export function ShapesPage() {
   const { planeId } = useParams();
   const session = useSession();
-  const plane = useSessionState((state) =>
-    (state.preview ?? state.scene).planes.find((p: Plane) => p.id === planeId),
-  );
+  const plane = useSessionState((state) => planeOf(state.preview ?? state.scene, planeId));
   if (plane?.content.kind !== 'shapes')
     return (
       <main className="grid flex-1 place-items-center">

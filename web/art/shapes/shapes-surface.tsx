@@ -1,4 +1,11 @@
-import { type Plane, type Shape, setPlanesHidden } from '@keen-ridge/core/document';
+import {
+  type Plane,
+  planeOf,
+  planesOf,
+  type Shape,
+  setPlanesHidden,
+  withPlaneList,
+} from '@keen-ridge/core/document';
 import { compose, type Point, scaling, translation } from '@keen-ridge/core/geometry';
 import type { Paint } from '@keen-ridge/core/look';
 import {
@@ -341,15 +348,17 @@ function PlaneAlone({
   const { view, size } = surface;
   useEffect(() => {
     if (size.width === 0) return;
-    const now = scene.planes.find((p) => p.id === plane.id);
+    const now = planeOf(scene, plane.id);
     if (!now) return;
-    const others = scene.planes.filter((p) => p.id !== plane.id).map((p) => p.id);
+    const others = planesOf(scene)
+      .filter((p) => p.id !== plane.id)
+      .map((p) => p.id);
     // Mounted on the camera at home, one stage px is one px of the frame: the surface's view does the rest.
     const { widthPx, heightPx } = scene.frame;
     const alone = setPlanesHidden(
-      {
-        ...scene,
-        planes: scene.planes.map((p) =>
+      withPlaneList(
+        scene,
+        planesOf(scene).map((p) =>
           p.id === plane.id
             ? {
                 ...p,
@@ -362,7 +371,7 @@ function PlaneAlone({
               }
             : p,
         ),
-      },
+      ),
       new Set(others),
       true,
     );

@@ -10,10 +10,13 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import {
   type PlaneId,
   planeIdSchema,
+  planeOf,
+  planesOf,
   renameGroup,
   reorderPlanes,
   setPlanesGroup,
   tidyNames,
+  withPlaneList,
 } from '@keen-ridge/core/document';
 import { Search } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
@@ -36,7 +39,7 @@ import { selectionAfterClick, stackRows } from './stack-rows.ts';
 /** Every plane in order of the list, with what can be done to one or many. */
 export function StackList() {
   const session = useSession();
-  const planes = useSessionState((state) => state.scene.planes);
+  const planes = useSessionState((state) => planesOf(state.scene));
   const selection = useSessionState((state) => state.selection);
   const [find, setFind] = useState('');
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
@@ -55,24 +58,21 @@ export function StackList() {
   /** Puts planes before or behind another one; between two planes of one group they join it. */
   const moveNextTo = (ids: readonly PlaneId[], goal: PlaneId, behind: boolean) => {
     const { scene } = session.state;
-    const at = scene.planes.findIndex((plane) => plane.id === goal) + (behind ? 1 : 0);
-    const before = scene.planes[at]?.id ?? null;
+    const at = planesOf(scene).findIndex((plane) => plane.id === goal) + (behind ? 1 : 0);
+    const before = planesOf(scene)[at]?.id ?? null;
     const moved = reorderPlanes(scene, new Set(ids), before);
-    const place = moved.planes.findIndex((plane) => plane.id === ids[0]);
-    const above = moved.planes[place - 1]?.group ?? null;
-    const below = moved.planes[place + ids.length]?.group ?? null;
+    const place = planesOf(moved).findIndex((plane) => plane.id === ids[0]);
+    const above = planesOf(moved)[place - 1]?.group ?? null;
+    const below = planesOf(moved)[place + ids.length]?.group ?? null;
     const group = above !== null && above === below ? above : null;
-    const loose = new Set(ids.filter((id) => scene.planes.find((plane) => plane.id === id)?.group !== group));
-    const wholeGroup =
-      ids.length > 1 && new Set(ids.map((id) => scene.planes.find((p) => p.id === id)?.group)).size === 1;
+    const loose = new Set(ids.filter((id) => planeOf(scene, id)?.group !== group));
+    const wholeGroup = ids.length > 1 && new Set(ids.map((id) => planeOf(scene, id)?.group)).size === 1;
     const next =
       loose.size > 0 && (group !== null || !wholeGroup)
-        ? {
-            ...moved,
-            planes: setPlanesGroup(moved, loose, null).planes.map((p) =>
-              loose.has(p.id) ? { ...p, group } : p,
-            ),
-          }
+        ? withPlaneList(
+            moved,
+            planesOf(setPlanesGroup(moved, loose, null)).map((p) => (loose.has(p.id) ? { ...p, group } : p)),
+          )
         : moved;
     session.commit('reorder-planes', subjectOf(scene, ids), next);
   };
@@ -180,7 +180,7 @@ export function StackList() {
 
 function StackTools({ find, onFind }: { find: string; onFind: (text: string) => void }) {
   const session = useSession();
-  const planes = useSessionState((state) => state.scene.planes);
+  const planes = useSessionState((state) => planesOf(state.scene));
   const selection = useSessionState((state) => state.selection);
   const solo = useSessionState((state) => state.solo);
   const faults = nameFaults(planes);

@@ -1,4 +1,4 @@
-import { setPlanesGroup } from '@keen-ridge/core/document';
+import { planesOf, setPlanesGroup } from '@keen-ridge/core/document';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { selectionAfterClick, stackRows } from './stack-rows.ts';
@@ -10,7 +10,7 @@ const scene = setPlanesGroup(
   'Quay',
 );
 const words = (closed: readonly string[] = [], find = '') =>
-  stackRows(scene.planes, new Set(closed), find).map((row) =>
+  stackRows(planesOf(scene), new Set(closed), find).map((row) =>
     row.kind === 'group' ? `[${row.name} ${row.planes.length}${row.open ? '' : ' closed'}]` : row.plane.name,
   );
 

@@ -10,6 +10,7 @@ import {
   keyedChannels,
   mayOvershoot,
   moveSelected,
+  planesOf,
   type Scene,
   setChannelValue,
   shownScale,
@@ -74,9 +75,9 @@ export function CurvesView() {
         values: frames.map((f) => shownValueAt(shownScene, ref, f) * CHANNEL_WORDS[ref.name].times),
       }),
     );
-    const count = sample?.planeCount === scene.planes.length ? scene.planes.length : 0;
+    const count = sample?.planeCount === planesOf(scene).length ? planesOf(scene).length : 0;
     const speeds = Array.from({ length: count }, (_, i): Curve => {
-      const plane = scene.planes[i]!;
+      const plane = planesOf(scene)[i]!;
       return {
         name: `${plane.name}, on screen`,
         colour: depthRampColour(scene, plane),

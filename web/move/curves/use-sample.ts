@@ -1,4 +1,5 @@
 import type { Scene } from '@keen-ridge/core/document';
+import { SceneFeed } from '@keen-ridge/core/history';
 import type { ShotSample } from '@keen-ridge/core/shot';
 import { useEffect, useRef, useState } from 'react';
 import type { FromSampleWorker, ToSampleWorker } from './sample-worker.ts';
@@ -7,18 +8,20 @@ import SampleWorker from './sample-worker.ts?worker';
 /** The shot sampled in a worker: the newest that has come. Only the newest scene is asked for; older ones are passed over. */
 export function useSample(scene: Scene): ShotSample | null {
   const [sample, setSample] = useState<ShotSample | null>(null);
-  const worker = useRef<Worker | null>(null);
+  const sender = useRef<((scene: Scene) => void) | null>(null);
   const state = useRef<{ busy: boolean; next: Scene | null }>({ busy: false, next: null });
   useEffect(() => {
     const made = new SampleWorker();
     const under = { busy: false, next: null };
-    worker.current = made;
+    const feed = new SceneFeed();
+    const send = (next: Scene) => made.postMessage({ scene: feed.next(next) } satisfies ToSampleWorker);
+    sender.current = send;
     state.current = under;
     made.onmessage = ({ data }: MessageEvent<FromSampleWorker>) => {
       setSample(data.sample);
       const { next } = state.current;
       state.current = { busy: next !== null, next: null };
-      if (next) made.postMessage({ scene: next } satisfies ToSampleWorker);
+      if (next) send(next);
     };
     return () => made.terminate();
   }, []);
@@ -28,7 +31,7 @@ export function useSample(scene: Scene): ShotSample | null {
       return;
     }
     state.current.busy = true;
-    worker.current?.postMessage({ scene } satisfies ToSampleWorker);
+    sender.current?.(scene);
   }, [scene]);
   return sample;
 }

@@ -4,6 +4,8 @@ import {
   movePathMark,
   pathMarks,
   pathPlaceAt,
+  planeOf,
+  planesOf,
   type Scene,
   stageFrameOf,
   standingsAt,
@@ -84,7 +86,7 @@ export function AboveView() {
   const frames = marks.flatMap((mark) => (mark.frame === null ? [] : [mark.frame]));
   const ticks = frames.length < 2 ? [] : everyFrame(Math.min(...frames), Math.max(...frames));
   const dots = ticks.map((f) => pathPlaceAt(scene, owner, f));
-  const shelves = scene.planes.flatMap((plane) => {
+  const shelves = planesOf(scene).flatMap((plane) => {
     const standing = standings.get(plane.id);
     const { painted } = factsOf(plane.content);
     if (standing?.root !== 'stage' || !painted || plane.hidden) return [];
@@ -174,7 +176,7 @@ const everyFrame = (first: number, last: number): number[] => {
 };
 
 function restIn(scene: Scene, owner: ReturnType<typeof usePathOwner>): { x: number; z: number } {
-  const plane = owner.on === 'plane' ? scene.planes.find(({ id }) => id === owner.plane) : undefined;
+  const plane = owner.on === 'plane' ? planeOf(scene, owner.plane) : undefined;
   return plane ? { x: plane.transform.xSpx, z: plane.depthSpx } : { x: 0, z: 0 };
 }
 

@@ -1,6 +1,7 @@
 import {
   keyPlanesOnFrame,
   type PathOwner,
+  planesOf,
   ride,
   type Scene,
   setCamera,
@@ -89,7 +90,7 @@ export class RideRecorder {
     const name =
       this.owner.on === 'camera'
         ? 'the camera'
-        : (scene.planes.find(({ id }) => this.owner.on === 'plane' && id === this.owner.plane)?.name ??
+        : (planesOf(scene).find(({ id }) => this.owner.on === 'plane' && id === this.owner.plane)?.name ??
           'a plane');
     this.session.commit('ride', name, ridden);
     this.session.goTo(this.firstFrame);

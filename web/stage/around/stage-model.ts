@@ -3,6 +3,7 @@ import {
   factsOf,
   type Plane,
   type PlaneId,
+  planesOf,
   type Scene,
   shownAt,
   stageFrameOf,
@@ -31,7 +32,7 @@ const at3 = ({ x, y }: Point, depthSpx: number): Point3 => [x, -y, -depthSpx];
 export function cardsOf(scene: Scene, frame: number, pose = cameraPoseAt(scene, frame)): Card[] {
   const standings = standingsAt(scene, frame);
   const home = -scene.homeDistanceSpx;
-  return scene.planes.flatMap((plane): Card[] => {
+  return planesOf(scene).flatMap((plane): Card[] => {
     const { painted, widthPx, heightPx } = factsOf(plane.content);
     const standing = standings.get(plane.id);
     if (plane.hidden || !painted || !standing) return [];

@@ -4,7 +4,6 @@ import {
   addCarrier,
   alignPlanes,
   distributePlanes,
-  type EditAction,
   fillFrame,
   flipPlanes,
   freeName,
@@ -17,6 +16,7 @@ import {
   setPlaneTransform,
   withoutRiders,
 } from '@keen-ridge/core/document';
+import type { EditAction } from '@keen-ridge/core/history';
 import { useState } from 'react';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';

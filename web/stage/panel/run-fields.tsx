@@ -1,4 +1,5 @@
 import {
+  keysOf,
   type Plane,
   REPEATS,
   type Repeat,
@@ -115,7 +116,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
 }
 
 const isKeyed = (planes: readonly Plane[]): boolean =>
-  planes.some(({ run }) => run?.kind === 'speed' && (run.x.keys.length > 0 || run.y.keys.length > 0));
+  planes.some(({ run }) => run?.kind === 'speed' && (keysOf(run.x).length > 0 || keysOf(run.y).length > 0));
 
 function RunWords({ plane, scene, frame }: { plane: Plane | undefined; scene: Scene; frame: number }) {
   if (!plane?.run) return null;

@@ -1,4 +1,5 @@
-import type { EditAction, Scene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/document';
+import type { EditAction } from '@keen-ridge/core/history';
 import type { Session } from '../../state/session.ts';
 
 /** Handlers of a number field that shows each value of a drag and keeps the last as one edit. */

@@ -1,0 +1,37 @@
+export { EDIT_ACTIONS, type EditAction } from './actions.ts';
+export { differenceBetween } from './difference.ts';
+export {
+  type Author,
+  authorSchema,
+  type HistoryEntry,
+  historyEntrySchema,
+  NOBODY,
+  type Op,
+  opSchema,
+  patchOfStep,
+  type Revision,
+  revisionSchema,
+  type Stacks,
+} from './entry.ts';
+export { SceneFeed, type SceneMessage, SceneMirror } from './feed.ts';
+export { applyPatch, type Landed, type LandingFault, landPatch } from './land.ts';
+export { historyByRecord, type NewHistory, type OldEdit, type OldHistory } from './old-history.ts';
+export { inverseOf, type Patch, patchSchema, touchedBy } from './patch.ts';
+export { overlap } from './pointer.ts';
+export {
+  type NewEdit,
+  type Pending,
+  type Received,
+  type Replica,
+  received,
+  restored,
+  sceneBefore,
+  sceneOfReplica,
+  stacksOfReplica,
+  type TakeBackFault,
+  withEdit,
+  withoutOp,
+  withRedo,
+  withUndo,
+} from './replica.ts';
+export { sameData } from './same-data.ts';

@@ -1,0 +1,15 @@
+import type { Scene } from '../document/index.ts';
+import { differenceBetween, inverseOf, landPatch, type Patch } from '../history/index.ts';
+
+/** The scene with a patch on it; throws where it does not land. */
+export function landed(scene: Scene, patch: Patch): Scene {
+  const on = landPatch(scene, patch);
+  if (!on.ok) throw new Error(JSON.stringify(on.error));
+  return on.value.scene;
+}
+
+/** What an edit did as data, led there and back by it alone. */
+export function thereAndBack(before: Scene, after: Scene) {
+  const patch = differenceBetween(before, after);
+  return { patch, there: landed(before, patch), back: landed(after, inverseOf(patch)) };
+}

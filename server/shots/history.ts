@@ -1,0 +1,119 @@
+import type { OpRequest, Problem } from '@keen-ridge/core/contract';
+import type { Scene } from '@keen-ridge/core/document';
+import {
+  inverseOf,
+  type Landed,
+  landPatch,
+  NOBODY,
+  overlap,
+  type Patch,
+  patchOfStep,
+  type Revision,
+  touchedBy,
+} from '@keen-ridge/core/history';
+import type { Database, Queryable } from '../db/database.ts';
+import {
+  findEdit,
+  findOp,
+  insertEdit,
+  keepStep,
+  lockShot,
+  newestSteps,
+  readSteps,
+  turnEdit,
+} from '../db/history.ts';
+import { notFound, ProblemError } from '../services/problems.ts';
+import { readRevision, sceneOf } from '../services/shots.ts';
+
+/** How far back it is looked for who touched what an edit wants to touch. */
+const LOOK_BACK = 500;
+
+/**
+ * Puts one op on top of the shot as it is, where nobody has touched since what it touches, and answers the steps after
+ * the revision that the window knows, its own among them. The same opId is done only once.
+ */
+export async function applyOp(db: Database, shotId: string, request: OpRequest): Promise<Revision[]> {
+  await db.transaction((tx) => takeOp(tx, shotId, request));
+  return revisionsAfter(db, shotId, request.revision);
+}
+
+async function takeOp(tx: Queryable, shotId: string, request: OpRequest): Promise<void> {
+  const shot = await lockShot(tx, shotId);
+  if (!shot) throw notFound('This shot');
+  const before = await findOp(tx, request.opId);
+  if (before && before.shotId !== shotId)
+    throw new ProblemError('bad-request', `The edit ${request.opId} belongs to another shot.`);
+  if (before) return;
+  const wanted = await wantedBy(tx, shotId, request);
+  const { scene, patch } = await landedOn(tx, shotId, sceneOf(shot.scene), wanted.patch, {
+    knows: request.op.kind === 'edit' && request.revision >= shot.revision,
+    author: request.author.id,
+  });
+  const revision = shot.revision + 1;
+  const { op } = request;
+  if (op.kind === 'edit') await insertEdit(tx, shotId, request, op, { patch, revision });
+  else if (op.kind === 'undo') await turnEdit(tx, op.edit, 'undone', request, { revision });
+  else await turnEdit(tx, op.edit, 'done', request, { patch, revision });
+  await keepStep(tx, { shotId, request, editId: wanted.editId, scene, patch, revision });
+}
+
+/** The edit that an op is about, and what it wants to do to the scene. */
+async function wantedBy(
+  tx: Queryable,
+  shotId: string,
+  { opId, op, author }: OpRequest,
+): Promise<{ editId: string; patch: Patch }> {
+  if (op.kind === 'edit') return { editId: opId, patch: op.patch };
+  const edit = await findEdit(tx, shotId, op.edit);
+  const mine = edit && (edit.authorId === author.id || edit.authorId === NOBODY.id);
+  if (!mine || edit.inverse !== null || edit.state !== (op.kind === 'undo' ? 'done' : 'undone'))
+    throw new ProblemError('nothing-to-undo', `There is no edit of yours to ${op.kind}.`);
+  return { editId: edit.id, patch: op.kind === 'undo' ? inverseOf(edit.patch) : edit.patch };
+}
+
+async function landedOn(
+  tx: Queryable,
+  shotId: string,
+  scene: Scene,
+  patch: Patch,
+  { knows, author }: { readonly knows: boolean; readonly author: string },
+): Promise<Landed> {
+  const landed = landPatch(scene, patch);
+  if (landed.ok) return landed.value;
+  const fault = landed.error;
+  // On the very scene that it was made on it can only be wrong by itself.
+  if (knows) {
+    const what = fault.code === 'conflict' ? `${fault.paths[0]} is not as it says` : fault.detail;
+    throw new ProblemError('edit-refused', `The edit would leave a shot that is not valid: ${what}`);
+  }
+  const paths = fault.code === 'conflict' ? [...fault.paths] : touchedBy(patch);
+  const by = await whoTouched(tx, shotId, paths, author);
+  const who = by?.author.name || 'Somebody';
+  throw new ProblemError('conflict', `${who} has changed the same meanwhile.`, { conflict: { paths, by } });
+}
+
+/** The last step of somebody else, or of another window, at one of some fields. */
+async function whoTouched(
+  tx: Queryable,
+  shotId: string,
+  paths: readonly string[],
+  author: string,
+): Promise<NonNullable<Problem['conflict']>['by']> {
+  const touching = (await newestSteps(tx, shotId, LOOK_BACK)).filter((step) =>
+    touchedBy(patchOfStep(step)).some((touched) => paths.some((path) => overlap(touched, path))),
+  );
+  const step = touching.find(({ entry }) => entry.author.id !== author) ?? touching[0];
+  if (!step) return null;
+  const { author: by, action, subject, at } = step.entry;
+  return { author: by, action, subject, at };
+}
+
+/** The steps after a revision, oldest first, without a gap. Those of long ago are forgotten. */
+export async function revisionsAfter(db: Database, shotId: string, after: number): Promise<Revision[]> {
+  const now = await readRevision(db, shotId);
+  const steps = after < now ? await readSteps(db, shotId, after) : [];
+  const whole = steps.every(({ revision }, i) => revision === after + 1 + i);
+  if (!whole || (after < now && steps.length === 0))
+    throw new ProblemError('forgotten', 'What was done since then is no longer known step by step.');
+  return steps;
+}

@@ -1,0 +1,33 @@
+import { type OpRequest, revisionsSchema, type Shot, shotSchema } from '@keen-ridge/core/contract';
+import { type Revision, revisionSchema } from '@keen-ridge/core/history';
+import { ask } from './client.ts';
+
+export const readShot = (id: string, author: string): Promise<Shot> =>
+  ask(shotSchema, `/api/shots/${id}?author=${encodeURIComponent(author)}`);
+
+/** The steps after the revision that is known, oldest first. */
+export const readRevisions = async (id: string, after: number): Promise<Revision[]> =>
+  (await ask(revisionsSchema, `/api/shots/${id}/revisions?after=${after}`)).revisions;
+
+/** Sends an op and answers the steps after the revision that it was made on, its own among them. */
+export const sendOp = async (id: string, request: OpRequest): Promise<Revision[]> =>
+  (await ask(revisionsSchema, `/api/shots/${id}/ops`, { method: 'POST', body: request })).revisions;
+
+export interface ShotListener {
+  onRevision(revision: Revision): void;
+  /** The steps from there on are no longer known one by one. */
+  onForgotten(): void;
+}
+
+/** Hears of every step of a shot after a revision; goes on by itself after the server was away. */
+export function listenToShot(id: string, after: number, listener: ShotListener): () => void {
+  const source = new EventSource(`/api/shots/${id}/events?after=${after}`);
+  source.addEventListener('revision', ({ data }: MessageEvent<string>) =>
+    listener.onRevision(revisionSchema.parse(JSON.parse(data))),
+  );
+  source.addEventListener('forgotten', () => {
+    source.close();
+    listener.onForgotten();
+  });
+  return () => source.close();
+}

@@ -1,0 +1,57 @@
+import { useEffect, useRef } from 'react';
+import { useKeepTake } from '../api/takes.ts';
+import { editWords } from '../state/edit-words.ts';
+import type { Lost } from '../state/shot-link.ts';
+import { useSession, useSessionState } from '../state/use-session.ts';
+import { Button } from '../ui/button.tsx';
+
+/** What was lost, to whom, and where it is now. */
+function lostWords({ ops, by, why }: Lost): string {
+  const [first] = ops;
+  const what = ops.length === 1 && first ? editWords(first.entry) : `${ops.length} unsent edits`;
+  const cause = by
+    ? `${by.author.name || 'Somebody'} has changed the same (${editWords(by)})`
+    : (why ?? 'somebody else has changed the same');
+  return `Your edit (${what}) could not be kept: ${cause}.`;
+}
+
+const takeName = ({ ops }: Lost): string => {
+  const words = ops[0] ? editWords(ops[0].entry) : '';
+  return `Unsent: ${words}`.slice(0, 200);
+};
+
+/** Tells of edits that somebody else was faster with. The shot as it was with them is kept as a take. */
+export function LostNotice() {
+  const session = useSession();
+  const lost = useSessionState((state) => state.lost);
+  const kept = useRef(new Set<Lost>());
+  const { mutate: keepTake, isError } = useKeepTake(session.shot.id);
+  useEffect(() => {
+    for (const one of lost) {
+      if (kept.current.has(one)) continue;
+      kept.current.add(one);
+      keepTake({ name: takeName(one), note: lostWords(one), scene: one.scene });
+    }
+  }, [lost, keepTake]);
+  const last = lost.at(-1);
+  if (!last) return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 border-b border-fault bg-raised px-4 py-2">
+      <span className="font-semibold text-fault">Not saved.</span>
+      <span className="flex-1">
+        {lostWords(last)}{' '}
+        {isError
+          ? 'It could not be kept as a take either.'
+          : `What you had is kept as the take “${takeName(last)}”.`}
+      </span>
+      <Button
+        onClick={() => session.setWipe({ word: takeName(last), scene: last.scene, frame: null, at: 0.5 })}
+      >
+        Compare
+      </Button>
+      <Button tone="strong" onClick={() => session.forgetLost()}>
+        Understood
+      </Button>
+    </div>
+  );
+}

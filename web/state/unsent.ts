@@ -1,0 +1,67 @@
+import { historyEntrySchema, patchSchema } from '@keen-ridge/core/history';
+import { z } from 'zod';
+
+/** Ops that the server has not answered, made on a revision that was known. */
+const unsentSchema = z.object({
+  revision: z.int(),
+  ops: z.array(
+    z.object({
+      opId: z.uuid(),
+      kind: z.enum(['edit', 'undo', 'redo']),
+      entry: historyEntrySchema,
+      patch: patchSchema,
+    }),
+  ),
+});
+export type Unsent = z.infer<typeof unsentSchema>;
+
+const keyOf = (shotId: string, windowId: string) => `keen-ridge/unsent/${shotId}/${windowId}`;
+const lockOf = (windowId: string) => `keen-ridge/window/${windowId}`;
+
+/** Keeps what a window has not sent in the browser's storage, so that a closed tab loses nothing. */
+export function keepUnsent(shotId: string, windowId: string, unsent: Unsent): void {
+  const key = keyOf(shotId, windowId);
+  if (unsent.ops.length === 0) {
+    localStorage.removeItem(key);
+    return;
+  }
+  try {
+    localStorage.setItem(key, JSON.stringify(unsent));
+  } catch (error) {
+    if (!(error instanceof DOMException && error.name === 'QuotaExceededError')) throw error;
+    // Too large for the browser's storage: it is sent from memory alone, and an older list must not be sent for it.
+    localStorage.removeItem(key);
+  }
+}
+
+/** Says that a window lives until it is closed or the returned function is called: nobody else takes up its edits. */
+export function markAlive(windowId: string): () => void {
+  let end = () => {};
+  const ended = new Promise<void>((resolve) => {
+    end = resolve;
+  });
+  void navigator.locks?.request(lockOf(windowId), () => ended);
+  return end;
+}
+
+/** Where no locks are to be had, sending twice what a window still has does no harm: an op is done once. */
+const isGone = async (windowId: string): Promise<boolean> =>
+  navigator.locks
+    ? navigator.locks.request(lockOf(windowId), { ifAvailable: true }, (lock) => lock !== null)
+    : true;
+
+/** Takes up what windows that are gone have left unsent of a shot; it lies in storage no longer. */
+export async function takeUpUnsent(shotId: string): Promise<{ left: Unsent[]; unreadable: number }> {
+  const prefix = keyOf(shotId, '');
+  const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '');
+  const left: Unsent[] = [];
+  let unreadable = 0;
+  for (const key of keys.filter((name) => name.startsWith(prefix))) {
+    if (!(await isGone(key.slice(prefix.length)))) continue;
+    const read = unsentSchema.safeParse(JSON.parse(localStorage.getItem(key) ?? 'null'));
+    localStorage.removeItem(key);
+    if (read.success) left.push(read.data);
+    else unreadable += 1;
+  }
+  return { left, unreadable };
+}
