@@ -1,23 +1,18 @@
 import { leavesOf } from '@keen-ridge/core/art';
 import { readOpenRaster } from '@keen-ridge/core/art/openraster';
 import { readPngHeader } from '@keen-ridge/core/art/png';
-import {
-  type ArtRef,
-  artIdSchema,
-  type PaintedLayer,
-  planesOf,
-  readScene,
-  type Scene,
-} from '@keen-ridge/core/document';
+import { type PaintedLayer, planesOf, readScene } from '@keen-ridge/core/document';
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { cutEdges, paintedBox, raster } from '@keen-ridge/core/image';
 import { CLEAR, renderLayers, type SingleThreadRenderer } from '@keen-ridge/core/render';
+import { type ArtRef, artIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import { edgeGaps } from '@keen-ridge/core/survey';
+import { testRenderer } from '@keen-ridge/core/testing';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { testRenderer } from '../core/testing/kernel.ts';
-import { demoScene, paintDemo } from './index.ts';
+import { paintDemo } from './index.ts';
+import { demoScene } from './stage-demo.ts';
 
 let layers: PaintedLayer[];
 let scene: Scene;

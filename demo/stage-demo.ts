@@ -1,13 +1,11 @@
 import {
   addPlanes,
-  newScene,
   type PaintedLayer,
   planeFromLayer,
-  planeIdSchema,
-  type Scene,
   setCamera,
   setPlaneDepth,
 } from '@keen-ridge/core/document';
+import { newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 
 export const DEMO_PRODUCTION = 'Salt Lanterns';
 export const DEMO_SHOT = '010 Quay at lamp-lighting';

@@ -184,11 +184,21 @@ describe('a database that is killed', () => {
       // database goes.
       const editing = (async () => {
         for (let opId = crypto.randomUUID(); !stop; ) {
-          const patch = [{ op: 'replace', path: '/lengthFrames', value: 10 + acknowledged }];
+          const path = '/lengthFrames';
+          const was = acknowledged === 1 ? SHOT.lengthFrames : 9 + acknowledged;
+          const patch = [
+            { op: 'test', path, value: was },
+            { op: 'replace', path, value: 10 + acknowledged },
+          ];
           const op = { kind: 'edit', action: 'set-length', subject: '', patch };
-          const answer = await api(url, `/shots/${shot.id}/ops`, { opId, revision: acknowledged, op });
+          const answer = await api(url, `/shots/${shot.id}/ops`, {
+            opId,
+            revision: acknowledged,
+            author: { id: 'a', name: 'A' },
+            op,
+          });
           if (answer.status === 200) {
-            acknowledged = answer.json.revision;
+            acknowledged = answer.json.revisions.at(-1).revision;
             opId = crypto.randomUUID();
           } else {
             refused.add(answer.status);

@@ -5,8 +5,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createdSchema, type HandoffAsked, handoffListSchema, shotSchema } from '@keen-ridge/core/contract';
-import { addCard, planeIdSchema, type Scene, setCamera } from '@keen-ridge/core/document';
+import { addCard, setCamera } from '@keen-ridge/core/document';
 import { differenceBetween, NOBODY } from '@keen-ridge/core/history';
+import { planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 // @ts-expect-error: the scripts that run before anything is installed are plain JavaScript.
 import { startCluster } from './lib/cluster.mjs';

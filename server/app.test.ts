@@ -1,11 +1,10 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { join } from 'node:path';
+import { type ImportedArt, importedArtSchema } from '@keen-ridge/core/art/landing';
 import {
   createdSchema,
-  type ImportedArt,
   imageManifestSchema,
-  importedArtSchema,
   importLineSchema,
   placedArtSchema,
   problemSchema,

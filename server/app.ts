@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
-import type { Database } from './db/database.ts';
 import { answers } from './db/database-gone.ts';
+import type { Database } from './db/queryable.ts';
 import type { RevisionListener } from './db/revision-listener.ts';
 import type { HandoffDesk } from './jobs/handoff-desk.ts';
 import { answerProblem } from './routes/answer-problem.ts';

@@ -1,5 +1,6 @@
 import { createdSchema, easeShelfSchema, takeListSchema, takeSceneSchema } from '@keen-ridge/core/contract';
-import { newScene, type Scene, setCamera } from '@keen-ridge/core/document';
+import { setCamera } from '@keen-ridge/core/document';
+import { newScene, type Scene } from '@keen-ridge/core/scene';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startTestApp, type TestApp } from './testing/test-app.ts';

@@ -1,4 +1,5 @@
-import { openRasterZip, seededRandom, stackXml } from '@keen-ridge/core/testing';
+import { openRasterZip, stackXml } from '@keen-ridge/core/testing';
+import { seededRandom } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 
 /** 4K wide, with the room above and below that a working painting has. */

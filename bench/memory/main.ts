@@ -2,18 +2,9 @@ import { randomBytes } from 'node:crypto';
 import { linkSync, mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createdSchema, handoffListSchema, wallSchema } from '@keen-ridge/core/contract';
-import {
-  type ArtRef,
-  addPlanes,
-  artIdSchema,
-  newPlane,
-  newScene,
-  planeIdSchema,
-  type Scene,
-  setCamera,
-  setPlaneDepth,
-} from '@keen-ridge/core/document';
+import { addPlanes, newPlane, setCamera, setPlaneDepth } from '@keen-ridge/core/document';
 import { type Raster, raster } from '@keen-ridge/core/image';
+import { type ArtRef, artIdSchema, newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { Client } from 'pg';
 import { LevelsFiles } from '../../server/storage/levels-file.ts';
 import { type Program, startProgram } from '../interact/program.ts';

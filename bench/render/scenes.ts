@@ -1,16 +1,7 @@
-import {
-  type ArtId,
-  addPlanes,
-  newScene,
-  type Plane,
-  planeFromLayer,
-  planeIdSchema,
-  type Scene,
-  setCamera,
-  setPlaneDepth,
-} from '@keen-ridge/core/document';
+import { addPlanes, planeFromLayer, setCamera, setPlaneDepth } from '@keen-ridge/core/document';
 import { type Raster, raster } from '@keen-ridge/core/image';
-import { seededRandom } from '@keen-ridge/core/testing';
+import { type ArtId, newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { seededRandom } from '@keen-ridge/core/units';
 
 export const BENCH_SCENES = ['solid layers with holes', 'small leaves', 'all mist'] as const;
 export type BenchScene = (typeof BENCH_SCENES)[number];

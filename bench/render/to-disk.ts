@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { handoffRequestSchema, paintedLayers } from '@keen-ridge/core/contract';
+import { paintedLayers } from '@keen-ridge/core/art/landing';
+import { handoffRequestSchema } from '@keen-ridge/core/contract';
 import { demoScene, paintDemo } from '@keen-ridge/demo';
 import { collectImages } from '../../server/art/collect.ts';
 import { readArtFile } from '../../server/art/read-art.ts';

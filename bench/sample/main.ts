@@ -1,14 +1,13 @@
 import {
-  type ChannelRecord,
   type ChannelRef,
   channelAt,
   interpolationOf,
   keyedChannels,
   keysOf,
   recordOf,
-  type Scene,
   setChannelValue,
 } from '@keen-ridge/core/document';
+import type { ChannelRecord, Scene } from '@keen-ridge/core/scene';
 import { sampleShot } from '@keen-ridge/core/shot';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { type Channel, EASE_PRESETS, interpolate, sampleChannel } from '@keen-ridge/core/timing';

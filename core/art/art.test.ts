@@ -1,7 +1,9 @@
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { findSequences, holdsOfDelays, leavesOf, sniff } from './index.ts';
+import { findSequences, holdsOfDelays } from './sequence.ts';
+import { sniff } from './sniff.ts';
 import { tiffAlpha } from './tiff/index.ts';
+import { leavesOf } from './tree.ts';
 import { unzipEntries } from './zip/index.ts';
 
 describe('numbered sequences', () => {

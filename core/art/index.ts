@@ -1,19 +1,4 @@
-export {
-  ART_FAULT_CODES,
-  type ArtFault,
-  NOT_KEPT_CODES,
-  type NotKept,
-  type NotKeptCode,
-} from './not-kept.ts';
-export { findSequences, holdsOfDelays, type Sequence } from './sequence.ts';
-export { ART_FILE_KINDS, type ArtFileKind, sniff } from './sniff.ts';
-export {
-  DEEPEST_GROUPS,
-  type Leaf,
-  layerName,
-  leavesOf,
-  type Painting,
-  type TreeGroup,
-  type TreeLayer,
-  type TreeNode,
-} from './tree.ts';
+export type { ArtFault, NotKept } from './not-kept.ts';
+export { findSequences, holdsOfDelays } from './sequence.ts';
+export { type ArtFileKind, sniff } from './sniff.ts';
+export { DEEPEST_GROUPS, layerName, leavesOf, type Painting, type TreeNode } from './tree.ts';

@@ -3,15 +3,8 @@ export {
   type ChangeRequest,
   changeRequestSchema,
   type ImageManifest,
-  type ImportedArt,
-  type ImportedGroup,
-  type ImportedLayer,
-  type ImportedNode,
-  type ImportedPainting,
   type ImportLine,
   imageManifestSchema,
-  importedArtSchema,
-  importedPaintingSchema,
   importLineSchema,
   LARGEST_SVG_SCALE,
   LARGEST_UPLOAD_BYTES,
@@ -24,7 +17,6 @@ export {
   pixelsQuerySchema,
   placedArtSchema,
   type ShelfPiece,
-  shelfPieceSchema,
   shelfSchema,
   uploadQuerySchema,
 } from './art.ts';
@@ -38,14 +30,12 @@ export {
   handoffListSchema,
   handoffMoveSchema,
   handoffRequestSchema,
-  handoffSchema,
   handoffStateSchema,
   patternWords,
   stillQuerySchema,
   usualPattern,
 } from './handoff.ts';
-export { joinSequences, paintedLayers } from './painted-layers.ts';
-export { type ConflictBy, PROBLEM_CODES, type Problem, type ProblemCode, problemSchema } from './problem.ts';
+export { type ConflictBy, type Problem, type ProblemCode, problemSchema } from './problem.ts';
 export {
   LARGEST_BODY_BYTES,
   type OpRequest,
@@ -59,7 +49,6 @@ export {
 export {
   easeShelfSchema,
   type KeptEase,
-  keptEaseSchema,
   newKeptEaseSchema,
   newTakeSchema,
   type Take,
@@ -71,13 +60,10 @@ export {
   createdSchema,
   FRAME_PRESETS,
   type NewShot,
-  nameSchema,
   newProductionSchema,
   newShotSchema,
   type Production,
-  productionSchema,
   renameSchema,
   type ShotCard,
-  shotCardSchema,
   wallSchema,
 } from './wall.ts';

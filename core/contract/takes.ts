@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { easeSchema, LIMITS, soundSceneSchema } from '../document/index.ts';
+import { soundSceneSchema } from '../document/index.ts';
+import { easeSchema, LIMITS } from '../scene/index.ts';
 import { nameSchema } from './wall.ts';
 
 /** A take: the whole set-up of a shot as it was once. It never changes but for its name and note. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { frameSizeSchema, LIMITS, rateSchema } from '../document/index.ts';
+import { frameSizeSchema, LIMITS, rateSchema } from '../scene/index.ts';
 
 export const nameSchema = z.string().trim().min(1, 'must not be empty').max(LIMITS.nameLength.max);
 

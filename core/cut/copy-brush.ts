@@ -1,5 +1,5 @@
-import type { CopyStroke } from '../document/index.ts';
 import { type Raster, raster } from '../image/index.ts';
+import type { CopyStroke } from '../scene/index.ts';
 
 /** Share of the radius over which a stroke fades out. */
 const SOFT_SHARE = 0.35;

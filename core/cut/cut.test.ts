@@ -1,17 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { type CutRecipe, cutRecipeSchema } from '../document/index.ts';
 import { mergeImages, type Raster, raster } from '../image/index.ts';
-import { randomImage } from '../testing/images.ts';
-import {
-  applyCopies,
-  colourMask,
-  cutImage,
-  feather,
-  fillHole,
-  maskBox,
-  outlineMask,
-  selectionMask,
-} from './index.ts';
+import { type CutRecipe, cutRecipeSchema } from '../scene/index.ts';
+import { randomImage } from '../testing/index.ts';
+import { applyCopies } from './copy-brush.ts';
+import { cutImage, selectionMask } from './cut.ts';
+import { fillHole } from './fill.ts';
+import { colourMask, feather, maskBox, outlineMask } from './mask.ts';
 
 const flat = (
   width: number,

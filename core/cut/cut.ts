@@ -1,6 +1,6 @@
-import type { CutRecipe, SelectionStep } from '../document/index.ts';
 import type { Box } from '../geometry/index.ts';
 import { type Raster, raster } from '../image/index.ts';
+import type { CutRecipe, SelectionStep } from '../scene/index.ts';
 import { applyCopies } from './copy-brush.ts';
 import { fillHole } from './fill.ts';
 import { colourMask, emptyMask, feather, type Mask, maskBox, outlineMask } from './mask.ts';

@@ -1,40 +1,39 @@
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../geometry/index.ts';
+import { cutRecipeSchema, type Plane } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
 import { artToCarrier } from '../stage/index.ts';
 import { edgeGaps } from '../survey/index.ts';
-import { asVersion5, thereAndBack } from '../testing/index.ts';
-import { paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { EASE_PRESETS } from '../timing/index.ts';
 import {
-  addCard,
-  applyNewVersion,
-  changeCut,
+  asVersion5,
+  paintedLayer,
+  testArt,
+  testPlane,
+  testPlaneId,
+  testScene,
+  thereAndBack,
+} from '../testing/index.ts';
+import { EASE_PRESETS } from '../timing/index.ts';
+import { setCamera } from './edits/camera.ts';
+import { addCard, coverCard } from './edits/cards.ts';
+import { changeCut, cutPlane } from './edits/cut-plane.ts';
+import { setPlaneDepth } from './edits/depths.ts';
+import { tidyName, uniqueTidyNames } from './edits/names.ts';
+import { applyNewVersion, type LayerLook, matchLayers } from './edits/new-version.ts';
+import { insertPlanes, reorderPlanes } from './edits/plane-list.ts';
+import {
   copyOfPlane,
-  coverCard,
-  cutPlane,
-  cutRecipeSchema,
-  insertPlanes,
-  type LayerLook,
-  matchLayers,
   nudgePlanes,
-  type Plane,
-  planeFromLayer,
-  planesOf,
-  readScene,
-  recordOf,
   renameGroup,
-  reorderPlanes,
-  setCamera,
-  setPlaneDepth,
   setPlanesGroup,
   setPlanesLocked,
   setPlaneTransform,
-  standingsAt,
-  tidyName,
-  uniqueTidyNames,
-  withPlaneList,
-} from './index.ts';
+} from './edits/planes.ts';
+import { recordOf } from './key-records.ts';
+import { planeFromLayer } from './place-art.ts';
+import { planesOf, withPlaneList } from './planes.ts';
+import { readScene } from './read-scene.ts';
+import { standingsAt } from './standings.ts';
 
 const [A, B, C, D] = ['a', 'b', 'c', 'd'].map(testPlaneId) as [
   Plane['id'],

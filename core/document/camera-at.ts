@@ -1,10 +1,10 @@
+import { LIMITS, type PlaneId, type Scene } from '../scene/index.ts';
 import { type CameraPose, nearLimitSpx, type StageFrame } from '../stage/index.ts';
 import { channelValueAt, swayAt, trackPlaceAt } from '../timing/index.ts';
 import type { CameraChannel } from './camera-channels.ts';
 import { interpolationOf } from './channels.ts';
 import { channelOf } from './key-records.ts';
 import { planeOf } from './planes.ts';
-import { LIMITS, type PlaneId, type Scene } from './scene.ts';
 import { standingAt } from './standings.ts';
 
 export const stageFrameOf = (scene: Pick<Scene, 'frame' | 'homeDistanceSpx'>): StageFrame => ({

@@ -1,27 +1,28 @@
-import { PLAIN_GRADE } from '../look/index.ts';
+import type { PlaneId, Scene } from '../scene/index.ts';
 import {
   type Channel,
   channelValueAt,
   type Interpolation,
   type Track,
   trackAsChannel,
-  trackFromChannel,
   trackPlaceAt,
 } from '../timing/index.ts';
 import { CAMERA_CHANNELS, type CameraChannel } from './camera-channels.ts';
-import { channelOf, recordOf } from './key-records.ts';
+import { channelOf } from './key-records.ts';
 import { PLANE_MOVES, type PlaneMove } from './plane-at.ts';
-import { planeOf, planesOf, withPlaneList } from './planes.ts';
-import type { Plane, PlaneId, Scene } from './scene.ts';
+import { planeOf, planesOf } from './planes.ts';
 
 export const PLANE_CHANNELS = [...PLANE_MOVES, 'runX', 'runY'] as const;
+
 export type PlaneChannel = (typeof PLANE_CHANNELS)[number];
 
 /** One row of the timing: a channel of the camera or a plane, or the track that stands for three of them. */
 export type ChannelRef =
   | { readonly on: 'camera'; readonly name: CameraChannel | 'track' }
   | { readonly on: 'plane'; readonly plane: PlaneId; readonly name: PlaneChannel | 'track' };
+
 export type ChannelName = ChannelRef['name'];
+
 /** A `ChannelRef` as text, for sets and maps. */
 export type ChannelId = string & { readonly __channel: never };
 
@@ -150,72 +151,6 @@ export function shownValueAt(scene: Scene, ref: ChannelRef, frame: number): numb
   const channel = channelAt(scene, ref);
   if (!channel) return 0;
   return shownScale(scene, ref).show(channelValueAt(channel, frame, interpolationOf(scene, ref.name)));
-}
-
-/** The scene with another channel in that place; a plane's move without keys becomes part of how it stands. */
-export function withChannel(scene: Scene, ref: ChannelRef, channel: Channel): Scene {
-  if (ref.name === 'track') return withTrackKeys(scene, ref, channel);
-  if (ref.on === 'camera') return { ...scene, camera: { ...scene.camera, [ref.name]: recordOf(channel) } };
-  const { name } = ref;
-  return withPlaneList(
-    scene,
-    planesOf(scene).map((plane) => {
-      if (plane.id !== ref.plane) return plane;
-      if (name === 'runX' || name === 'runY') {
-        return plane.run?.kind === 'speed'
-          ? { ...plane, run: { ...plane.run, [name === 'runX' ? 'x' : 'y']: recordOf(channel) } }
-          : plane;
-      }
-      return withMove(plane, name, channel);
-    }),
-  );
-}
-
-function withTrackKeys(scene: Scene, ref: ChannelRef, channel: Channel): Scene {
-  const track = trackOf(scene, ref);
-  return track ? withTrack(scene, ref, trackFromChannel(track, channel)) : scene;
-}
-
-export function withTrack(scene: Scene, ref: ChannelRef, track: Track | null): Scene {
-  const stored = track && {
-    ...track,
-    points: track.points.map((point) => ({ ...point, at: [...point.at] as [number, number, number] })),
-  };
-  if (ref.on === 'camera') return { ...scene, move: { ...scene.move, track: stored } };
-  return withPlaneList(
-    scene,
-    planesOf(scene).map((plane) => (plane.id === ref.plane ? { ...plane, track: stored } : plane)),
-  );
-}
-
-function withMove(plane: Plane, name: PlaneMove, channel: Channel): Plane {
-  const { [name]: _, ...others } = plane.moves;
-  if (channel.keys.length > 0) return { ...plane, moves: { ...others, [name]: recordOf(channel) } };
-  const { transform: t } = plane;
-  const rest = { ...plane, moves: others };
-  const { value } = channel;
-  switch (name) {
-    case 'x':
-      return { ...rest, transform: { ...t, xSpx: t.xSpx + value } };
-    case 'y':
-      return { ...rest, transform: { ...t, ySpx: t.ySpx + value } };
-    case 'depth':
-      return { ...rest, depthSpx: plane.depthSpx + value };
-    case 'turn':
-      return { ...rest, transform: { ...t, rotationDeg: t.rotationDeg + value } };
-    case 'scale':
-      return { ...rest, transform: { ...t, scaleX: t.scaleX * value, scaleY: t.scaleY * value } };
-    case 'opacity':
-      return { ...rest, opacity: Math.min(1, Math.max(0, plane.opacity * value)) };
-    case 'blur':
-      return { ...rest, grade: withBlur(plane.grade, value) };
-  }
-}
-
-function withBlur(grade: Plane['grade'], by: number): Plane['grade'] {
-  if (by === 0) return grade;
-  const { blurPx, ...others } = grade ?? PLAIN_GRADE;
-  return { ...others, blurPx: Math.min(1000, Math.max(0, blurPx + by)) };
 }
 
 /** Every channel of the scene that has keys, in the order of the rows: the camera, then planes as listed. */

@@ -1,6 +1,14 @@
+import {
+  firstFault,
+  LIMITS,
+  orderFault,
+  planeIdSchema,
+  planeSchema,
+  type Scene,
+  type SceneFault,
+  sceneSchema,
+} from '../scene/index.ts';
 import { fail, ok, type Result } from '../units/index.ts';
-import { firstFault, type SceneFault } from './read-scene.ts';
-import { LIMITS, orderFault, planeIdSchema, planeSchema, type Scene, sceneSchema } from './scene.ts';
 import { stageFault } from './standings.ts';
 
 const FIELDS = sceneSchema.shape;

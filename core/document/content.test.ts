@@ -1,15 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import {
-  type Content,
-  exposureIndexAt,
-  factsOf,
-  keptArts,
-  planesOf,
-  sceneArts,
-  setPlaneContent,
-  shownAt,
-} from './index.ts';
+import type { Content } from '../scene/index.ts';
+import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { exposureIndexAt, factsOf, keptArts, sceneArts, shownAt } from './content.ts';
+import { setPlaneContent } from './edits/planes.ts';
+import { planesOf } from './planes.ts';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 const RATE = { num: 24, den: 1 };

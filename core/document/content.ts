@@ -1,9 +1,9 @@
 import type { Box } from '../geometry/index.ts';
 import type { Side } from '../image/index.ts';
 import type { Paint } from '../look/index.ts';
+import type { ArtRef, Content, Exposure, Scene } from '../scene/index.ts';
 import { outlinesBox, parsePath, pathData, rectangleOutline } from '../shapes/index.ts';
 import { planesOf } from './planes.ts';
-import type { ArtRef, Content, Exposure, Scene } from './scene.ts';
 
 /** A filled outline, in art px. */
 export interface PaintedPath {

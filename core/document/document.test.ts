@@ -1,40 +1,38 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { type PlaneId, SCENE_VERSION, type Scene } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { asVersion5, thereAndBack } from '../testing/index.ts';
-import { mountedOn, paintedLayer, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { EASE_PRESETS } from '../timing/index.ts';
 import {
-  addPlanes,
-  CAMERA_CHANNELS,
-  channelId,
+  asVersion5,
+  mountedOn,
+  paintedLayer,
+  testArt,
+  testPlane,
+  testPlaneId,
+  testScene,
+  thereAndBack,
+} from '../testing/index.ts';
+import { EASE_PRESETS } from '../timing/index.ts';
+import { CAMERA_CHANNELS } from './camera-channels.ts';
+import { channelId, shownValueAt } from './channels.ts';
+import { setCamera } from './edits/camera.ts';
+import { setPlaneDepth } from './edits/depths.ts';
+import { deleteSelected, easeSelected, moveSelected } from './edits/keys.ts';
+import { addPlanes, reorderPlanes } from './edits/plane-list.ts';
+import {
   deletePlanes,
-  deleteSelected,
-  easeSelected,
-  keysOf,
-  MIGRATIONS,
-  type Migration,
-  migrate,
-  moveSelected,
-  type PlaneId,
-  planeFromLayer,
-  readScene,
   renamePlane,
-  reorderPlanes,
-  SCENE_VERSION,
-  type Scene,
-  sceneJsonSchema,
-  setCamera,
-  setFrameSize,
-  setPlaneDepth,
   setPlanesHidden,
   setPlanesOpacity,
   setPlaneTransform,
-  setRate,
-  setShotLength,
-  shownValueAt,
-} from './index.ts';
+} from './edits/planes.ts';
+import { setFrameSize, setRate, setShotLength } from './edits/shot-settings.ts';
+import { sceneJsonSchema } from './json-schema.ts';
+import { keysOf } from './key-records.ts';
+import { MIGRATIONS, type Migration, migrate } from './migrations.ts';
+import { planeFromLayer } from './place-art.ts';
+import { readScene } from './read-scene.ts';
 
 const [A, B] = [testPlaneId('a'), testPlaneId('b')];
 const scene = testScene([testPlane({ id: A }), testPlane({ id: B, depthSpx: 960 })]);

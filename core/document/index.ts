@@ -2,9 +2,7 @@ export { cameraPoseAt, distanceToPlane, stageFrameOf, steadyPoseAt } from './cam
 export { CAMERA_CHANNELS, type CameraChannel, LENS_CHANNELS, POSE_CHANNELS } from './camera-channels.ts';
 export {
   allChannels,
-  CHANNEL_KINDS,
   type ChannelId,
-  type ChannelKind,
   type ChannelName,
   type ChannelRef,
   channelAt,
@@ -14,18 +12,14 @@ export {
   keyedChannels,
   mayOvershoot,
   PLANE_CHANNELS,
-  type PlaneChannel,
   shownScale,
   shownValueAt,
   TRACK_AXES,
   trackOf,
-  withChannel,
-  withTrack,
 } from './channels.ts';
 export { checkedAfter } from './checked-scene.ts';
 export {
   type ArtFacts,
-  exposureAt,
   exposureIndexAt,
   factsAt,
   factsOf,
@@ -35,20 +29,13 @@ export {
   sceneArts,
   shownArts,
   shownAt,
-  turnTicks,
 } from './content.ts';
 export { ALIGNMENTS, type Alignment, alignPlanes, distributePlanes } from './edits/arrange.ts';
+export { isChannelLocked, isOnTrack, setCamera, setChannelValue } from './edits/camera.ts';
+export { addCard, coverCard } from './edits/cards.ts';
+export { closeLoop, closingLengths, type LoopWay } from './edits/close-loop.ts';
+export { changeCut, cutPlane } from './edits/cut-plane.ts';
 export {
-  type CameraChange,
-  isChannelLocked,
-  isOnTrack,
-  setCamera,
-  setChannelValue,
-} from './edits/camera.ts';
-export { addCard, coverCard, seenBox } from './edits/cards.ts';
-export { type CutResult, changeCut, cutPlane } from './edits/cut-plane.ts';
-export {
-  type DepthMode,
   flattenDepths,
   nearestDepthSpx,
   reverseDepths,
@@ -57,16 +44,7 @@ export {
   setPlanesDepth,
   spreadPlanes,
 } from './edits/depths.ts';
-export {
-  fieldAt,
-  framePlanes,
-  SIZINGS,
-  type Sizing,
-  setCameraHere,
-  sizeField,
-  smoothZoomPan,
-  swapEnds,
-} from './edits/fielding.ts';
+export { framePlanes, SIZINGS, setCameraHere, sizeField, smoothZoomPan, swapEnds } from './edits/fielding.ts';
 export {
   boundsOf,
   type CopiedKeys,
@@ -89,37 +67,29 @@ export {
   stretchSelected,
 } from './edits/keys.ts';
 export { setAir, setFilter, setGrade } from './edits/looks.ts';
-export { deleteMarker, setMarker, setPassing } from './edits/markers.ts';
+export { deleteMarker, setMarker } from './edits/markers.ts';
 export { addCarrier, setPlaneMount } from './edits/mounts.ts';
 export { tidyName, tidyNames, uniqueTidyNames } from './edits/names.ts';
-export {
-  applyNewVersion,
-  type LayerLook,
-  type LayerMatch,
-  matchLayers,
-  type NewVersion,
-} from './edits/new-version.ts';
+export { applyNewVersion, type LayerLook, type LayerMatch, matchLayers } from './edits/new-version.ts';
+export { setPassing } from './edits/passing.ts';
 export {
   fillFrame,
   flipPlanes,
   frameToCarrier,
   movePlanesOnFrame,
-  paintOnFrame,
   setPlaneAnchor,
   withoutRiders,
 } from './edits/place.ts';
+export { addPlanes, insertPlanes, reorderPlanes } from './edits/plane-list.ts';
 export { keyPlanesOnFrame } from './edits/plane-moves.ts';
 export {
-  addPlanes,
   type CopyLook,
   copyOfPlane,
   deletePlanes,
   freeName,
-  insertPlanes,
   nudgePlanes,
   renameGroup,
   renamePlane,
-  reorderPlanes,
   setPlaneContent,
   setPlanesGroup,
   setPlanesHidden,
@@ -128,11 +98,8 @@ export {
   setPlaneTransform,
 } from './edits/planes.ts';
 export { holdEnds, scaleShotLength, setRateKeepingSeconds } from './edits/retime.ts';
-export { type Ridden, ride } from './edits/rides.ts';
+export { ride } from './edits/rides.ts';
 export {
-  type RunSpeed,
-  type RunUnit,
-  repeatPeriodSpx,
   runBetween,
   runSpeedAt,
   runWorld,
@@ -145,33 +112,17 @@ export {
 } from './edits/runs.ts';
 export { setFrameSize, setRate, setShotLength } from './edits/shot-settings.ts';
 export { bakeSway, setMove, usualSway } from './edits/sway.ts';
-export {
-  bakeTrack,
-  editTrack,
-  makeTrack,
-  type PathOwner,
-  pathPlaceAt,
-  pathRefsOf,
-  trackRefOf,
-} from './edits/tracks.ts';
+export { bakeTrack, editTrack, makeTrack } from './edits/tracks.ts';
 export { sceneJsonSchema } from './json-schema.ts';
 export { channelOf, keysOf, recordOf } from './key-records.ts';
-export {
-  canClose,
-  closeLoop,
-  closingLengths,
-  LOOP_WAYS,
-  type LoopItem,
-  type LoopWay,
-  loopReport,
-  worstLoopError,
-} from './loop.ts';
-export { type ListedMarker, markersOf } from './markers.ts';
+export { canClose, type LoopItem, loopReport, worstLoopError } from './loop.ts';
+export { markersOf } from './markers.ts';
 export { crossingPx, depthToCross, type PointedAt, runBetweenSpots } from './measure.ts';
-export { MIGRATIONS, type Migration, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
+export { MIGRATIONS, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
 export { newPlane } from './new-plane.ts';
-export { arranged, mergedOrder } from './order.ts';
+export { mergedOrder } from './order.ts';
 export { movePathMark, type PathMark, pathMarks, pathOnFrame } from './path-on-frame.ts';
+export { type PathOwner, pathPlaceAt, pathRefsOf, trackRefOf } from './path-owner.ts';
 export {
   AS_PAINTED,
   FITS,
@@ -181,66 +132,12 @@ export {
   type PaintingPlace,
   planeFromLayer,
 } from './place-art.ts';
-export {
-  isMoving,
-  type Moved,
-  movedAt,
-  PLANE_MOVES,
-  type PlaneMove,
-  posedPlane,
-  restOf,
-} from './plane-at.ts';
-export { planeOf, planesOf, withEachPlane, withPlaneList, withPlanes } from './planes.ts';
-export { firstFault, readScene, type SceneFault } from './read-scene.ts';
-export {
-  type ArtId,
-  type ArtRef,
-  artIdSchema,
-  artRefSchema,
-  type CameraMove,
-  type ChannelRecord,
-  type Content,
-  type CopyStroke,
-  type CutRecipe,
-  CYCLES,
-  type Cycle,
-  contentSchema,
-  cutRecipeSchema,
-  type Exposure,
-  easeSchema,
-  exposureSchema,
-  frameSizeSchema,
-  LIMITS,
-  type Made,
-  type Marker,
-  type MarkerId,
-  type Mount,
-  type NewScene,
-  newScene,
-  type Origin,
-  PASSINGS,
-  type Passing,
-  type Plane,
-  type PlaneId,
-  plainMove,
-  planeIdSchema,
-  REPEATS,
-  type Repeat,
-  type Run,
-  rateSchema,
-  SCENE_VERSION,
-  type Scene,
-  type SelectionMode,
-  type SelectionStep,
-  type Shape,
-  STEPS,
-  type Steps,
-  sceneSchema,
-} from './scene.ts';
+export { isMoving, movedAt, type PlaneMove, posedPlane } from './plane-at.ts';
+export { planeOf, planesOf, withEachPlane, withPlaneList } from './planes.ts';
+export { readScene } from './read-scene.ts';
+export { seenBox } from './seen-box.ts';
 export { soundSceneSchema } from './sound-scene.ts';
 export {
-  carrierOf,
-  mountFault,
   repeatsAcross,
   repeatsDown,
   ridesOnCamera,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sceneSchema } from './scene.ts';
+import { sceneSchema } from '../scene/index.ts';
 
 /** The scene as JSON Schema (draft 2020-12), made from the validator itself. */
 export function sceneJsonSchema(): object {

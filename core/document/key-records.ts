@@ -1,6 +1,6 @@
+import type { ChannelRecord } from '../scene/index.ts';
 import type { Channel, Key } from '../timing/index.ts';
 import { memo } from '../units/index.ts';
-import type { ChannelRecord } from './scene.ts';
 
 /** A stored channel as it plays: its keys in order of frame. The same one for the same record. */
 export const channelOf: (record: ChannelRecord) => Channel = memo((record: ChannelRecord): Channel => {

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { PLAIN_GRADE } from '../look/index.ts';
 import { asVersion5, testPlane, testPlaneId, testScene } from '../testing/index.ts';
-import { planesOf, readScene, setAir, setFilter, setGrade } from './index.ts';
+import { setAir, setFilter, setGrade } from './edits/looks.ts';
+import { planesOf } from './planes.ts';
+import { readScene } from './read-scene.ts';
 
 const [A, B] = [testPlaneId('a'), testPlaneId('b')];
 const scene = testScene([testPlane({ id: A }), testPlane({ id: B, locked: true })]);

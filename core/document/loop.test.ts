@@ -1,28 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Content, Plane, Scene } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { cyclePhase, runDistance } from '../timing/index.ts';
-import {
-  type Content,
-  canClose,
-  channelOf,
-  closeLoop,
-  closingLengths,
-  LOOP_WAYS,
-  loopReport,
-  type Plane,
-  planesOf,
-  readScene,
-  runBetween,
-  runSpeedAt,
-  runWorld,
-  type Scene,
-  setCamera,
-  setPlanesRepeat,
-  setRunSpeed,
-  setRunUnit,
-} from './index.ts';
+import { setCamera } from './edits/camera.ts';
+import { closeLoop, closingLengths, LOOP_WAYS } from './edits/close-loop.ts';
+import { runBetween, runSpeedAt, runWorld, setPlanesRepeat, setRunSpeed, setRunUnit } from './edits/runs.ts';
+import { channelOf } from './key-records.ts';
+import { canClose, loopReport } from './loop.ts';
+import { planesOf } from './planes.ts';
+import { readScene } from './read-scene.ts';
 
 const [A, B, C] = ['a', 'b', 'c'].map(testPlaneId) as [Plane['id'], Plane['id'], Plane['id']];
 const AT_REST = { frame: 1, keying: false };

@@ -1,12 +1,11 @@
+import type { Plane, PlaneId, Scene } from '../scene/index.ts';
 import { speedAtDepth } from '../stage/index.ts';
 import { runDistance } from '../timing/index.ts';
-import { type Rational, rational } from '../units/index.ts';
 import { cameraPoseAt } from './camera-at.ts';
 import { turnTicks } from './content.ts';
-import { repeatPeriodSpx, timesFactor } from './edits/runs.ts';
-import { channelOf, keysOf } from './key-records.ts';
-import { planeOf, planesOf, withPlanes } from './planes.ts';
-import type { Plane, PlaneId, Scene } from './scene.ts';
+import { channelOf } from './key-records.ts';
+import { planeOf, planesOf } from './planes.ts';
+import { repeatPeriodSpx } from './repeat-period.ts';
 import { repeatsAcross, repeatsDown, standingAt } from './standings.ts';
 
 /** Turns closer to a whole number than this close: what float speeds lose to rounding. */
@@ -38,6 +37,7 @@ export type LoopItem =
   | { readonly kind: 'camera' };
 
 type Closing = Extract<LoopItem, { kind: 'run' | 'moving' }>;
+
 export const canClose = (item: LoopItem): item is Closing => item.kind === 'run' || item.kind === 'moving';
 
 /** Everything that decides whether frame `lengthFrames` + 1 is frame 1 again. */
@@ -82,7 +82,7 @@ function toNearest(turns: number, closed: boolean) {
 }
 
 /** Turns over the shot. Of a cycle by whole numbers: it closes when frames divides times · length. */
-function runTurns(scene: Scene, plane: Plane, axis: 'x' | 'y'): { value: number; closed: boolean } {
+export function runTurns(scene: Scene, plane: Plane, axis: 'x' | 'y'): { value: number; closed: boolean } {
   const { run } = plane;
   const { lengthFrames } = scene;
   if (!run) return { value: 0, closed: true };
@@ -108,93 +108,6 @@ function movingItems(scene: Scene, plane: Plane): LoopItem[] {
   return [{ kind: 'moving', planeId: plane.id, ...toNearest(ticks / turn, ticks % turn === 0) }];
 }
 
-/** The rate at which a moving plane turns `times` times over the shot. */
-function closingRate(scene: Scene, turn: number, times: number): Rational {
-  return rational(times * turn * scene.rate.num, scene.lengthFrames * scene.rate.den);
-}
-
-/** `speeds` changes how fast strips run, `lengths` how long they are, by their size along the run. */
-export const LOOP_WAYS = ['speeds', 'lengths'] as const;
-export type LoopWay = (typeof LOOP_WAYS)[number];
-
-/** Closes everything that can close at the nearest whole number of turns over the shot. */
-export function closeLoop(scene: Scene, way: LoopWay): Scene {
-  return loopReport(scene)
-    .filter(canClose)
-    .reduce((changed, item) => {
-      const change = (plane: Plane) =>
-        item.kind === 'moving'
-          ? closedMoving(scene, plane, item.nearest)
-          : closedRun(scene, plane, item, way);
-      return item.closed && item.kind === 'moving'
-        ? changed
-        : withPlanes(changed, new Set([item.planeId]), change);
-    }, scene);
-}
-
-function closedMoving(scene: Scene, plane: Plane, times: number): Plane {
-  const { content } = plane;
-  if (content.kind !== 'moving') return plane;
-  return { ...plane, content: { ...content, rate: closingRate(scene, turnTicks(content), times) } };
-}
-
-function closedRun(
-  scene: Scene,
-  plane: Plane,
-  item: Extract<LoopItem, { kind: 'run' }>,
-  way: LoopWay,
-): Plane {
-  const { run } = plane;
-  if (!run) return plane;
-  const { axis, nearest, turns } = item;
-  const sized = way === 'lengths' ? lengthened(plane, axis, turns / nearest) : plane;
-  const keyed = run.kind === 'speed' && (keysOf(run.x).length > 0 || keysOf(run.y).length > 0);
-  if (keyed) {
-    if (way === 'lengths') return sized;
-    return { ...sized, run: { ...run, [axis]: timesFactor(run[axis], nearest / turns) } };
-  }
-  const { lengthFrames: frames } = scene;
-  const cycle = run.kind === 'cycle' && run.frames === frames ? run : { timesX: 0, timesY: 0 };
-  const rest = otherAxis(scene, plane, axis);
-  const [timesX, timesY] = axis === 'x' ? [nearest, rest ?? cycle.timesY] : [rest ?? cycle.timesX, nearest];
-  return { ...sized, run: { kind: 'cycle', timesX, timesY, frames } };
-}
-
-/** Whole turns along the axis that is not being closed just now. */
-function otherAxis(scene: Scene, plane: Plane, axis: 'x' | 'y'): number | null {
-  const { value } = runTurns(scene, plane, axis === 'x' ? 'y' : 'x');
-  return value === 0 ? null : Math.round(value) || Math.sign(value);
-}
-
-const lengthened = (plane: Plane, axis: 'x' | 'y', factor: number): Plane => ({
-  ...plane,
-  transform:
-    axis === 'x'
-      ? { ...plane.transform, scaleX: plane.transform.scaleX * factor }
-      : { ...plane.transform, scaleY: plane.transform.scaleY * factor },
-});
-
 /** The largest share that anything must change for all to close; 0 when all closes already. */
 export const worstLoopError = (items: readonly LoopItem[]): number =>
   Math.max(0, ...items.filter(canClose).map((item) => (item.closed ? 0 : Math.abs(item.error))));
-
-/**
- * The lengths near the shot's own, within `within` frames, at which everything closes with the smallest changes: best
- * first, at most `count`. Errors smaller than a thousandth of a percent count as none, and the nearer length wins.
- */
-export function closingLengths(
-  scene: Scene,
-  within: number,
-  count: number,
-): { readonly lengthFrames: number; readonly worstError: number }[] {
-  const first = Math.max(2, scene.lengthFrames - within);
-  const lengths = Array.from({ length: scene.lengthFrames + within - first + 1 }, (_, i) => first + i);
-  return lengths
-    .map((lengthFrames) => ({ lengthFrames, worstError: worstLoopError(loopReport(scene, lengthFrames)) }))
-    .sort(
-      (p, q) =>
-        Math.round(p.worstError * 1e5) - Math.round(q.worstError * 1e5) ||
-        Math.abs(p.lengthFrames - scene.lengthFrames) - Math.abs(q.lengthFrames - scene.lengthFrames),
-    )
-    .slice(0, count);
-}

@@ -1,5 +1,5 @@
+import type { Marker, MarkerId, Scene } from '../scene/index.ts';
 import { memo } from '../units/index.ts';
-import type { Marker, MarkerId, Scene } from './scene.ts';
 
 export type ListedMarker = Marker & { readonly id: MarkerId };
 

@@ -1,17 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import type { Scene } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import {
-  crossingPx,
-  depthToCross,
-  keysOf,
-  recordOf,
-  runBetweenSpots,
-  type Scene,
-  setCamera,
-  setRunSpeed,
-} from './index.ts';
+import { setCamera } from './edits/camera.ts';
+import { setRunSpeed } from './edits/runs.ts';
+import { keysOf, recordOf } from './key-records.ts';
+import { crossingPx, depthToCross, runBetweenSpots } from './measure.ts';
 
 const id = testPlaneId('a');
 /** An even pan of 10 spx a frame. */

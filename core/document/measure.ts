@@ -1,8 +1,8 @@
 import { applyAffine, type Point, rotation } from '../geometry/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { distanceSpx, focalPx, poseFor, speedAtDepth } from '../stage/index.ts';
 import { rationalToNumber } from '../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from './camera-at.ts';
-import type { Plane, Scene } from './scene.ts';
 import { standingAt } from './standings.ts';
 
 /** A spot of a plane as it was pointed at: output px of the frame. */

@@ -1,6 +1,5 @@
+import { SCENE_VERSION, type SceneFault } from '../scene/index.ts';
 import { fail, ok, type Result } from '../units/index.ts';
-import type { SceneFault } from './read-scene.ts';
-import { SCENE_VERSION } from './scene.ts';
 
 /** One step from version `from` to `from + 1`. Written once, never changed after it has shipped. */
 export interface Migration {

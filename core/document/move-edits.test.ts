@@ -1,67 +1,53 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { framePlan, PLANE_NUMBERS, sampleCsv, sampleShot, speedsOf } from '../shot/index.ts';
-import { thereAndBack } from '../testing/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { sampleCsv } from '../export/index.ts';
+import { type Scene, sceneSchema } from '../scene/index.ts';
+import { framePlan, PLANE_NUMBERS, sampleShot, speedsOf } from '../shot/index.ts';
+import { testPlane, testPlaneId, testScene, thereAndBack } from '../testing/index.ts';
 import { EASE_PRESETS, trackKeys, trackLength } from '../timing/index.ts';
+import { cameraPoseAt, steadyPoseAt } from './camera-at.ts';
 import {
   allChannels,
-  bakeSway,
-  bakeTrack,
   type ChannelRef,
-  cameraPoseAt,
   channelAt,
   channelId,
   channelRef,
+  keyedChannels,
+  shownValueAt,
+} from './channels.ts';
+import { setCamera, setChannelValue } from './edits/camera.ts';
+import { setPlaneDepth } from './edits/depths.ts';
+import { fieldAt, framePlanes, sizeField, smoothZoomPan, swapEnds } from './edits/fielding.ts';
+import {
   clearChannel,
   copyKeys,
-  deletePlanes,
   deleteSelected,
   duplicateSelected,
   easeSelected,
-  editTrack,
-  fieldAt,
-  framePlanes,
-  holdEnds,
   type KeySelection,
-  keyedChannels,
-  keysOf,
-  makeTrack,
-  markersOf,
   moveSelected,
-  paintOnFrame,
   pasteKeys,
-  planesOf,
-  posedPlane,
   restCamera,
-  restOf,
   reverseSelected,
-  ride,
   rollSelected,
-  type Scene,
-  scaleShotLength,
-  sceneSchema,
-  setCamera,
   setChannelLocked,
   setChannelMuted,
-  setChannelValue,
-  setMarker,
-  setMove,
-  setPassing,
-  setPlaneDepth,
-  setPlaneMount,
-  setPlaneTransform,
-  setRateKeepingSeconds,
-  shownValueAt,
-  sizeField,
   smoothSelected,
-  smoothZoomPan,
-  steadyPoseAt,
   stretchSelected,
-  swapEnds,
-  usualSway,
-  withPlaneList,
-} from './index.ts';
+} from './edits/keys.ts';
+import { setMarker } from './edits/markers.ts';
+import { setPlaneMount } from './edits/mounts.ts';
+import { setPassing } from './edits/passing.ts';
+import { paintOnFrame } from './edits/place.ts';
+import { deletePlanes, setPlaneTransform } from './edits/planes.ts';
+import { holdEnds, scaleShotLength, setRateKeepingSeconds } from './edits/retime.ts';
+import { ride } from './edits/rides.ts';
+import { bakeSway, setMove, usualSway } from './edits/sway.ts';
+import { bakeTrack, editTrack, makeTrack } from './edits/tracks.ts';
+import { keysOf } from './key-records.ts';
+import { markersOf } from './markers.ts';
+import { posedPlane, restOf } from './plane-at.ts';
+import { planesOf, withPlaneList } from './planes.ts';
 
 const [NEAR, FAR] = ['near', 'far'].map(testPlaneId) as [
   ReturnType<typeof testPlaneId>,

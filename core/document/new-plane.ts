@@ -1,5 +1,5 @@
+import type { Content, Plane, PlaneId } from '../scene/index.ts';
 import { factsOf } from './content.ts';
-import type { Content, Plane, PlaneId } from './scene.ts';
 
 /** A plane on the datum with its middle on the axis of the home camera: one art px is one output px. */
 export function newPlane(id: PlaneId, name: string, content: Content): Plane {

@@ -1,4 +1,4 @@
-import type { PlaneId } from './scene.ts';
+import type { PlaneId } from '../scene/index.ts';
 
 type Order = readonly PlaneId[];
 

@@ -1,12 +1,13 @@
 import { type Affine, applyAffine, compose, invertAffine, type Point } from '../geometry/index.ts';
+import type { Scene } from '../scene/index.ts';
 import { type CameraPose, nearLimitSpx, poseFor, stageToFrame } from '../stage/index.ts';
 import { movePoint, type Place, type TrackPoint } from '../timing/index.ts';
 import { stageFrameOf } from './camera-at.ts';
 import { channelAt, trackOf } from './channels.ts';
 import { setChannelValue } from './edits/camera.ts';
-import { editTrack, type PathOwner, pathPlaceAt, pathRefsOf, trackRefOf } from './edits/tracks.ts';
+import { editTrack } from './edits/tracks.ts';
+import { type PathOwner, pathPlaceAt, pathRefsOf, trackRefOf } from './path-owner.ts';
 import { planeOf } from './planes.ts';
-import type { Scene } from './scene.ts';
 import { carrierOf } from './standings.ts';
 
 /** A point that shapes a path: a key of it, or a bend. Without a track, the keys are those of its channels. */

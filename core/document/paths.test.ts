@@ -1,46 +1,32 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { LIMITS, type Scene, sceneSchema } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { asVersion5, mountedOn } from '../testing/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { asVersion5, mountedOn, testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { setCorner, type Track, trackKeys } from '../timing/index.ts';
+import { cameraPoseAt, stageFrameOf } from './camera-at.ts';
+import { type ChannelRef, channelId } from './channels.ts';
+import { isChannelLocked, isOnTrack, setChannelValue } from './edits/camera.ts';
+import { setPlaneDepth } from './edits/depths.ts';
 import {
-  type ChannelRef,
-  cameraPoseAt,
-  channelId,
-  deleteMarker,
   deleteSelected,
-  editTrack,
-  isChannelLocked,
-  isOnTrack,
-  keyPlanesOnFrame,
-  keysOf,
-  LIMITS,
-  MIGRATIONS,
-  makeTrack,
-  markersOf,
-  migrate,
-  movePathMark,
   moveSelected,
-  type PathOwner,
-  paintOnFrame,
-  pathMarks,
-  pathOnFrame,
-  pathPlaceAt,
-  planeOf,
-  planesOf,
-  readScene,
   reverseSelected,
-  type Scene,
-  sceneSchema,
   setChannelLocked,
   setChannelMuted,
-  setChannelValue,
-  setMarker,
-  setPlaneDepth,
-  setPlanesLocked,
-  stageFrameOf,
-} from './index.ts';
+} from './edits/keys.ts';
+import { deleteMarker, setMarker } from './edits/markers.ts';
+import { paintOnFrame } from './edits/place.ts';
+import { keyPlanesOnFrame } from './edits/plane-moves.ts';
+import { setPlanesLocked } from './edits/planes.ts';
+import { editTrack, makeTrack } from './edits/tracks.ts';
+import { keysOf } from './key-records.ts';
+import { markersOf } from './markers.ts';
+import { MIGRATIONS, migrate } from './migrations.ts';
+import { movePathMark, pathMarks, pathOnFrame } from './path-on-frame.ts';
+import { type PathOwner, pathPlaceAt } from './path-owner.ts';
+import { planeOf, planesOf } from './planes.ts';
+import { readScene } from './read-scene.ts';
 
 const GULL = testPlaneId('gull');
 const BOAT = testPlaneId('boat');

@@ -2,8 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../geometry/index.ts';
 import { artToCarrier } from '../stage/index.ts';
-import { paintedLayer, testArt, testPlaneId } from '../testing/scenes.ts';
-import { AS_PAINTED, FITS, fitScale, newPlane, planeFromLayer } from './index.ts';
+import { paintedLayer, testArt, testPlaneId } from '../testing/index.ts';
+import { newPlane } from './new-plane.ts';
+import { AS_PAINTED, FITS, fitScale, planeFromLayer } from './place-art.ts';
 
 const FRAME = { widthPx: 1920, heightPx: 1080 };
 const ID = testPlaneId('a');

@@ -1,6 +1,13 @@
+import {
+  type ArtRef,
+  type Content,
+  type Exposure,
+  LIMITS,
+  type Plane,
+  type PlaneId,
+} from '../scene/index.ts';
 import { cleanName } from '../units/index.ts';
 import { newPlane } from './new-plane.ts';
-import { type ArtRef, type Content, type Exposure, LIMITS, type Plane, type PlaneId } from './scene.ts';
 
 /** A layer as the painting had it: its upper left corner in px of a painting of the given size. */
 export interface PaintedLayer {

@@ -1,6 +1,6 @@
+import type { ChannelRecord, Plane } from '../scene/index.ts';
 import { channelValueAt, type Interpolation, mapValues, trackPlaceAt } from '../timing/index.ts';
 import { channelOf, recordOf } from './key-records.ts';
-import type { ChannelRecord, Plane } from './scene.ts';
 
 /** What a plane can do by itself over time. */
 export const PLANE_MOVES = ['x', 'y', 'depth', 'scale', 'turn', 'opacity', 'blur'] as const;

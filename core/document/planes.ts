@@ -1,6 +1,6 @@
+import { LIMITS, type Plane, type PlaneId, type Scene } from '../scene/index.ts';
 import { memo } from '../units/index.ts';
 import { arranged } from './order.ts';
-import { LIMITS, type Plane, type PlaneId, type Scene } from './scene.ts';
 
 type Listed = Pick<Scene, 'planes' | 'order'>;
 

@@ -1,27 +1,25 @@
 import { describe, expect, it } from 'vitest';
+import type { Plane, Scene } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { mountedOn, testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
+import { mountedOn, testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { keptArts } from './content.ts';
+import { setPlanesLocked } from './edits/planes.ts';
 import {
-  keptArts,
-  keysOf,
-  type Plane,
-  planesOf,
-  readScene,
-  repeatPeriodSpx,
   runBetween,
   runSpeedAt,
   runWorld,
-  type Scene,
   setClosedSeam,
-  setPlanesLocked,
   setPlanesRepeat,
   setRunSpeed,
   setRunUnit,
-  stageFault,
   stopRuns,
-  withPlaneList,
   worldPlanes,
-} from './index.ts';
+} from './edits/runs.ts';
+import { keysOf } from './key-records.ts';
+import { planesOf, withPlaneList } from './planes.ts';
+import { readScene } from './read-scene.ts';
+import { repeatPeriodSpx } from './repeat-period.ts';
+import { stageFault } from './standings.ts';
 
 const [A, B, C] = ['a', 'b', 'c'].map(testPlaneId) as [Plane['id'], Plane['id'], Plane['id']];
 const only = (id: Plane['id']) => new Set([id]);

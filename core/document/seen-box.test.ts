@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { testScene } from '../testing/scenes.ts';
+import { testScene } from '../testing/index.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { keysOf, recordOf, seenBox, setCamera } from './index.ts';
+import { setCamera } from './edits/camera.ts';
+import { keysOf, recordOf } from './key-records.ts';
+import { seenBox } from './seen-box.ts';
 
 describe('what a shot sees of a plane', () => {
   it('is found of a shot of any length', { timeout: 120_000 }, () => {

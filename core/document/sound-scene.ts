@@ -1,4 +1,4 @@
-import { sceneSchema } from './scene.ts';
+import { sceneSchema } from '../scene/index.ts';
 import { stageFault } from './standings.ts';
 
 /** A scene that can be staged: every mount holds, and every plane stands before the home camera. */

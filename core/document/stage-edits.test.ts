@@ -2,38 +2,20 @@ import fc from 'fast-check';
 import { Group, Object3D, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { applyAffine, mapBox } from '../geometry/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
 import { depthAtSpeed, depthForSlide, speedAtDepth } from '../stage/index.ts';
-import { thereAndBack } from '../testing/index.ts';
-import { mountedOn, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import {
-  ALIGNMENTS,
-  addCarrier,
-  alignPlanes,
-  cameraPoseAt,
-  deletePlanes,
-  distributePlanes,
-  fillFrame,
-  flattenDepths,
-  flipPlanes,
-  movePlanesOnFrame,
-  type Plane,
-  paintOnFrame,
-  planeOf,
-  planesOf,
-  readScene,
-  reverseDepths,
-  type Scene,
-  scaleDepths,
-  setCamera,
-  setPlaneAnchor,
-  setPlaneMount,
-  setPlanesDepth,
-  spreadPlanes,
-  stageFrameOf,
-  standingsAt,
-  withPlaneList,
-} from './index.ts';
+import { mountedOn, testPlane, testPlaneId, testScene, thereAndBack } from '../testing/index.ts';
+import { cameraPoseAt, stageFrameOf } from './camera-at.ts';
+import { ALIGNMENTS, alignPlanes, distributePlanes } from './edits/arrange.ts';
+import { setCamera } from './edits/camera.ts';
+import { flattenDepths, reverseDepths, scaleDepths, setPlanesDepth, spreadPlanes } from './edits/depths.ts';
+import { addCarrier, setPlaneMount } from './edits/mounts.ts';
+import { fillFrame, flipPlanes, movePlanesOnFrame, paintOnFrame, setPlaneAnchor } from './edits/place.ts';
+import { deletePlanes } from './edits/planes.ts';
+import { planeOf, planesOf, withPlaneList } from './planes.ts';
+import { readScene } from './read-scene.ts';
+import { standingsAt } from './standings.ts';
 
 const ids = ['a', 'b', 'c', 'd', 'e'].map(testPlaneId);
 const [A, B, C] = ids as [Plane['id'], Plane['id'], Plane['id']];

@@ -1,3 +1,4 @@
+import type { Plane, PlaneId, Repeat, Scene } from '../scene/index.ts';
 import {
   type Carrier,
   carrierFor,
@@ -12,7 +13,6 @@ import { factsOf } from './content.ts';
 import { channelOf } from './key-records.ts';
 import { isMoving, posedPlane } from './plane-at.ts';
 import { planeOf, planesOf } from './planes.ts';
-import type { Plane, PlaneId, Repeat, Scene } from './scene.ts';
 
 export const repeatsAcross = (repeat: Repeat): boolean => repeat === 'across' || repeat === 'both';
 export const repeatsDown = (repeat: Repeat): boolean => repeat === 'down' || repeat === 'both';

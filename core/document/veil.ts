@@ -1,11 +1,11 @@
 import { defocusPx } from '../look/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { focalPx, nearLimitSpx, type StageFrame } from '../stage/index.ts';
 import { channelValueAt, smoothStep } from '../timing/index.ts';
 import { cameraPoseAt, stageFrameOf } from './camera-at.ts';
 import { interpolationOf } from './channels.ts';
 import { channelOf } from './key-records.ts';
 import { movedAt } from './plane-at.ts';
-import type { Plane, Scene } from './scene.ts';
 
 /** A plane that defocuses while it is passed blurs up to this share of the frame's width. */
 const DEFOCUS_SHARE = 0.08;

@@ -1,25 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { framePlan } from '../shot/index.ts';
-import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import {
-  checkPattern,
-  countFault,
-  FRAMES_PATTERN,
-  fileStem,
-  frameContent,
-  framesWanted,
-  handoffItems,
-  listWords,
-  namesFault,
-  type Picture,
-  PLANES_PATTERN,
-  patternName,
-  planOfPlane,
-  sizeFault,
-  sizeWords,
-  toI420,
-  type Wanted,
-} from './index.ts';
+import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { countFault, listWords, namesFault, sizeFault, sizeWords } from './bounds.ts';
+import { frameContent, type Picture, planOfPlane } from './frame-content.ts';
+import { framesWanted, handoffItems, type Wanted } from './items.ts';
+import { checkPattern, FRAMES_PATTERN, fileStem, PLANES_PATTERN, patternName } from './names.ts';
+import { toI420 } from './yuv.ts';
 
 const wanted = (part: Partial<Wanted> = {}): Wanted => ({
   kind: 'png',

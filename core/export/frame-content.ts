@@ -1,4 +1,4 @@
-import type { PlaneId } from '../document/index.ts';
+import type { PlaneId } from '../scene/index.ts';
 import type { FramePlan, PlanePlan } from '../shot/index.ts';
 
 /** All that the pixels of a frame follow from, besides the plan. */

@@ -1,14 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-  applyAffine,
-  compose,
-  invertAffine,
-  leastScale,
-  mapBox,
-  rotation,
-  scaling,
-  translation,
-} from './index.ts';
+import { applyAffine, compose, invertAffine, leastScale, rotation, scaling, translation } from './affine.ts';
+import { mapBox } from './box.ts';
 
 describe('affine maps', () => {
   it('apply the first map first', () => {

@@ -1,4 +1,4 @@
-import type { Scene } from '../document/index.ts';
+import type { Scene } from '../scene/index.ts';
 import { type FieldChange, type Json, type Patch, patchOf } from './patch.ts';
 import { pointerOf } from './pointer.ts';
 import { fieldsOf, isRecord, sameData } from './same-data.ts';

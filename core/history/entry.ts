@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LIMITS } from '../document/index.ts';
+import { LIMITS } from '../scene/index.ts';
 import { EDIT_ACTIONS } from './actions.ts';
 import { type Patch, patchSchema } from './patch.ts';
 

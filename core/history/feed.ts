@@ -1,4 +1,4 @@
-import type { Scene } from '../document/index.ts';
+import type { Scene } from '../scene/index.ts';
 import { differenceBetween } from './difference.ts';
 import { applyPatch } from './land.ts';
 import type { Patch } from './patch.ts';

@@ -11,15 +11,13 @@ export {
   patchOfStep,
   type Revision,
   revisionSchema,
-  type Stacks,
 } from './entry.ts';
 export { SceneFeed, type SceneMessage, SceneMirror } from './feed.ts';
-export { applyPatch, type Landed, type LandingFault, landPatch } from './land.ts';
-export { historyByRecord, type NewHistory, type OldEdit, type OldHistory } from './old-history.ts';
+export { applyPatch, type Landed, landPatch } from './land.ts';
+export { historyByRecord, type OldEdit } from './old-history.ts';
 export { inverseOf, type Patch, patchSchema, touchedBy } from './patch.ts';
 export { overlap } from './pointer.ts';
 export {
-  type NewEdit,
   type Pending,
   type Received,
   type Replica,

@@ -1,4 +1,5 @@
-import { checkedAfter, mergedOrder, type PlaneId, type Scene, type SceneFault } from '../document/index.ts';
+import { checkedAfter, mergedOrder } from '../document/index.ts';
+import type { PlaneId, Scene, SceneFault } from '../scene/index.ts';
 import { fail, ok, type Result } from '../units/index.ts';
 import { type FieldChange, fieldChanges, type Json, type Patch, patchOf } from './patch.ts';
 import { pointerParts } from './pointer.ts';

@@ -3,29 +3,23 @@ import {
   addPlanes,
   deletePlanes,
   mergedOrder,
-  type PlaneId,
   planeOf,
   planesOf,
   renamePlane,
   reorderPlanes,
-  type Scene,
   setCamera,
   setMarker,
   setPlaneContent,
   setPlaneMount,
   setPlaneTransform,
 } from '../document/index.ts';
+import type { PlaneId, Scene } from '../scene/index.ts';
 import { landed, mountedOn, testPlane, testPlaneId, testScene } from '../testing/index.ts';
-import {
-  differenceBetween,
-  inverseOf,
-  landPatch,
-  overlap,
-  type Patch,
-  SceneFeed,
-  SceneMirror,
-  touchedBy,
-} from './index.ts';
+import { differenceBetween } from './difference.ts';
+import { SceneFeed, SceneMirror } from './feed.ts';
+import { landPatch } from './land.ts';
+import { inverseOf, type Patch, touchedBy } from './patch.ts';
+import { overlap } from './pointer.ts';
 
 const [A, B, C, N] = ['a', 'b', 'c', 'n/~1'].map(testPlaneId) as [PlaneId, PlaneId, PlaneId, PlaneId];
 const scene = testScene([A, B, C].map((id, i) => testPlane({ id, depthSpx: 100 * i })));

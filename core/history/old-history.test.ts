@@ -1,9 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { planesOf, readScene, SCENE_VERSION, type Scene } from '../document/index.ts';
+import { planesOf, readScene } from '../document/index.ts';
+import { SCENE_VERSION, type Scene } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
 import { asVersion5, landed, testPlane, testPlaneId, testScene } from '../testing/index.ts';
-import { historyByRecord, inverseOf, type OldEdit } from './index.ts';
+import { historyByRecord, type OldEdit } from './old-history.ts';
+import { inverseOf } from './patch.ts';
 
 interface Stored {
   readonly version: number;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { CAMERA_CHANNELS, keysOf, planeOf, planesOf, readScene } from '../document/index.ts';
 import { landed, randomSteps, STEP_PLANES, testPlane, testScene, thereAndBack } from '../testing/index.ts';
-import { inverseOf, type Patch } from './index.ts';
+import { inverseOf, type Patch } from './patch.ts';
 
 const start = testScene(STEP_PLANES.map((id, i) => testPlane({ id, depthSpx: i * 300 })));
 const runs = fc.array(randomSteps, { maxLength: 25 });

@@ -1,4 +1,4 @@
-import type { Scene } from '../document/index.ts';
+import type { Scene } from '../scene/index.ts';
 import { fail, ok, type Result } from '../units/index.ts';
 import type { EditAction } from './actions.ts';
 import { differenceBetween } from './difference.ts';

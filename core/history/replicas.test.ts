@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { planeOf, type Scene, setPlaneDepth, setPlanesHidden } from '../document/index.ts';
+import { planeOf, setPlaneDepth, setPlanesHidden } from '../document/index.ts';
+import type { Scene } from '../scene/index.ts';
 import { randomSteps, STEP_PLANES, TestShotServer, testPlane, testScene } from '../testing/index.ts';
+import type { Author, Op } from './entry.ts';
 import {
-  type Author,
-  type Op,
   type Pending,
   type Replica,
   received,
@@ -15,7 +15,7 @@ import {
   withoutOp,
   withRedo,
   withUndo,
-} from './index.ts';
+} from './replica.ts';
 
 const start = testScene(STEP_PLANES.map((id, i) => testPlane({ id, depthSpx: i * 300 })));
 const AT = '2026-01-01T00:00:00.000Z';

@@ -1,20 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { randomImage } from '../testing/images.ts';
-import {
-  buildTileMap,
-  cutEdges,
-  halve,
-  mipCount,
-  mipLevelFor,
-  mipSizePx,
-  paintedBox,
-  premultiply,
-  raster,
-  TILE_EMPTY,
-  TILE_MIXED,
-  TILE_OPAQUE,
-  unpremultiplyBytes,
-} from './index.ts';
+import { randomImage } from '../testing/index.ts';
+import { premultiply, unpremultiplyBytes } from './alpha.ts';
+import { cutEdges } from './cut-edges.ts';
+import { halve, mipCount, mipLevelFor, mipSizePx } from './mips.ts';
+import { paintedBox } from './painted-box.ts';
+import { raster } from './raster.ts';
+import { buildTileMap, TILE_EMPTY, TILE_MIXED, TILE_OPAQUE } from './tile-map.ts';
 
 function filled(width: number, height: number, alphaAt: (x: number, y: number) => number) {
   const image = raster(width, height, 'straight');

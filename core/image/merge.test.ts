@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { lookOf, mayBePremultiplied, mergeImages, raster, unionBox, unpremultiplied } from './index.ts';
+import { mayBePremultiplied, unpremultiplied } from './alpha-guess.ts';
+import { lookOf } from './look.ts';
+import { mergeImages, unionBox } from './merge.ts';
+import { raster } from './raster.ts';
 
 const one = (...rgba: number[]) => raster(1, 1, 'straight', Uint8Array.from(rgba));
 const place = (image: ReturnType<typeof one>, opacity = 1, xPx = 0, yPx = 0) => ({

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../units/index.ts';
-import { closeSeam, fadeWidth, measureSeam, type Raster, raster } from './index.ts';
+import { type Raster, raster } from './raster.ts';
+import { closeSeam, fadeWidth, measureSeam } from './seam.ts';
 
 /** An opaque picture of greys. */
 function grey(

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { defocusPx, gradeMatrix, joinedMatrix, throughAir, transmissionAt, vignetteAt } from './index.ts';
+import { throughAir, transmissionAt } from './air.ts';
+import { defocusPx } from './defocus.ts';
+import { gradeMatrix, joinedMatrix, vignetteAt } from './grade.ts';
 
 const PLAIN = { brightness: 1, saturation: 1, tint: '#ffffff', tintStrength: 0 };
 

@@ -12,14 +12,6 @@ export {
   PLAIN_GRADE,
   vignetteAt,
 } from './grade.ts';
-export { boxToGradient, colourAt, RAMP_LENGTH, rampOf, srgbOfHex } from './gradient.ts';
-export { linearOfSrgb, oklabOfSrgb, srgbOfLinear, srgbOfOklab, type Triple } from './oklab.ts';
-export {
-  colourSchema,
-  type Gradient,
-  type GradientStop,
-  MIX_SPACES,
-  type MixSpace,
-  type Paint,
-  paintSchema,
-} from './paint.ts';
+export { boxToGradient, colourAt, rampOf, srgbOfHex } from './gradient.ts';
+export type { Triple } from './oklab.ts';
+export { type Gradient, type GradientStop, MIX_SPACES, type Paint, paintSchema } from './paint.ts';

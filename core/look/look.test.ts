@@ -2,16 +2,9 @@ import { converter, interpolate, type Rgb } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../geometry/index.ts';
 import { seededRandom } from '../units/index.ts';
-import {
-  boxToGradient,
-  colourAt,
-  linearOfSrgb,
-  oklabOfSrgb,
-  paintSchema,
-  srgbOfHex,
-  srgbOfLinear,
-  srgbOfOklab,
-} from './index.ts';
+import { boxToGradient, colourAt, srgbOfHex } from './gradient.ts';
+import { linearOfSrgb, oklabOfSrgb, srgbOfLinear, srgbOfOklab } from './oklab.ts';
+import { paintSchema } from './paint.ts';
 
 const toOklab = converter('oklab');
 const toRgb = converter('rgb');

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Arena, type GrowableMemory, OutOfArena } from './index.ts';
+import { Arena, type GrowableMemory, OutOfArena } from './arena.ts';
 
 function memoryOf(pages: number, most: number): GrowableMemory {
   let buffer = new ArrayBuffer(pages * 65_536);

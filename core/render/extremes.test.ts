@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { newPlane, type Plane } from '../document/index.ts';
+import { newPlane } from '../document/index.ts';
 import { IDENTITY, scaling } from '../geometry/index.ts';
 import { premultiply, raster } from '../image/index.ts';
+import type { Plane } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testRenderer } from '../testing/kernel.ts';
-import { testArt, testArtId, testPlaneId, testScene } from '../testing/scenes.ts';
-import { buildLevels, CLEAR, type RenderView, renderLayers, renderOracle } from './index.ts';
+import { randomImage, testArt, testArtId, testPlaneId, testRenderer, testScene } from '../testing/index.ts';
+import { renderLayers } from './layers.ts';
+import { renderOracle } from './oracle.ts';
+import { buildLevels } from './stored-image.ts';
+import { CLEAR, type RenderView } from './view.ts';
 
 const image = randomImage(3, 120, 90);
 const levels = new Map([[testArtId(1) as string, buildLevels(premultiply(image))]]);

@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
-import { type Plane, setCamera } from '../document/index.ts';
+import { setCamera } from '../document/index.ts';
 import { scaling } from '../geometry/index.ts';
+import type { Plane } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testRenderer } from '../testing/kernel.ts';
-import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { BLACK, renderLayers } from './index.ts';
+import { randomImage, testArt, testPlane, testPlaneId, testRenderer, testScene } from '../testing/index.ts';
+import { renderLayers } from './layers.ts';
+import { BLACK } from './view.ts';
 
 const SIZE = { widthPx: 700, heightPx: 420 };
 const painted = (n: number, part: Partial<Plane>): Plane =>

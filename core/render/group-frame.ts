@@ -1,5 +1,5 @@
 import { type Affine, type Box, compose, leastScale, scaling, translation } from '../geometry/index.ts';
-import type { RenderView } from './layers.ts';
+import type { RenderView } from './view.ts';
 
 /** A blur in px of some picture: a Gaussian and a disc, one after the other. */
 export interface Blur {

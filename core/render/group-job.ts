@@ -1,5 +1,5 @@
-import type { KernelExports } from './kernel.ts';
-import type { GroupLayer } from './layers.ts';
+import type { KernelExports } from './kernel-exports.ts';
+import type { GroupLayer } from './layer.ts';
 import { levelLayout, type StoredLevel } from './stored-image.ts';
 
 /** What is done to a group's picture between being drawn and being laid over: blurred, and given a border. */

@@ -1,27 +1,30 @@
 import { setFlagsFromString } from 'node:v8';
 import { describe, expect, it } from 'vitest';
-import { REPEATS, type Repeat } from '../document/index.ts';
 import { type Affine, compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { premultiply, type Raster, raster } from '../image/index.ts';
+import { REPEATS, type Repeat } from '../scene/index.ts';
 import { ellipseOutline } from '../shapes/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testKernel, testRenderer } from '../testing/kernel.ts';
-import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { seededRandom } from '../units/index.ts';
 import {
-  BLACK,
-  buildLevels,
-  CLEAR,
-  mayRunQuickKernel,
-  PIXEL_FORMATS,
-  type RenderLayer,
-  type RenderView,
-  renderLayers,
-  renderOracle,
-  SingleThreadRenderer,
-} from './index.ts';
+  randomImage,
+  testArt,
+  testArtId,
+  testKernel,
+  testPlane,
+  testPlaneId,
+  testRenderer,
+  testScene,
+} from '../testing/index.ts';
+import { seededRandom } from '../units/index.ts';
+import { mayRunQuickKernel } from './index.ts';
+import { SingleThreadRenderer } from './kernel.ts';
+import type { RenderLayer } from './layer.ts';
+import { renderLayers } from './layers.ts';
+import { renderOracle } from './oracle.ts';
 import { pathEdges } from './path-edges.ts';
+import { PIXEL_FORMATS } from './pixel-format.ts';
+import { buildLevels } from './stored-image.ts';
+import { BLACK, CLEAR, type RenderView } from './view.ts';
 
 const PLAIN_LOOK = { matrix: null, air: null, filtered: false };
 const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, background: CLEAR };

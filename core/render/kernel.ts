@@ -1,6 +1,8 @@
 import { type Raster, raster } from '../image/index.ts';
 import { Arena, type GrowableMemory } from './arena.ts';
 import { groupBytes, groupJob, runGroup } from './group-job.ts';
+import type { KernelExports } from './kernel-exports.ts';
+import { type GroupLayer, groupsIn, type RenderLayer } from './layer.ts';
 import {
   encodeLayers,
   type ImageAddress,
@@ -9,82 +11,9 @@ import {
   packBackground,
   scratchBytes,
 } from './layer-table.ts';
-import { CLEAR, type GroupLayer, groupsIn, type RenderLayer, type RenderView } from './layers.ts';
+import { bytesPerPixel, PIXEL_FORMATS, type PixelFormat, type Rendered, renderedAt } from './pixel-format.ts';
 import { imageLayout, type StoredLevel, storeImage } from './stored-image.ts';
-
-/** What assembly/kernel.ts exports; addresses are bytes in the shared memory. */
-export interface KernelExports {
-  renderRows(
-    layers: number,
-    count: number,
-    scratch: number,
-    out: number,
-    widthPx: number,
-    heightPx: number,
-    background: number,
-    dither: number,
-    format: number,
-    stop: number,
-    taken: number,
-  ): void;
-  blurAcross(
-    from: number,
-    to: number,
-    widthPx: number,
-    heightPx: number,
-    weights: number,
-    radius: number,
-    room: number,
-  ): void;
-  blurDown(
-    from: number,
-    to: number,
-    widthPx: number,
-    heightPx: number,
-    strideBytes: number,
-    weights: number,
-    radius: number,
-    room: number,
-  ): void;
-  blurDisc(
-    from: number,
-    to: number,
-    widthPx: number,
-    heightPx: number,
-    strideBytes: number,
-    spans: number,
-    radius: number,
-    scale: number,
-    room: number,
-  ): void;
-  copyRows(from: number, to: number, widthPx: number, heightPx: number, strideBytes: number): void;
-  mapTiles(pixels: number, strideBytes: number, widthPx: number, heightPx: number, tiles: number): void;
-}
-
-/** What a render gives back, RGBA. Straight ones are rounded once, from the wide row in which planes add up. */
-export const PIXEL_FORMATS = ['premultiplied8', 'straight8', 'straight16'] as const;
-export type PixelFormat = (typeof PIXEL_FORMATS)[number];
-
-export const bytesPerPixel = (format: PixelFormat): number => (format === 'straight16' ? 8 : 4);
-
-/** Pixels of one rendered image. */
-export type Rendered<F extends PixelFormat = PixelFormat> = F extends 'straight16'
-  ? { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint16Array }
-  : { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint8Array };
-
-/** A copy of the pixels that lie in the memory, in `into` (of just that many bytes) where it is given. */
-export function renderedAt<F extends PixelFormat>(
-  buffer: ArrayBufferLike,
-  at: number,
-  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
-  format: F,
-  into = new Uint8Array(widthPx * heightPx * bytesPerPixel(format)),
-): Rendered<F> {
-  into.set(new Uint8Array(buffer, at, into.byteLength));
-  const data =
-    format === 'straight16' ? new Uint16Array(into.buffer, into.byteOffset, into.byteLength / 2) : into;
-  return { format, widthPx, heightPx, data } as Rendered<F>;
-}
+import { CLEAR, type RenderView } from './view.ts';
 
 /** Limits of the memory that kernel.wasm imports as env.memory, in 64 KiB pages: 1 MiB to 4 GiB. */
 export const KERNEL_MEMORY = { initial: 16, maximum: 65_536, shared: true } as const;

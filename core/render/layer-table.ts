@@ -1,16 +1,10 @@
 import { repeatsAcross, repeatsDown } from '../document/index.ts';
 import type { Affine } from '../geometry/index.ts';
+import { type GroupLayer, type ImageLayer, needsDither, type PathLayer, type RenderLayer } from './layer.ts';
 import { CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from './layer-look.ts';
-import {
-  type Background,
-  type GroupLayer,
-  type ImageLayer,
-  needsDither,
-  type PathLayer,
-  type RenderLayer,
-} from './layers.ts';
 import { edgeBounds } from './path-edges.ts';
 import type { ImageLayout, StoredLevel } from './stored-image.ts';
+import type { Background } from './view.ts';
 
 /** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
 const LAYER_BYTES = 128;

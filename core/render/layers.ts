@@ -1,11 +1,4 @@
-import {
-  type ArtId,
-  type PaintedPath,
-  type Repeat,
-  repeatsAcross,
-  repeatsDown,
-  type Shown,
-} from '../document/index.ts';
+import { type PaintedPath, repeatsAcross, repeatsDown, type Shown } from '../document/index.ts';
 import {
   type Affine,
   applyAffine,
@@ -19,84 +12,15 @@ import {
   translation,
 } from '../geometry/index.ts';
 import { mipCount, mipLevelFor } from '../image/index.ts';
-import { boxToGradient, type Paint } from '../look/index.ts';
+import { boxToGradient } from '../look/index.ts';
+import type { Repeat } from '../scene/index.ts';
 import { type Outline, outlinesBox, parsePath } from '../shapes/index.ts';
 import type { FramePlan, PlanePlan } from '../shot/index.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
+import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
 import { joinEdges, type PathEdges, pathEdges } from './path-edges.ts';
-
-/** Premultiplied 8-bit RGBA laid under everything. */
-export interface Background {
-  readonly r: number;
-  readonly g: number;
-  readonly b: number;
-  readonly a: number;
-}
-
-export const CLEAR: Background = { r: 0, g: 0, b: 0, a: 0 };
-export const BLACK: Background = { r: 0, g: 0, b: 0, a: 255 };
-
-/** The window that a plan is rendered through. */
-export interface RenderView {
-  readonly widthPx: number;
-  readonly heightPx: number;
-  /** From the plan's frame px to this image's px. */
-  readonly frameToImage: Affine;
-  readonly background: Background;
-}
-
-/** A mip level to sample. */
-export interface LevelRead {
-  readonly level: number;
-  /** Image px to texels of that level, both continuous (pixel i covers [i, i + 1)). */
-  readonly imageToLevel: Affine;
-}
-
-/** One drawn image, resolved for one view. */
-export interface ImageLayer extends LevelRead {
-  readonly kind: 'image';
-  readonly artId: ArtId;
-  readonly widthPx: number;
-  readonly heightPx: number;
-  /** The next coarser level, mixed in by `weight` (0 to 1) where one level gives way to the other. */
-  readonly blend: (LevelRead & { readonly weight: number }) | null;
-  readonly look: LayerLook | null;
-  /** 0 to 1. */
-  readonly opacity: number;
-  /** Along which axes of the level reading comes round again instead of ending. */
-  readonly repeat: Repeat;
-}
-
-/** One filled path, resolved for one view: drawn from its outline, so it is sharp at any size. */
-export interface PathLayer {
-  readonly kind: 'path';
-  readonly edges: PathEdges;
-  readonly paint: Paint;
-  /** Image px to the plane of the gradient; the identity for a solid. */
-  readonly imageToGradient: Affine;
-  readonly look: LayerLook | null;
-  readonly opacity: number;
-}
-
-/** Layers drawn by themselves first, on a clear ground, then blurred, then laid over as one picture. */
-export interface GroupLayer {
-  readonly kind: 'group';
-  /** Far to near, resolved for a view of their own. */
-  readonly inner: readonly RenderLayer[];
-  readonly widthPx: number;
-  readonly heightPx: number;
-  /** Image px to px of the group's own picture. */
-  readonly imageToGroup: Affine;
-  /** In px of the group's picture; 0 leaves it sharp. */
-  readonly gaussianSigmaPx: number;
-  readonly discRadiusPx: number;
-  readonly look: LayerLook | null;
-  readonly opacity: number;
-  /** `screen` lightens what is there (W3C Compositing and Blending Level 1, section 10.1.3). */
-  readonly mode: 'over' | 'screen';
-}
-export type RenderLayer = ImageLayer | PathLayer | GroupLayer;
+import type { RenderView } from './view.ts';
 
 /** The layers of a plan that leave a mark, far to near. Singular maps and clear planes drop out. */
 export function renderLayers(plan: FramePlan, view: RenderView): RenderLayer[] {
@@ -143,6 +67,7 @@ function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | nu
 
 /** Reading a reduced picture between its px blurs by the variance of a triangle as wide as two of them, px². */
 const TRIANGLE_VARIANCE = 1 / 6;
+
 /** And its texels by that of a box and a triangle, times their size squared. */
 const TEXEL_VARIANCE = 1 / 12 + TRIANGLE_VARIANCE;
 
@@ -266,6 +191,7 @@ interface ReadPath {
   readonly outlines: readonly Outline[];
   readonly box: Box | null;
 }
+
 const readPaths = new WeakMap<PaintedPath, ReadPath>();
 
 /** The outlines of a path and their bounds, read once: the same path is drawn frame after frame. */
@@ -281,6 +207,7 @@ function readOutlines(painted: PaintedPath): ReadPath {
 
 /** Copies of a tiled plane that are narrower than this are drawn wider: no px can tell them apart, px. */
 const LEAST_COPY_PX = 0.25;
+
 /** Copies of one tiled plane in one picture: past this they are drawn larger, so that the work stays bounded. */
 const MOST_COPIES = 262_144;
 
@@ -378,17 +305,3 @@ function pathLayers(
     });
   });
 }
-
-/** Every group among the layers and within groups, each after those that it holds. */
-export const groupsIn = (layers: readonly RenderLayer[]): GroupLayer[] =>
-  layers.flatMap((layer) => (layer.kind === 'group' ? [...groupsIn(layer.inner), layer] : []));
-
-/** Whether the layers hold a gradient, a blur, air or a vignette, whose slow steps would show as bands if they were rounded to the nearest. */
-export const needsDither = (layers: readonly RenderLayer[]): boolean =>
-  layers.some(
-    (layer) =>
-      (layer.kind === 'group' &&
-        (layer.gaussianSigmaPx > 0 || layer.discRadiusPx > 0 || needsDither(layer.inner))) ||
-      (layer.kind === 'path' && layer.paint.kind !== 'solid') ||
-      (layer.look !== null && (layer.look.curve !== null || layer.look.vignette !== null)),
-  );

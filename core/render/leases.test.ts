@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { IDENTITY, scaling } from '../geometry/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testKernel } from '../testing/kernel.ts';
-import { testArtId } from '../testing/scenes.ts';
-import { levelsSource } from '../testing/stream-source.ts';
-import { answerRenderMessage, CLEAR, type RenderLayer, RenderPool, type RenderPort } from './index.ts';
+import { levelsSource, randomImage, testArtId, testKernel } from '../testing/index.ts';
+import type { RenderLayer } from './layer.ts';
+import { RenderPool, type RenderPort } from './pool.ts';
+import { CLEAR } from './view.ts';
+import { answerRenderMessage } from './worker-loop.ts';
 
 const SIDE = 600;
 /** A level of SIDE px with its border, tile map and rounding, and the smaller levels that come with it. */

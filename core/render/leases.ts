@@ -1,6 +1,6 @@
 import { CHUNK_PX } from '../image/index.ts';
 import type { Arena } from './arena.ts';
-import type { ImageLayer, RenderLayer } from './layers.ts';
+import type { ImageLayer, RenderLayer } from './layer.ts';
 import type { StopSignal } from './stop-signal.ts';
 import { once, type Release, type StreamedImage } from './streamed-image.ts';
 

@@ -1,32 +1,26 @@
 import { describe, expect, it } from 'vitest';
-import {
-  newPlane,
-  type Plane,
-  planesOf,
-  type Scene,
-  withEachPlane,
-  withPlaneList,
-} from '../document/index.ts';
+import { newPlane, planesOf, withEachPlane, withPlaneList } from '../document/index.ts';
 import { compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { premultiply, type Raster, raster } from '../image/index.ts';
 import type { ColourMatrix } from '../look/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testRenderer } from '../testing/kernel.ts';
-import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { seededRandom } from '../units/index.ts';
 import {
-  BLACK,
-  blurredByDisc,
-  blurredByGauss,
-  buildLevels,
-  CLEAR,
-  type RenderLayer,
-  type RenderView,
-  renderLayers,
-  renderOracle,
-} from './index.ts';
+  randomImage,
+  testArt,
+  testArtId,
+  testPlane,
+  testPlaneId,
+  testRenderer,
+  testScene,
+} from '../testing/index.ts';
+import { seededRandom } from '../units/index.ts';
+import type { RenderLayer } from './layer.ts';
 import type { LayerLook } from './layer-look.ts';
+import { renderLayers } from './layers.ts';
+import { blurredByDisc, blurredByGauss, renderOracle } from './oracle.ts';
+import { buildLevels } from './stored-image.ts';
+import { BLACK, CLEAR, type RenderView } from './view.ts';
 
 const VIEW: RenderView = { widthPx: 160, heightPx: 120, frameToImage: IDENTITY, background: CLEAR };
 

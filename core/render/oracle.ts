@@ -1,17 +1,11 @@
-import { type Repeat, repeatsAcross, repeatsDown } from '../document/index.ts';
+import { repeatsAcross, repeatsDown } from '../document/index.ts';
 import { type Affine, applyAffine } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
 import { colourAt, srgbOfHex } from '../look/index.ts';
+import type { Repeat } from '../scene/index.ts';
+import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
-import {
-  type Background,
-  CLEAR,
-  type GroupLayer,
-  type ImageLayer,
-  type LevelRead,
-  type PathLayer,
-  type RenderLayer,
-} from './layers.ts';
+import { type Background, CLEAR } from './view.ts';
 
 /** The mip levels of one image, finest first. */
 export type ImageLevels = readonly Raster<'premultiplied'>[];

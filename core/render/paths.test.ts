@@ -3,10 +3,12 @@ import { type Affine, compose, rotation, scaling, translation } from '../geometr
 import type { Raster } from '../image/index.ts';
 import { type Paint, rampOf } from '../look/index.ts';
 import { ellipseOutline, type Outline, rectangleOutline } from '../shapes/index.ts';
-import { testRenderer } from '../testing/kernel.ts';
+import { testRenderer } from '../testing/index.ts';
 import { seededRandom } from '../units/index.ts';
-import { BLACK, CLEAR, type PathLayer, renderOracle } from './index.ts';
+import type { PathLayer } from './layer.ts';
+import { renderOracle } from './oracle.ts';
 import { pathEdges } from './path-edges.ts';
+import { BLACK, CLEAR } from './view.ts';
 
 const VIEW = { widthPx: 83, heightPx: 61, frameToImage: scaling(1), background: CLEAR };
 const SOLID: Paint = { kind: 'solid', colour: '#c08040', opacity: 1 };

@@ -2,21 +2,19 @@ import { describe, expect, it } from 'vitest';
 import { compose, IDENTITY, rotation, translation } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
 import { ellipseOutline } from '../shapes/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testKernel } from '../testing/kernel.ts';
-import { testArtId } from '../testing/scenes.ts';
+import { randomImage, testArtId, testKernel } from '../testing/index.ts';
+import { runRows } from './kernel.ts';
+import type { RenderLayer } from './layer.ts';
+import { pathEdges } from './path-edges.ts';
 import {
-  answerRenderMessage,
-  CLEAR,
   type FromRenderWorker,
-  type RenderLayer,
   RenderPool,
   RenderPoolClosed,
   type RenderPort,
-  runRows,
   type ToRenderWorker,
-} from './index.ts';
-import { pathEdges } from './path-edges.ts';
+} from './pool.ts';
+import { CLEAR } from './view.ts';
+import { answerRenderMessage } from './worker-loop.ts';
 
 const VIEW = { widthPx: 150, heightPx: 131, frameToImage: IDENTITY, background: CLEAR };
 const SIZE = { widthPx: 120, heightPx: 90 };

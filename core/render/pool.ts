@@ -1,14 +1,8 @@
 import { type Raster, raster } from '../image/index.ts';
 import { Arena, type GrowableMemory } from './arena.ts';
 import { type GroupJob, groupBytes, groupJob } from './group-job.ts';
-import {
-  bytesPerPixel,
-  jobBytes,
-  type PixelFormat,
-  type Rendered,
-  type RowsJob,
-  renderedAt,
-} from './kernel.ts';
+import { jobBytes, type RowsJob } from './kernel.ts';
+import type { GroupLayer, RenderLayer } from './layer.ts';
 import {
   CULL_TILE_PX,
   encodeLayers,
@@ -16,11 +10,12 @@ import {
   levelOfImage,
   packBackground,
 } from './layer-table.ts';
-import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from './layers.ts';
 import { type ImageRead, type Lease, Leases } from './leases.ts';
+import { bytesPerPixel, type PixelFormat, type Rendered, renderedAt } from './pixel-format.ts';
 import type { StopSignal } from './stop-signal.ts';
 import { imageLayout, type StoredLevel } from './stored-image.ts';
 import { type ChunkTarget, type MissingChunks, StreamedImage, type StreamSource } from './streamed-image.ts';
+import { CLEAR, type RenderView } from './view.ts';
 
 export type ToRenderWorker =
   | {

@@ -1,19 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { compose, invertAffine, rotation, scaling, translation } from '../geometry/index.ts';
 import { CHUNK_PX, mipCount, type Raster } from '../image/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testKernel } from '../testing/kernel.ts';
-import { testArtId } from '../testing/scenes.ts';
-import { levelsSource } from '../testing/stream-source.ts';
-import {
-  answerRenderMessage,
-  CLEAR,
-  type FromRenderWorker,
-  type ImageLayer,
-  RenderPool,
-  type RenderPort,
-  type StreamSource,
-} from './index.ts';
+import { levelsSource, randomImage, testArtId, testKernel } from '../testing/index.ts';
+import type { ImageLayer } from './layer.ts';
+import { type FromRenderWorker, RenderPool, type RenderPort } from './pool.ts';
+import type { StreamSource } from './streamed-image.ts';
+import { CLEAR } from './view.ts';
+import { answerRenderMessage } from './worker-loop.ts';
 
 const SIZE = { widthPx: 1300, heightPx: 700 };
 const image = randomImage(3, SIZE.widthPx, SIZE.heightPx);

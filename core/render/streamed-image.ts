@@ -1,8 +1,9 @@
-import { type Repeat, repeatsAcross, repeatsDown } from '../document/index.ts';
+import { repeatsAcross, repeatsDown } from '../document/index.ts';
 import { type Affine, type Box, compose, mapBox, scaling } from '../geometry/index.ts';
 import { CHUNK_PX, chunkGrid } from '../image/index.ts';
+import type { Repeat } from '../scene/index.ts';
 import type { Arena } from './arena.ts';
-import type { ImageLayer } from './layers.ts';
+import type { ImageLayer } from './layer.ts';
 import { levelLayout, type StoredLevel } from './stored-image.ts';
 
 /** Chunks of a level's grid, all corners included. */

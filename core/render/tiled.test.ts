@@ -1,21 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import type { Content, Plane } from '../document/index.ts';
 import { compose, scaling, translation } from '../geometry/index.ts';
 import type { Paint } from '../look/index.ts';
+import type { Content, Plane } from '../scene/index.ts';
 import { framePlan } from '../shot/index.ts';
-import { randomImage } from '../testing/images.ts';
-import { testRenderer } from '../testing/kernel.ts';
-import { testArt, testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import {
-  CLEAR,
-  type ImageLayer,
-  type RenderLayer,
-  type RenderView,
-  renderLayers,
-  repeatLevels,
-} from './index.ts';
+import { randomImage, testArt, testPlane, testPlaneId, testRenderer, testScene } from '../testing/index.ts';
 import { jobBytes } from './kernel.ts';
+import type { ImageLayer, RenderLayer } from './layer.ts';
 import { encodeLayers } from './layer-table.ts';
+import { renderLayers, repeatLevels } from './layers.ts';
+import { CLEAR, type RenderView } from './view.ts';
 
 const id = testPlaneId('strip');
 const VIEW = { widthPx: 320, heightPx: 180, frameToImage: scaling(1 / 6), background: CLEAR };

@@ -1,7 +1,8 @@
 import { raster } from '../image/index.ts';
 import type { GrowableMemory } from './arena.ts';
 import { runGroup } from './group-job.ts';
-import { type KernelExports, runRows } from './kernel.ts';
+import { runRows } from './kernel.ts';
+import type { KernelExports } from './kernel-exports.ts';
 import type { FromRenderWorker, ToRenderWorker } from './pool.ts';
 import { imageLayout, storeImage } from './stored-image.ts';
 import { unpackChunks } from './unpack-chunks.ts';

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { isInside, outlinesBox, parsePath, standInFigure } from './index.ts';
+import { standInFigure } from './figure.ts';
+import { isInside, outlinesBox } from './flatten.ts';
+import { parsePath } from './path.ts';
 
 const outlines = (path: string) => {
   const read = parsePath(path);

@@ -7,7 +7,7 @@ export {
   moveNode,
   setSmooth,
 } from './edit-outline.ts';
-export { type Figure, standInFigure } from './figure.ts';
+export { standInFigure } from './figure.ts';
 export { cubicAt, flatten, isInside, outlinesBox } from './flatten.ts';
 export {
   ellipseOutline,

@@ -1,22 +1,9 @@
 import { svgPathProperties } from 'svg-path-properties';
 import { describe, expect, it } from 'vitest';
 import { IDENTITY, scaling } from '../geometry/index.ts';
-import {
-  addNode,
-  deleteNode,
-  ellipseOutline,
-  flatten,
-  isInside,
-  isSmooth,
-  moveHandle,
-  moveNode,
-  type Outline,
-  outlinesBox,
-  parsePath,
-  pathData,
-  rectangleOutline,
-  setSmooth,
-} from './index.ts';
+import { addNode, deleteNode, isSmooth, moveHandle, moveNode, setSmooth } from './edit-outline.ts';
+import { flatten, isInside, outlinesBox } from './flatten.ts';
+import { ellipseOutline, type Outline, parsePath, pathData, rectangleOutline } from './path.ts';
 
 const read = (data: string): Outline[] => {
   const parsed = parsePath(data);

@@ -1,11 +1,7 @@
 import {
   cameraPoseAt,
   lensAt,
-  type Plane,
-  type PlaneId,
   planesOf,
-  type Repeat,
-  type Scene,
   type Shown,
   shownAt,
   stageFrameOf,
@@ -14,6 +10,7 @@ import {
 } from '../document/index.ts';
 import type { Affine } from '../geometry/index.ts';
 import { type ColourMatrix, gradeMatrix, joinedMatrix, type Triple, transmissionAt } from '../look/index.ts';
+import type { Plane, PlaneId, Repeat, Scene } from '../scene/index.ts';
 import { type CameraPose, drawingOrder, placePlane } from '../stage/index.ts';
 
 export const PLANE_STATES = ['drawn', 'hidden', 'passed'] as const;

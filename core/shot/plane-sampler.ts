@@ -4,14 +4,13 @@ import {
   type Lens,
   lensAt,
   movedAt,
-  type Plane,
   type PlaneMove,
   ridesOnCamera,
-  type Scene,
   shownVeil,
   stageFrameOf,
   standingAt,
 } from '../document/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { type CameraPose, focalPx, homePose, nearLimitSpx, placePlane } from '../stage/index.ts';
 import { sampleChannel } from '../timing/index.ts';
 

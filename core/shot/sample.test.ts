@@ -3,9 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   type ChannelRef,
   makeTrack,
-  type PlaneId,
   planesOf,
-  type Scene,
   setChannelMuted,
   setChannelValue,
   setMove,
@@ -14,8 +12,12 @@ import {
   setRunSpeed,
   usualSway,
 } from '../document/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { CAMERA_NUMBERS, framePlan, PLANE_NUMBERS, sampleCsv, sampleShot, speedsOf } from './index.ts';
+import { sampleCsv } from '../export/index.ts';
+import type { PlaneId, Scene } from '../scene/index.ts';
+import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { framePlan } from './frame-plan.ts';
+import { PLANE_NUMBERS } from './plane-sampler.ts';
+import { CAMERA_NUMBERS, sampleShot, speedsOf } from './sample.ts';
 
 const IDS = ['a', 'b', 'c'].map(testPlaneId);
 const frame = fc.integer({ min: 1, max: 40 });

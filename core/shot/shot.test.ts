@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { setCamera } from '../document/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { framePlan, framesOf, wholeShot } from './index.ts';
+import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { framePlan } from './frame-plan.ts';
+import { framesOf, wholeShot } from './frame-range.ts';
 
 const ids = (...names: string[]) => names.map(testPlaneId);
 

@@ -1,16 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyAffine, invertAffine } from '../geometry/index.ts';
-import {
-  artToCarrier,
-  frameOnPlane,
-  homePose,
-  type PlaneTransform,
-  ROCK_WAYS,
-  rockedPose,
-  scaledByHandle,
-  turnedByHandle,
-} from './index.ts';
+import { homePose } from './camera.ts';
+import { frameOnPlane } from './frame-on-plane.ts';
+import { scaledByHandle, turnedByHandle } from './handles.ts';
+import { ROCK_WAYS, rockedPose } from './rock.ts';
+import { artToCarrier, type PlaneTransform } from './standing.ts';
 
 const FRAME = { widthPx: 1920, heightPx: 1080, homeDistanceSpx: 1920 };
 const range = (min: number, max: number) => fc.double({ min, max, noNaN: true });

@@ -1,9 +1,7 @@
 export {
-  angleOfViewDeg,
   type CameraPose,
   distanceSpx,
   focalPx,
-  gate36FocalMm,
   homePose,
   nearLimitSpx,
   type StageFrame,
@@ -13,28 +11,19 @@ export { cameraAfterDrag } from './drag-camera.ts';
 export { frameOnPlane } from './frame-on-plane.ts';
 export { type HandleScale, scaledByHandle, turnedByHandle } from './handles.ts';
 export { holdPicture } from './hold-picture.ts';
-export { depthForSlide, type Sighting } from './measure.ts';
-export {
-  depthAtSpeed,
-  drawingOrder,
-  type Placement,
-  placePlane,
-  poseFor,
-  speedAtDepth,
-} from './placement.ts';
+export { depthForSlide } from './measure.ts';
+export { depthAtSpeed, drawingOrder, placePlane, poseFor, speedAtDepth } from './placement.ts';
 export { remount, transformOf } from './remount.ts';
 export { ROCK_WAYS, type Rock, type RockWay, rockedPose } from './rock.ts';
 export { SPREAD_STEPS, type Spread, type SpreadStep, scaledDepth, spreadDepths } from './spread.ts';
 export {
   artToCarrier,
-  type CarriedPlane,
   type Carrier,
   carrierFor,
   depthOnCarrier,
   ON_CAMERA,
   ON_STAGE,
   type PlaneTransform,
-  ROOTS,
   type Root,
   type Standing,
   standPlane,

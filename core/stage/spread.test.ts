@@ -1,20 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyAffine, compose, rotation, scaling, translation } from '../geometry/index.ts';
+import { depthAtSpeed, speedAtDepth } from './placement.ts';
+import { transformOf } from './remount.ts';
+import { SPREAD_STEPS, scaledDepth, spreadDepths } from './spread.ts';
 import {
   artToCarrier,
   carrierFor,
-  depthAtSpeed,
   depthOnCarrier,
   ON_STAGE,
   type PlaneTransform,
-  SPREAD_STEPS,
-  scaledDepth,
-  speedAtDepth,
-  spreadDepths,
   standPlane,
-  transformOf,
-} from './index.ts';
+} from './standing.ts';
 
 const HOME = 1920;
 const range = (min: number, max: number) => fc.double({ min, max, noNaN: true });

@@ -2,25 +2,19 @@ import fc from 'fast-check';
 import { PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../geometry/index.ts';
+import { angleOfViewDeg, type CameraPose, gate36FocalMm, homePose } from './camera.ts';
+import { cameraAfterDrag } from './drag-camera.ts';
+import { holdPicture } from './hold-picture.ts';
+import { depthAtSpeed, drawingOrder, placePlane, speedAtDepth } from './placement.ts';
+import { remount } from './remount.ts';
 import {
-  angleOfViewDeg,
-  type CameraPose,
   type CarriedPlane,
-  cameraAfterDrag,
-  depthAtSpeed,
-  drawingOrder,
-  gate36FocalMm,
-  holdPicture,
-  homePose,
   ON_CAMERA,
   ON_STAGE,
   type PlaneTransform,
-  placePlane,
   type Root,
-  remount,
-  speedAtDepth,
   standPlane,
-} from './index.ts';
+} from './standing.ts';
 
 const FRAME = { widthPx: 1920, heightPx: 1080, homeDistanceSpx: 1920 };
 const UNTURNED: PlaneTransform = {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { planesOf, setCamera, setPlaneDepth } from '../document/index.ts';
-import { testPlane, testPlaneId, testScene } from '../testing/scenes.ts';
-import { largestScale, paintingNeeds } from './index.ts';
+import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { largestScale, paintingNeeds } from './art-needs.ts';
 
 const still = testScene();
 const panned = setCamera(

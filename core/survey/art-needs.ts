@@ -1,13 +1,5 @@
-import {
-  cameraPoseAt,
-  factsOf,
-  keysOf,
-  type Plane,
-  type Scene,
-  seenBox,
-  stageFrameOf,
-  standingAt,
-} from '../document/index.ts';
+import { cameraPoseAt, factsOf, keysOf, seenBox, stageFrameOf, standingAt } from '../document/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { placePlane } from '../stage/index.ts';
 
 /** How a painting's size stands to what the shot shows of it. */

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { keysOf, type Run, recordOf, setCamera, withPlaneList } from '../document/index.ts';
-import { testArt, testPlane, testPlaneId, testScene, withCutEdges } from '../testing/scenes.ts';
+import { keysOf, recordOf, setCamera, withPlaneList } from '../document/index.ts';
+import type { Run } from '../scene/index.ts';
+import { testArt, testPlane, testPlaneId, testScene, withCutEdges } from '../testing/index.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { edgeGaps, endsAt } from './index.ts';
+import { edgeGaps, endsAt } from './edge-gaps.ts';
 
 const wide = testPlane({ id: testPlaneId('hill') }, 2000, 1200);
 /** An even pan of 100 spx over 101 frames: the datum slides one px a frame. */

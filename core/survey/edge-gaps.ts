@@ -2,15 +2,14 @@ import {
   type ArtFacts,
   cameraPoseAt,
   factsAt,
-  type Plane,
   repeatsAcross,
   repeatsDown,
-  type Scene,
   stageFrameOf,
   standingAt,
 } from '../document/index.ts';
 import { type Affine, applyAffine, type Box, invertAffine, type Point } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { artToCarrier, placePlane } from '../stage/index.ts';
 
 /** A cut edge of the art that comes into frame. */

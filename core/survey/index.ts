@@ -1,3 +1,3 @@
-export { largestScale, type PaintingNeeds, paintingNeeds } from './art-needs.ts';
+export { largestScale, paintingNeeds } from './art-needs.ts';
 export { type EdgeGap, edgeGaps, endsAt } from './edge-gaps.ts';
 export { strobingPxPerFrame } from './pace.ts';

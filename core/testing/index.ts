@@ -1,7 +1,7 @@
-export { seededRandom } from '../units/index.ts';
 export { randomImage } from './images.ts';
+export { testKernel, testRenderer } from './kernel.ts';
 export { landed, thereAndBack } from './landing.ts';
-export { asVersion5, type OldPlane } from './old-scenes.ts';
+export { asVersion5 } from './old-scenes.ts';
 export { openRasterZip, stackXml } from './openraster.ts';
 export { randomSteps, STEP_PLANES } from './random-edits.ts';
 export {
@@ -14,4 +14,5 @@ export {
   testScene,
   withCutEdges,
 } from './scenes.ts';
-export { type TestOp, TestShotServer } from './shot-server.ts';
+export { TestShotServer } from './shot-server.ts';
+export { levelsSource } from './stream-source.ts';

@@ -1,5 +1,5 @@
-import type { Scene } from '../document/index.ts';
 import { differenceBetween, inverseOf, landPatch, type Patch } from '../history/index.ts';
+import type { Scene } from '../scene/index.ts';
 
 /** The scene with a patch on it; throws where it does not land. */
 export function landed(scene: Scene, patch: Patch): Scene {

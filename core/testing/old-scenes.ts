@@ -1,11 +1,5 @@
-import {
-  type ChannelRecord,
-  keysOf,
-  markersOf,
-  type Plane,
-  planesOf,
-  type Scene,
-} from '../document/index.ts';
+import { keysOf, markersOf, planesOf } from '../document/index.ts';
+import type { ChannelRecord, Plane, Scene } from '../scene/index.ts';
 
 type Data = Record<string, unknown>;
 

@@ -9,7 +9,6 @@ import {
   moveSelected,
   planeOf,
   reorderPlanes,
-  type Scene,
   setCamera,
   setMarker,
   setPlaneDepth,
@@ -17,6 +16,7 @@ import {
   setPlanesHidden,
   stageFault,
 } from '../document/index.ts';
+import type { Scene } from '../scene/index.ts';
 import { EASE_PRESET_NAMES, EASE_PRESETS } from '../timing/index.ts';
 import { testPlane, testPlaneId } from './scenes.ts';
 

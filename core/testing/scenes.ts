@@ -1,16 +1,13 @@
+import { newPlane, type PaintedLayer, setPlaneMount, withPlaneList } from '../document/index.ts';
 import {
   type ArtId,
   type ArtRef,
   type Mount,
-  newPlane,
   newScene,
-  type PaintedLayer,
   type Plane,
   type PlaneId,
   type Scene,
-  setPlaneMount,
-  withPlaneList,
-} from '../document/index.ts';
+} from '../scene/index.ts';
 
 /** A made-up art id: 64 hex digits that end in `n`. */
 export const testArtId = (n: number): ArtId => n.toString(16).padStart(64, '0') as ArtId;

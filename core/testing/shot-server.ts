@@ -1,4 +1,3 @@
-import type { Scene } from '../document/index.ts';
 import {
   type Author,
   type HistoryEntry,
@@ -8,6 +7,7 @@ import {
   type Patch,
   type Revision,
 } from '../history/index.ts';
+import type { Scene } from '../scene/index.ts';
 
 export interface TestOp {
   readonly opId: string;

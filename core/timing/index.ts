@@ -1,12 +1,4 @@
-export {
-  type Channel,
-  channelValueAt,
-  type Key,
-  keyAt,
-  spanIndexAt,
-  speedProfile,
-  speedsAtKey,
-} from './channel.ts';
+export { type Channel, channelValueAt, type Key, keyAt, speedProfile, speedsAtKey } from './channel.ts';
 export {
   EASE_PRESET_NAMES,
   EASE_PRESETS,
@@ -17,11 +9,7 @@ export {
   easeOfStrength,
   easePresetOf,
   easeProgress,
-  endSlopes,
   overshoots,
-  polynomialEase,
-  reversedEase,
-  splitEase,
   strengthOf,
   withoutOvershoot,
 } from './ease.ts';
@@ -36,14 +24,13 @@ export {
   restAt,
   reverseKeys,
   rollKey,
-  sendKeys,
   setEase,
   shiftChannel,
   splitAt,
   stretchKeys,
 } from './key-edits.ts';
-export { cubicsThrough, MeasuredCubic, type PathPoint, type Place } from './path.ts';
-export { COMMON_RATES, frameAtRate, framesOfSeconds, secondsAtFrame, secondsOfFrames } from './rate.ts';
+export type { Place } from './path.ts';
+export { COMMON_RATES, frameAtRate, secondsAtFrame, secondsOfFrames } from './rate.ts';
 export { reduceToKeys } from './reduce-keys.ts';
 export { type PenSample, placesOfRide } from './ride.ts';
 export { cyclePhase, runDistance } from './run.ts';
@@ -54,11 +41,9 @@ export { canDrop, timecodeLabel } from './timecode.ts';
 export {
   addBend,
   movePoint,
-  placeAtLength,
   removeBend,
   setCorner,
   type Track,
-  type TrackKey,
   type TrackPoint,
   trackKeys,
   trackLength,

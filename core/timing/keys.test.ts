@@ -1,27 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { type Channel, channelValueAt, speedsAtKey } from './channel.ts';
 import {
-  type Channel,
-  channelValueAt,
   EASE_PRESET_NAMES,
   EASE_PRESETS,
   type Ease,
   easeOfStrength,
   easeProgress,
   endSlopes,
-  type Interpolation,
-  layKeys,
-  reduceToKeys,
-  restAt,
-  reverseKeys,
-  rollKey,
-  smoothKeys,
-  speedsAtKey,
-  splitAt,
   splitEase,
   strengthOf,
-  stretchKeys,
-} from './index.ts';
+} from './ease.ts';
+import type { Interpolation } from './interpolation.ts';
+import { layKeys, restAt, reverseKeys, rollKey, splitAt, stretchKeys } from './key-edits.ts';
+import { reduceToKeys } from './reduce-keys.ts';
+import { smoothKeys } from './smooth-keys.ts';
 
 const ease: fc.Arbitrary<Ease> = fc.oneof(
   fc.constantFrom(...EASE_PRESET_NAMES).map((name) => EASE_PRESETS[name]),

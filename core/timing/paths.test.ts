@@ -4,28 +4,23 @@ import fc from 'fast-check';
 import { svgPathProperties } from 'svg-path-properties';
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../units/index.ts';
+import { EASE_PRESETS } from './ease.ts';
+import { cubicsThrough, MeasuredCubic, type Place } from './path.ts';
+import { placesOfRide } from './ride.ts';
+import { type Sway, swayAt } from './sway.ts';
 import {
   addBend,
-  cubicsThrough,
-  EASE_PRESETS,
-  MeasuredCubic,
   movePoint,
-  type Place,
   placeAtLength,
-  placesOfRide,
-  putTrackKey,
   removeBend,
-  type Sway,
-  smoothWay,
-  swayAt,
   type Track,
-  trackAsChannel,
-  trackFromChannel,
   trackKeys,
   trackLength,
   trackLengthAt,
   trackPlaceAt,
-} from './index.ts';
+} from './track.ts';
+import { putTrackKey, trackAsChannel, trackFromChannel } from './track-keys.ts';
+import { smoothWay } from './zoom-pan.ts';
 
 const coordinate = fc.double({ min: -500, max: 500, noNaN: true });
 const flat = fc.tuple(coordinate, coordinate, fc.constant(0)) as fc.Arbitrary<Place>;

@@ -1,19 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  type Channel,
-  channelValueAt,
-  EASE_PRESETS,
-  type Ease,
-  type Interpolation,
-  interpolate,
-  mapValues,
-  overshoots,
-  sampleChannel,
-  shiftChannel,
-  speedProfile,
-  withoutOvershoot,
-} from './index.ts';
+import { type Channel, channelValueAt, speedProfile } from './channel.ts';
+import { EASE_PRESETS, type Ease, overshoots, withoutOvershoot } from './ease.ts';
+import { type Interpolation, interpolate } from './interpolation.ts';
+import { mapValues, shiftChannel } from './key-edits.ts';
+import { sampleChannel } from './sample-channel.ts';
 
 const ease: fc.Arbitrary<Ease> = fc.oneof(
   fc.constantFrom(EASE_PRESETS.hold, EASE_PRESETS.linear, EASE_PRESETS['in-out']),

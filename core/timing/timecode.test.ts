@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { canDrop, frameAtRate, timecodeLabel } from './index.ts';
+import { frameAtRate } from './rate.ts';
+import { canDrop, timecodeLabel } from './timecode.ts';
 
 const NTSC = { num: 30_000, den: 1001 };
 const FILM = { num: 24_000, den: 1001 };

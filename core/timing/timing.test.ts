@@ -1,23 +1,10 @@
 import bezierEasing from 'bezier-easing';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  type Channel,
-  channelValueAt,
-  deleteKeys,
-  EASE_PRESET_NAMES,
-  EASE_PRESETS,
-  type Ease,
-  easePresetOf,
-  easeProgress,
-  framesOfSeconds,
-  moveKeys,
-  putKey,
-  secondsOfFrames,
-  setEase,
-  shiftChannel,
-  speedProfile,
-} from './index.ts';
+import { type Channel, channelValueAt, speedProfile } from './channel.ts';
+import { EASE_PRESET_NAMES, EASE_PRESETS, type Ease, easePresetOf, easeProgress } from './ease.ts';
+import { deleteKeys, moveKeys, putKey, setEase, shiftChannel } from './key-edits.ts';
+import { framesOfSeconds, secondsOfFrames } from './rate.ts';
 
 const LINEAR: Ease = { kind: 'linear' };
 const channel = (...keys: [number, number, Ease?][]): Channel => ({

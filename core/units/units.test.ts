@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { parseExpression, parseRational, rational, rationalText } from './index.ts';
+import { parseExpression } from './expression.ts';
+import { parseRational, rational, rationalText } from './rational.ts';
 
 describe('typed numbers', () => {
   it.each([

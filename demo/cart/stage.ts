@@ -2,17 +2,14 @@ import {
   addCard,
   addPlanes,
   closeLoop,
-  newScene,
   type PaintedLayer,
-  type Plane,
   planeFromLayer,
-  planeIdSchema,
   runWorld,
-  type Scene,
   setPlaneDepth,
   setPlaneMount,
   setPlanesRepeat,
 } from '@keen-ridge/core/document';
+import { newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 
 export const CART_SHOT = '030 Mail cart along the sea wall';
 

@@ -1,7 +1,7 @@
 import { brushOver, loosenEdges } from '../paint/brush.ts';
 import { type Canvas, drawShapes, glow, lightOn } from '../paint/canvas.ts';
-import { seeded } from '../paint/random.ts';
-import { between, ellipse, line, path, rect, sag } from '../paint/shapes.ts';
+import { between, seeded } from '../paint/random.ts';
+import { ellipse, line, path, rect, sag } from '../paint/shapes.ts';
 
 const AREA = { x: 260, y: 330, width: 2680, height: 580 };
 

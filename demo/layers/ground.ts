@@ -1,7 +1,7 @@
 import { brushOver, loosenEdges } from '../paint/brush.ts';
 import { type Canvas, drawShapes, lightOn } from '../paint/canvas.ts';
-import { seeded } from '../paint/random.ts';
-import { between, ellipse, gradient, line, path, pick, polygon, rect } from '../paint/shapes.ts';
+import { between, seeded } from '../paint/random.ts';
+import { ellipse, gradient, line, path, pick, polygon, rect } from '../paint/shapes.ts';
 
 const AREA = { x: 140, y: 820, width: 2920, height: 420 };
 const EDGE = 912;

@@ -1,7 +1,7 @@
 import { brushOver, loosenEdges } from '../paint/brush.ts';
 import { type Canvas, drawShapes, glow, lightOn } from '../paint/canvas.ts';
-import { type Random, seeded } from '../paint/random.ts';
-import { between, gradient, line, path, pick, polygon, rect } from '../paint/shapes.ts';
+import { between, type Random, seeded } from '../paint/random.ts';
+import { gradient, line, path, pick, polygon, rect } from '../paint/shapes.ts';
 
 const AREA = { x: 80, y: 120, width: 3040, height: 840 };
 const STREET = 846;

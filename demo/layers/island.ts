@@ -1,7 +1,7 @@
 import { brushOver, loosenEdges } from '../paint/brush.ts';
 import { type Canvas, drawShapes, glow, lightOn } from '../paint/canvas.ts';
-import { layeredNoise, seeded } from '../paint/random.ts';
-import { between, ellipse, gradient, path, polygon, rect } from '../paint/shapes.ts';
+import { between, layeredNoise, seeded } from '../paint/random.ts';
+import { ellipse, gradient, path, polygon, rect } from '../paint/shapes.ts';
 
 const AREA = { x: 1270, y: 190, width: 900, height: 470 };
 const LAMP = { x: 1742, y: 316 };

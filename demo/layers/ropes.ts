@@ -1,7 +1,7 @@
 import { brushOver, loosenEdges } from '../paint/brush.ts';
 import { type Canvas, drawShapes, lightOn } from '../paint/canvas.ts';
-import { seeded } from '../paint/random.ts';
-import { between, ellipse, line, sag } from '../paint/shapes.ts';
+import { between, seeded } from '../paint/random.ts';
+import { ellipse, line, sag } from '../paint/shapes.ts';
 
 const AREA = { x: 0, y: 0, width: 3200, height: 700 };
 const SPAR = { x0: -20, y0: 168, x1: 3220, y1: 36 };

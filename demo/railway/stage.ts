@@ -2,15 +2,12 @@ import {
   addCard,
   addPlanes,
   copyOfPlane,
-  newScene,
   type PaintedLayer,
-  type Plane,
   planeFromLayer,
-  planeIdSchema,
-  type Scene,
   setCamera,
   setPlaneDepth,
 } from '@keen-ridge/core/document';
+import { newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 
 export const RAILWAY_SHOT = '020 Cliff railway';
 

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { ArtFault } from '@keen-ridge/core/art';
-import type { ImportedPainting } from '@keen-ridge/core/contract';
+import type { ImportedPainting } from '@keen-ridge/core/art/landing';
 import { mergeImages, type Raster, raster, unionBox, unpremultiplied } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';

@@ -1,7 +1,7 @@
 import { type ArtFault, sniff } from '@keen-ridge/core/art';
 import { readPngHeader } from '@keen-ridge/core/art/png';
-import { LIMITS } from '@keen-ridge/core/document';
 import { type Raster, raster } from '@keen-ridge/core/image';
+import { LIMITS } from '@keen-ridge/core/scene';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp, { type SharpOptions } from 'sharp';
 

@@ -1,10 +1,10 @@
 import { deflateSync } from 'node:zlib';
 import type { ArtFault } from '@keen-ridge/core/art';
 import { pngOfChunks } from '@keen-ridge/core/art/apng';
-import { joinSequences, paintedLayers } from '@keen-ridge/core/contract';
+import { joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
 import { mergeImages } from '@keen-ridge/core/image';
-import { randomImage, seededRandom } from '@keen-ridge/core/testing';
-import type { Result } from '@keen-ridge/core/units';
+import { randomImage } from '@keen-ridge/core/testing';
+import { type Result, seededRandom } from '@keen-ridge/core/units';
 import PsdReader, { type Layer as PsdLayer } from '@webtoon/psd';
 import { zipSync } from 'fflate';
 import omggif from 'omggif';

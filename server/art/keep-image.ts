@@ -1,5 +1,5 @@
-import type { ArtId, ArtRef } from '@keen-ridge/core/document';
 import { cutEdges, lookOf, paintedBox, type Raster } from '@keen-ridge/core/image';
+import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { artIdOf } from '../storage/art-store.ts';
 import { encodePng } from './decode.ts';
 

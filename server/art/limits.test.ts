@@ -1,5 +1,5 @@
-import { LIMITS } from '@keen-ridge/core/document';
 import { raster } from '@keen-ridge/core/image';
+import { LIMITS } from '@keen-ridge/core/scene';
 import { writePsdUint8Array } from 'ag-psd';
 import omggif from 'omggif';
 import sharp from 'sharp';

@@ -1,5 +1,5 @@
 import type { ArtFault } from '@keen-ridge/core/art';
-import { type ImportedPainting, paintedLayers } from '@keen-ridge/core/contract';
+import { type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import { raster } from '@keen-ridge/core/image';
 import type { Result } from '@keen-ridge/core/units';
 import { PNG } from 'pngjs';

@@ -1,11 +1,17 @@
-import type { Painting, TreeNode } from '@keen-ridge/core/art';
-import { type ArtFault, leavesOf, type NotKept, sniff } from '@keen-ridge/core/art';
+import {
+  type ArtFault,
+  leavesOf,
+  type NotKept,
+  type Painting,
+  sniff,
+  type TreeNode,
+} from '@keen-ridge/core/art';
+import type { ImportedNode, ImportedPainting } from '@keen-ridge/core/art/landing';
 import { isOpenRaster, readOpenRasterParts } from '@keen-ridge/core/art/openraster';
 import { readPngHeader } from '@keen-ridge/core/art/png';
 import { readPsdPainting } from '@keen-ridge/core/art/psd';
 import { checkSvg } from '@keen-ridge/core/art/svg';
 import { unzipEntries } from '@keen-ridge/core/art/zip';
-import type { ImportedNode, ImportedPainting } from '@keen-ridge/core/contract';
 import type { Raster } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import { notKeptSentence } from './art-words.ts';

@@ -1,8 +1,8 @@
 import type { ArtFault, ArtFileKind } from '@keen-ridge/core/art';
 import { composeApng, readApng } from '@keen-ridge/core/art/apng';
 import { readPngHeader } from '@keen-ridge/core/art/png';
-import { LIMITS } from '@keen-ridge/core/document';
 import { type Raster, raster } from '@keen-ridge/core/image';
+import { LIMITS } from '@keen-ridge/core/scene';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { decodePixels, decoderFault, LARGEST_PIXELS, tooLarge, tooLargeFault } from './decode.ts';

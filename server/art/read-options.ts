@@ -1,5 +1,5 @@
 import { type ArtFault, layerName } from '@keen-ridge/core/art';
-import type { ImportedPainting } from '@keen-ridge/core/contract';
+import type { ImportedPainting } from '@keen-ridge/core/art/landing';
 import { cleanName, type Result } from '@keen-ridge/core/units';
 import type { ImageSink } from './keep-image.ts';
 

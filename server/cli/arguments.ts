@@ -1,4 +1,4 @@
-import { LIMITS } from '@keen-ridge/core/document';
+import { LIMITS } from '@keen-ridge/core/scene';
 import { parseRational, type Rational } from '@keen-ridge/core/units';
 import { UsageFault } from './usage-fault.ts';
 

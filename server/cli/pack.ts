@@ -1,15 +1,9 @@
 import { writeFile } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
+import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
 import { writePackage } from '@keen-ridge/core/art/package';
-import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/contract';
-import {
-  addPlanes,
-  LIMITS,
-  newScene,
-  planeFromLayer,
-  planeIdSchema,
-  readScene,
-} from '@keen-ridge/core/document';
+import { addPlanes, planeFromLayer, readScene } from '@keen-ridge/core/document';
+import { LIMITS, newScene, planeIdSchema } from '@keen-ridge/core/scene';
 import { faultSentence } from '../art/art-words.ts';
 import { collectImages } from '../art/collect.ts';
 import { readArtFile } from '../art/read-art.ts';

@@ -1,4 +1,5 @@
-import { planesOf, type Repeat, type Scene } from '@keen-ridge/core/document';
+import { planesOf } from '@keen-ridge/core/document';
+import type { Repeat, Scene } from '@keen-ridge/core/scene';
 import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 
 /** One frame's plan as it is printed: planes in drawing order, far to near; `affine` is [a, b, c, d, e, f]. */

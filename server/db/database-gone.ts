@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { isDiskFull } from '../faults/cause.ts';
-import type { Database } from './database.ts';
+import type { Database } from './queryable.ts';
 
 /**
  * What is said without a code of its own: a pool that gave up, a client that broke inside a transaction, and a database

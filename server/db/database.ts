@@ -1,17 +1,16 @@
 import { fileURLToPath } from 'node:url';
-import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Client, Pool } from 'pg';
+import type { Database } from './queryable.ts';
 import * as schema from './schema.ts';
 import { upgradeHistories } from './upgrade-histories.ts';
 
-export type Database = NodePgDatabase<typeof schema>;
-/** A database or a transaction in it: whatever queries can run on. */
-export type Queryable = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
-
 /** Any fixed number will do, as long as every process that migrates takes the same. */
 const MIGRATION_LOCK = 4_190_331;
+
 const CONNECTIONS = 10;
+
 /** A caller that gets no connection for so long is told that the database does not answer. */
 const WAIT_FOR_CONNECTION_MS = 15_000;
 

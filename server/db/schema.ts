@@ -1,6 +1,6 @@
 import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
-import type { ArtRef, Content, Scene } from '@keen-ridge/core/document';
 import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
+import type { ArtRef, Content, Scene } from '@keen-ridge/core/scene';
 import type { Ease } from '@keen-ridge/core/timing';
 import {
   customType,

@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { totalmem } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { ArtFault } from '@keen-ridge/core/art';
-import type { ArtId } from '@keen-ridge/core/document';
+import type { ArtId } from '@keen-ridge/core/scene';
 import { fail, type Result } from '@keen-ridge/core/units';
 import type { ArtTask, ArtTaskResult } from '../art/art-tasks.ts';
 import { isOutOfMemory } from '../art/decode.ts';

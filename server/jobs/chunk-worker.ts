@@ -1,7 +1,7 @@
 import type { HandoffItem } from '@keen-ridge/core/export';
 import type { Rendered } from '@keen-ridge/core/render';
-import type { Database } from '../db/database.ts';
 import { isDatabaseGone, pause, whenBack } from '../db/database-gone.ts';
+import type { Database } from '../db/queryable.ts';
 import { isDiskFull, logFault } from '../faults/cause.ts';
 import { outputReason } from '../film/film-writer.ts';
 import { ArtMissing, type FrameRenderer } from '../services/frame-renderer.ts';

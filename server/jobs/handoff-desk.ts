@@ -1,8 +1,13 @@
 import { mkdirSync } from 'node:fs';
 import { access, readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { HandoffList, HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
-import { handoffRequestSchema, handoffStateSchema } from '@keen-ridge/core/contract';
+import {
+  type HandoffList,
+  type HandoffRequest,
+  type HandoffState,
+  handoffRequestSchema,
+  handoffStateSchema,
+} from '@keen-ridge/core/contract';
 import {
   countFault,
   fileStem,
@@ -15,8 +20,8 @@ import {
   sizeFault,
   sizeWords,
 } from '@keen-ridge/core/export';
-import type { Database } from '../db/database.ts';
 import { isDatabaseGone, type Patience, whenBack } from '../db/database-gone.ts';
+import type { Database } from '../db/queryable.ts';
 import { logFault } from '../faults/cause.ts';
 import { filmToolPresent, outputReason } from '../film/film-writer.ts';
 import { type FrameRenderer, scaledSize } from '../services/frame-renderer.ts';

@@ -1,8 +1,12 @@
-import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
-import { handoffRequestSchema, handoffStateSchema } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
+import {
+  type HandoffRequest,
+  type HandoffState,
+  handoffRequestSchema,
+  handoffStateSchema,
+} from '@keen-ridge/core/contract';
+import type { Scene } from '@keen-ridge/core/scene';
 import { and, asc, desc, eq, gt, inArray, lt, sql } from 'drizzle-orm';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { handoffs, renderChunks } from '../db/schema.ts';
 import { notFound } from '../services/problems.ts';
 import { sceneOf } from '../services/shots.ts';

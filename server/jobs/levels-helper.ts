@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
-import type { ArtId } from '@keen-ridge/core/document';
 import type { Raster } from '@keen-ridge/core/image';
+import type { ArtId } from '@keen-ridge/core/scene';
 
 export interface ToLevelsWorker {
   readonly artId: ArtId;

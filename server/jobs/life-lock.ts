@@ -1,8 +1,8 @@
 import { randomInt } from 'node:crypto';
 import { type SQL, sql } from 'drizzle-orm';
 import { Client } from 'pg';
-import type { Database } from '../db/database.ts';
 import { pause } from '../db/database-gone.ts';
+import type { Database } from '../db/queryable.ts';
 
 /**
  * Locks of each kind of process have a first half of their own, so that nothing else in the database takes one of them:

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
 import { frameContent, type HandoffItem, handoffItems, planOfPlane } from '@keen-ridge/core/export';
+import type { Scene } from '@keen-ridge/core/scene';
 import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 import { wordsOf } from '../film/words-in-picture.ts';
 import { type PictureAsked, scaledSize } from '../services/frame-renderer.ts';

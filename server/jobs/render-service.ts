@@ -1,4 +1,4 @@
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import type { FrameRenderer } from '../services/frame-renderer.ts';
 import { ChunkWorker } from './chunk-worker.ts';
 import { engineName } from './engine.ts';

@@ -1,5 +1,5 @@
 import type { Problem, ProblemCode } from '@keen-ridge/core/contract';
-import { firstFault } from '@keen-ridge/core/document';
+import { firstFault } from '@keen-ridge/core/scene';
 import type { NextFunction, Request, Response } from 'express';
 import { ZodError } from 'zod';
 import { isDatabaseGone } from '../db/database-gone.ts';

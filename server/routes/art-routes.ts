@@ -7,12 +7,12 @@ import {
   pixelsQuerySchema,
   uploadQuerySchema,
 } from '@keen-ridge/core/contract';
-import { artIdSchema } from '@keen-ridge/core/document';
+import { artIdSchema } from '@keen-ridge/core/scene';
 import { cleanName } from '@keen-ridge/core/units';
 import { type Response, Router } from 'express';
 import { z } from 'zod';
 import { decodeStored } from '../art/decode.ts';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import type { ArtDesk } from '../services/art-desk.ts';
 import type { Posters } from '../services/posters.ts';
 import { notFound } from '../services/problems.ts';

@@ -1,8 +1,8 @@
 import { handoffMoveSchema, handoffRequestSchema, stillQuerySchema } from '@keen-ridge/core/contract';
 import { fileStem } from '@keen-ridge/core/export';
 import { Router } from 'express';
-import type { Database } from '../db/database.ts';
 import { isDatabaseGone } from '../db/database-gone.ts';
+import type { Database } from '../db/queryable.ts';
 import type { HandoffDesk } from '../jobs/handoff-desk.ts';
 import type { FrameRenderer } from '../services/frame-renderer.ts';
 import { packShot } from '../services/pack-shot.ts';

@@ -1,6 +1,6 @@
 import { newShelfPieceSchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { addToShelf, readShelf, setOffShelf } from '../services/shelf.ts';
 import { idParam } from './wall-routes.ts';
 

@@ -1,6 +1,6 @@
 import { opRequestSchema, revisionsQuerySchema, shotQuerySchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import type { RevisionListener } from '../db/revision-listener.ts';
 import { readRevision, readShot } from '../services/shots.ts';
 import { applyOp, revisionsAfter } from '../shots/history.ts';

@@ -1,6 +1,6 @@
 import { newKeptEaseSchema, newTakeSchema, takeWordsSchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import {
   keepEase,
   keepTake,

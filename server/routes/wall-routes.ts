@@ -1,7 +1,7 @@
 import { newProductionSchema, newShotSchema, renameSchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
 import { z } from 'zod';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import type { Posters } from '../services/posters.ts';
 import { makeProduction, makeShot, readWall, rename, setDeleted } from '../services/wall.ts';
 

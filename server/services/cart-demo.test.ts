@@ -1,5 +1,6 @@
-import { loopReport, planesOf, readScene, runSpeedAt, type Scene } from '@keen-ridge/core/document';
+import { loopReport, planesOf, readScene, runSpeedAt } from '@keen-ridge/core/document';
 import { measureSeam } from '@keen-ridge/core/image';
+import type { Scene } from '@keen-ridge/core/scene';
 import { CART_PLACES, type CartArt, cartScene, paintCartFiles } from '@keen-ridge/demo';
 import { unzipSync } from 'fflate';
 import { beforeAll, describe, expect, it } from 'vitest';

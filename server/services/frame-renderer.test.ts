@@ -1,5 +1,6 @@
-import { addPlanes, newPlane, newScene } from '@keen-ridge/core/document';
+import { addPlanes, newPlane } from '@keen-ridge/core/document';
 import { BLACK, RenderPoolClosed } from '@keen-ridge/core/render';
+import { newScene } from '@keen-ridge/core/scene';
 import { testArt, testPlaneId } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { threadPool } from '../jobs/thread-pool.ts';

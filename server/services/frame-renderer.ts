@@ -1,4 +1,4 @@
-import { type ArtId, artIdSchema, planesOf, type Scene, shownArts } from '@keen-ridge/core/document';
+import { planesOf, shownArts } from '@keen-ridge/core/document';
 import type { Picture } from '@keen-ridge/core/export';
 import { IDENTITY, scaling } from '@keen-ridge/core/geometry';
 import { type Raster, raster } from '@keen-ridge/core/image';
@@ -17,6 +17,7 @@ import {
   renderLayers,
   type StreamSource,
 } from '@keen-ridge/core/render';
+import { type ArtId, artIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 import { wordLayers } from '../film/words-in-picture.ts';
 import { giveMemoryBack } from '../jobs/give-back.ts';

@@ -2,7 +2,7 @@ import type { Writable } from 'node:stream';
 import { artPart, SCENE_PART, sceneText } from '@keen-ridge/core/art/package';
 import { sceneArts } from '@keen-ridge/core/document';
 import { inArray } from 'drizzle-orm';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { art } from '../db/schema.ts';
 import { ZipFile } from '../jobs/zip-file.ts';
 import { readArt } from '../storage/art-store.ts';

@@ -1,7 +1,7 @@
-import type { ArtRef } from '@keen-ridge/core/document';
 import { BLACK } from '@keen-ridge/core/render';
+import type { ArtRef } from '@keen-ridge/core/scene';
 import sharp, { type Sharp } from 'sharp';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { readArt } from '../storage/art-store.ts';
 import type { FrameRenderer } from './frame-renderer.ts';
 import { notFound } from './problems.ts';

@@ -1,4 +1,5 @@
-import { keysOf, planesOf, readScene, type Scene, shownArts } from '@keen-ridge/core/document';
+import { keysOf, planesOf, readScene, shownArts } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import { edgeGaps } from '@keen-ridge/core/survey';
 import { lampFlicker, paintRailwayFiles, railwayScene } from '@keen-ridge/demo';

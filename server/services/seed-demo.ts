@@ -1,5 +1,6 @@
-import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/contract';
-import { type PaintedLayer, planeFromLayer, planeIdSchema, type Scene } from '@keen-ridge/core/document';
+import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
+import { type PaintedLayer, planeFromLayer } from '@keen-ridge/core/document';
+import { planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import {
   CART_PLACES,
   CART_SHOT,
@@ -20,7 +21,7 @@ import { eq } from 'drizzle-orm';
 import { collectImages } from '../art/collect.ts';
 import type { ImageSink } from '../art/keep-image.ts';
 import { readArtFile } from '../art/read-art.ts';
-import type { Database, Queryable } from '../db/database.ts';
+import type { Database, Queryable } from '../db/queryable.ts';
 import { facts, productions, shelfPieces, shots } from '../db/schema.ts';
 import { keepArt } from '../storage/art-store.ts';
 import type { LevelsFiles } from '../storage/levels-file.ts';

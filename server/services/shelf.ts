@@ -1,7 +1,8 @@
 import type { ShelfPiece } from '@keen-ridge/core/contract';
-import { type Content, keptArts } from '@keen-ridge/core/document';
+import { keptArts } from '@keen-ridge/core/document';
+import type { Content } from '@keen-ridge/core/scene';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { art, productions, shelfPieces } from '../db/schema.ts';
 import { notFound } from './problems.ts';
 

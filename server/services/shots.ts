@@ -1,8 +1,9 @@
 import type { Shot } from '@keen-ridge/core/contract';
-import { readScene, type Scene } from '@keen-ridge/core/document';
+import { readScene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { and, eq, isNull } from 'drizzle-orm';
-import type { Database, Queryable } from '../db/database.ts';
 import { readStack } from '../db/history.ts';
+import type { Database, Queryable } from '../db/queryable.ts';
 import { productions, shots } from '../db/schema.ts';
 import { notFound } from './problems.ts';
 

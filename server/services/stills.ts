@@ -1,11 +1,10 @@
 import type { Writable } from 'node:stream';
 import { planeOf } from '@keen-ridge/core/document';
-import type { StillKind } from '@keen-ridge/core/export';
-import { fileStem, planOfPlane, sizeFault, sizeWords } from '@keen-ridge/core/export';
+import { fileStem, planOfPlane, type StillKind, sizeFault, sizeWords } from '@keen-ridge/core/export';
 import { OPEN_RASTER, openRasterStack } from '@keen-ridge/core/export/openraster';
 import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
 import sharp from 'sharp';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { pngOfFrame } from '../jobs/encode-frame.ts';
 import { ZipFile } from '../jobs/zip-file.ts';
 import { ArtMissing, type FrameRenderer, type PictureAsked, scaledSize } from './frame-renderer.ts';

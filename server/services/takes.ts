@@ -1,8 +1,9 @@
 import type { KeptEase, Take } from '@keen-ridge/core/contract';
-import { readScene, type Scene } from '@keen-ridge/core/document';
+import { readScene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import type { Ease } from '@keen-ridge/core/timing';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { keptEases, shots, takes } from '../db/schema.ts';
 import { notFound } from './problems.ts';
 

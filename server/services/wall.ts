@@ -1,7 +1,7 @@
 import type { NewShot, Production, ShotCard } from '@keen-ridge/core/contract';
-import { newScene, type Scene } from '@keen-ridge/core/document';
+import { newScene, type Scene } from '@keen-ridge/core/scene';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { productions, shots } from '../db/schema.ts';
 import { notFound } from './problems.ts';
 

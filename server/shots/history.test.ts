@@ -2,13 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { problemSchema, revisionsSchema } from '@keen-ridge/core/contract';
 import {
   renamePlane,
-  type Scene,
   setCamera,
   setPlaneDepth,
   setShotLength,
   withPlaneList,
 } from '@keen-ridge/core/document';
 import { differenceBetween, type Op, type Revision, revisionSchema } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { testPlane, testPlaneId } from '@keen-ridge/core/testing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ARTIST, callsOf, edit, problem, revisionOf } from '../testing/calls.ts';

@@ -1,5 +1,4 @@
 import type { OpRequest, Problem } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
 import {
   inverseOf,
   type Landed,
@@ -11,7 +10,7 @@ import {
   type Revision,
   touchedBy,
 } from '@keen-ridge/core/history';
-import type { Database, Queryable } from '../db/database.ts';
+import type { Scene } from '@keen-ridge/core/scene';
 import {
   findEdit,
   findOp,
@@ -22,6 +21,7 @@ import {
   readSteps,
   turnEdit,
 } from '../db/history.ts';
+import type { Database, Queryable } from '../db/queryable.ts';
 import { notFound, ProblemError } from '../services/problems.ts';
 import { readRevision, sceneOf } from '../services/shots.ts';
 

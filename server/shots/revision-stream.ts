@@ -1,6 +1,6 @@
 import { once } from 'node:events';
 import type { Response } from 'express';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import type { RevisionListener } from '../db/revision-listener.ts';
 import { logFault } from '../faults/cause.ts';
 import { ProblemError } from '../services/problems.ts';

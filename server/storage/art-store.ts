@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import { type ArtId, type ArtRef, artIdSchema } from '@keen-ridge/core/document';
+import { type ArtId, type ArtRef, artIdSchema } from '@keen-ridge/core/scene';
 import { eq, inArray, sql } from 'drizzle-orm';
-import type { Queryable } from '../db/database.ts';
+import type { Queryable } from '../db/queryable.ts';
 import { art } from '../db/schema.ts';
 
 export const artIdOf = (png: Uint8Array): ArtId =>

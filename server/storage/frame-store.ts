@@ -1,5 +1,5 @@
 import { and, eq, inArray, lt, type SQL, sql } from 'drizzle-orm';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { renderedFrames } from '../db/schema.ts';
 
 /** Most bytes of rendered frames that are kept once they are not in use. */

@@ -1,7 +1,8 @@
 import { mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { addPlanes, newPlane, newScene, type Scene } from '@keen-ridge/core/document';
+import { addPlanes, newPlane } from '@keen-ridge/core/document';
 import { differenceBetween } from '@keen-ridge/core/history';
+import { newScene, type Scene } from '@keen-ridge/core/scene';
 import { testArt, testPlaneId } from '@keen-ridge/core/testing';
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';

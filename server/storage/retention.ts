@@ -1,7 +1,7 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { lt, sql } from 'drizzle-orm';
-import type { Database } from '../db/database.ts';
+import type { Database } from '../db/queryable.ts';
 import { art, edits, handoffs, ops, shelfPieces, shots, takes } from '../db/schema.ts';
 import { logFault } from '../faults/cause.ts';
 

@@ -1,6 +1,7 @@
 import { deflateSync } from 'node:zlib';
 import { pngOfChunks } from '@keen-ridge/core/art/apng';
-import { openRasterZip, seededRandom, stackXml } from '@keen-ridge/core/testing';
+import { openRasterZip, stackXml } from '@keen-ridge/core/testing';
+import { seededRandom } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 
 /** A PNG of one colour; alpha from 0 to 1. */

@@ -6,8 +6,8 @@ import {
   revisionsSchema,
   shotSchema,
 } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
 import { type Author, differenceBetween, type Op } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 
 export interface Answer {
   readonly status: number;

@@ -1,12 +1,13 @@
-import { joinSequences, paintedLayers } from '@keen-ridge/core/contract';
-import type { PaintedLayer, Scene } from '@keen-ridge/core/document';
+import { joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
+import type { PaintedLayer } from '@keen-ridge/core/document';
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { raster } from '@keen-ridge/core/image';
 import { CLEAR, renderLayers } from '@keen-ridge/core/render';
+import type { Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
+import { testRenderer } from '@keen-ridge/core/testing';
 import type { DemoFile } from '@keen-ridge/demo';
 import sharp from 'sharp';
-import { testRenderer } from '../../core/testing/kernel.ts';
 import { collectImages } from '../art/collect.ts';
 import { readArtFile } from '../art/read-art.ts';
 

@@ -1,21 +1,7 @@
-import {
-  createdSchema,
-  type Handoff,
-  type HandoffAsked,
-  handoffListSchema,
-  paintedLayers,
-} from '@keen-ridge/core/contract';
-import {
-  addPlanes,
-  keysOf,
-  type NewScene,
-  newScene,
-  planeFromLayer,
-  planeIdSchema,
-  recordOf,
-  type Scene,
-  setCamera,
-} from '@keen-ridge/core/document';
+import { paintedLayers } from '@keen-ridge/core/art/landing';
+import { createdSchema, type Handoff, type HandoffAsked, handoffListSchema } from '@keen-ridge/core/contract';
+import { addPlanes, keysOf, planeFromLayer, recordOf, setCamera } from '@keen-ridge/core/document';
+import { type NewScene, newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { eq } from 'drizzle-orm';
 import { collectImages } from '../art/collect.ts';

@@ -7,8 +7,8 @@ import {
   placedArtSchema,
   shelfSchema,
 } from '@keen-ridge/core/contract';
-import type { ArtId, ArtRef, Content } from '@keen-ridge/core/document';
 import type { Raster } from '@keen-ridge/core/image';
+import type { ArtId, ArtRef, Content } from '@keen-ridge/core/scene';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
 import { ask, readAnswer, ServerUnreachable } from './client.ts';

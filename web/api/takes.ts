@@ -5,7 +5,7 @@ import {
   takeListSchema,
   takeSceneSchema,
 } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import type { Ease } from '@keen-ridge/core/timing';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';

@@ -1,4 +1,5 @@
-import { type ImportedArt, type ImportLine, importLineSchema } from '@keen-ridge/core/contract';
+import type { ImportedArt } from '@keen-ridge/core/art/landing';
+import { type ImportLine, importLineSchema } from '@keen-ridge/core/contract';
 import { refusalFrom, ServerRefusal, ServerUnreachable } from './client.ts';
 
 export type UploadProgress =

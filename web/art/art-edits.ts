@@ -1,18 +1,13 @@
 import {
   addCard,
   addPlanes,
-  type Content,
   type CopyLook,
   copyOfPlane,
   deletePlanes,
   freeName,
   insertPlanes,
   newPlane,
-  type Plane,
-  type PlaneId,
-  planeIdSchema,
   planesOf,
-  type Scene,
   setPlaneContent,
   setPlanesGroup,
   setPlanesHidden,
@@ -20,6 +15,7 @@ import {
   tidyName,
 } from '@keen-ridge/core/document';
 import type { Paint } from '@keen-ridge/core/look';
+import { type Content, type Plane, type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { toast } from 'sonner';
 import { undoOnce } from '../shot/use-shot-keys.ts';
 import { subjectOf } from '../stage/depth-edits.ts';

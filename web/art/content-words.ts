@@ -1,4 +1,4 @@
-import type { Content } from '@keen-ridge/core/document';
+import type { Content } from '@keen-ridge/core/scene';
 
 /** What a plane holds, in a few words. */
 export function contentWords(content: Content): string {

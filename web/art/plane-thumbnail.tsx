@@ -1,5 +1,6 @@
-import { type ArtId, type Content, shownArts } from '@keen-ridge/core/document';
+import { shownArts } from '@keen-ridge/core/document';
 import type { Paint } from '@keen-ridge/core/look';
+import type { ArtId, Content } from '@keen-ridge/core/scene';
 
 /** The painted part of a plane's art, small, on the neutral grey of the surround. */
 export function PlaneThumbnail({ content, className }: { content: Content; className: string }) {

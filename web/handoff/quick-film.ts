@@ -1,7 +1,8 @@
-import { planesOf, type Scene, shownArts } from '@keen-ridge/core/document';
+import { planesOf, shownArts } from '@keen-ridge/core/document';
 import { toI420 } from '@keen-ridge/core/export';
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { BLACK, type RenderPool, type RenderView, renderLayers } from '@keen-ridge/core/render';
+import type { Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import {
   BufferTarget,

@@ -1,4 +1,5 @@
-import { type CameraChannel, LIMITS, type Scene, setCamera } from '@keen-ridge/core/document';
+import { type CameraChannel, setCamera } from '@keen-ridge/core/document';
+import { LIMITS, type Scene } from '@keen-ridge/core/scene';
 import { usePreferences } from '../state/preferences.ts';
 import type { Session } from '../state/session.ts';
 import { CHANNEL_WORDS } from './channel-words.ts';

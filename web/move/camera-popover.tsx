@@ -2,17 +2,15 @@ import {
   boundsOf,
   distanceToPlane,
   framePlanes,
-  PASSINGS,
-  type Passing,
   planeOf,
   SIZINGS,
-  STEPS,
   setMove,
   setPassing,
   smoothZoomPan,
   steadyPoseAt,
   swapEnds,
 } from '@keen-ridge/core/document';
+import { PASSINGS, type Passing, STEPS } from '@keen-ridge/core/scene';
 import { toast } from 'sonner';
 import { keySelection } from '../state/key-selection.ts';
 import { setPreferences, usePreferences } from '../state/preferences.ts';

@@ -1,4 +1,5 @@
-import { type ChannelName, type ChannelRef, planeOf, type Scene } from '@keen-ridge/core/document';
+import { type ChannelName, type ChannelRef, planeOf } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 
 interface ChannelWords {
   readonly name: string;

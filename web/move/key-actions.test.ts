@@ -3,13 +3,13 @@ import {
   cameraPoseAt,
   channelAt,
   channelId,
-  type Scene,
   setChannelLocked,
   setChannelValue,
   setMarker,
   shownValueAt,
 } from '@keen-ridge/core/document';
 import { restored } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';

@@ -14,11 +14,11 @@ import {
   pasteKeys,
   reverseSelected,
   rollSelected,
-  type Scene,
   setChannelValue,
   smoothSelected,
 } from '@keen-ridge/core/document';
 import type { EditAction } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { toast } from 'sonner';
 import { readCopiedKeys, storeCopiedKeys } from '../state/copied-keys.ts';
 import { keySelection, selectedOf } from '../state/key-selection.ts';

@@ -4,12 +4,12 @@ import {
   channelRef,
   keyedChannels,
   restCamera,
-  type Scene,
   setSelectedValue,
   setShotLength,
   shownScale,
   stretchSelected,
 } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { toast } from 'sonner';

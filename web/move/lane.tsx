@@ -1,10 +1,5 @@
-import {
-  type ChannelRef,
-  channelAt,
-  interpolationOf,
-  channelRef as refOf,
-  type Scene,
-} from '@keen-ridge/core/document';
+import { type ChannelRef, channelAt, interpolationOf, channelRef as refOf } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import {
   type Channel,
   type Interpolation,

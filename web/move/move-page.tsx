@@ -1,5 +1,6 @@
-import { keyPlanesOnFrame, planeOf, type Scene, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/document';
+import { keyPlanesOnFrame, planeOf, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { Scene } from '@keen-ridge/core/scene';
 import { type CameraPose, cameraAfterDrag } from '@keen-ridge/core/stage';
 import { lazy, Suspense, useRef } from 'react';
 import { Picture, type PicturePointer } from '../picture/picture.tsx';

@@ -1,12 +1,12 @@
 import {
   holdEnds,
-  LIMITS,
   scaleShotLength,
   setFrameSize,
   setRate,
   setRateKeepingSeconds,
   setShotLength,
 } from '@keen-ridge/core/document';
+import { LIMITS } from '@keen-ridge/core/scene';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';
 import { useState } from 'react';

@@ -1,4 +1,5 @@
-import { channelId, makeTrack, type Scene, setChannelValue } from '@keen-ridge/core/document';
+import { channelId, makeTrack, setChannelValue } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { runsOf } from './ruler-strip.tsx';

@@ -8,10 +8,9 @@ import {
   isOnTrack,
   LENS_CHANNELS,
   PLANE_CHANNELS,
-  type PlaneId,
   planesOf,
-  type Scene,
 } from '@keen-ridge/core/document';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 
 const isLens = (name: ChannelName): boolean => LENS_CHANNELS.some((lens) => lens === name);
 

@@ -1,7 +1,7 @@
 import { imageManifestSchema } from '@keen-ridge/core/contract';
-import type { ArtId, ArtRef } from '@keen-ridge/core/document';
 import { type Raster, raster } from '@keen-ridge/core/image';
 import type { StreamSource } from '@keen-ridge/core/render';
+import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { ask, ServerUnreachable } from '../api/client.ts';
 
 async function fetchBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {

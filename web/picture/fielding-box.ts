@@ -1,12 +1,6 @@
-import {
-  cameraPoseAt,
-  factsOf,
-  planesOf,
-  type Scene,
-  stageFrameOf,
-  standingsAt,
-} from '@keen-ridge/core/document';
+import { cameraPoseAt, factsOf, planesOf, stageFrameOf, standingsAt } from '@keen-ridge/core/document';
 import { type Box, mapBox } from '@keen-ridge/core/geometry';
+import type { Scene } from '@keen-ridge/core/scene';
 import { frameOnPlane, homePose, placePlane } from '@keen-ridge/core/stage';
 import { extentOf } from '@keen-ridge/core/units';
 

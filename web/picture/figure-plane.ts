@@ -1,11 +1,5 @@
-import {
-  newPlane,
-  type Plane,
-  planeIdSchema,
-  planeOf,
-  type Scene,
-  standingAt,
-} from '@keen-ridge/core/document';
+import { newPlane, planeOf, standingAt } from '@keen-ridge/core/document';
+import { type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { standInFigure } from '@keen-ridge/core/shapes';
 import { speedAtDepth } from '@keen-ridge/core/stage';
 import type { StandInFigure } from '../state/session.ts';

@@ -1,4 +1,5 @@
-import { type PlaneId, planesOf, shownArts } from '@keen-ridge/core/document';
+import { planesOf, shownArts } from '@keen-ridge/core/document';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import { type CSSProperties, type PointerEvent, useEffect, useMemo, useRef } from 'react';
 import { usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';

@@ -1,5 +1,4 @@
 import {
-  type Content,
   cameraPoseAt,
   channelId,
   planesOf,
@@ -8,6 +7,7 @@ import {
   setPlaneDepth,
 } from '@keen-ridge/core/document';
 import { applyAffine } from '@keen-ridge/core/geometry';
+import type { Content } from '@keen-ridge/core/scene';
 import { standInFigure } from '@keen-ridge/core/shapes';
 import { framePlan } from '@keen-ridge/core/shot';
 import { testArt, testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';

@@ -3,18 +3,15 @@ import {
   channelId,
   exposureIndexAt,
   keyedChannels,
-  type Plane,
-  type PlaneId,
-  planeIdSchema,
   planeOf,
   planesOf,
-  type Scene,
   setChannelMuted,
   setPlanesHidden,
   stageFrameOf,
   withPlaneList,
 } from '@keen-ridge/core/document';
 import { compose, invertAffine } from '@keen-ridge/core/geometry';
+import { type Plane, type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import { homePose, nearLimitSpx, stageToFrame, transformOf } from '@keen-ridge/core/stage';
 import type { StandInFigure } from '../state/session.ts';

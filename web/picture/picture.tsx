@@ -1,5 +1,6 @@
-import { cameraPoseAt, type Plane, planesOf, shownArts, stageFrameOf } from '@keen-ridge/core/document';
+import { cameraPoseAt, planesOf, shownArts, stageFrameOf } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { Plane } from '@keen-ridge/core/scene';
 import { framesOf } from '@keen-ridge/core/shot';
 import { type CameraPose, homePose } from '@keen-ridge/core/stage';
 import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';

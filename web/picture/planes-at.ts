@@ -1,12 +1,6 @@
-import {
-  type PaintedPath,
-  type Plane,
-  planesOf,
-  repeatsAcross,
-  repeatsDown,
-  type Scene,
-} from '@keen-ridge/core/document';
+import { type PaintedPath, planesOf, repeatsAcross, repeatsDown } from '@keen-ridge/core/document';
 import { applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { isInside, parsePath } from '@keen-ridge/core/shapes';
 import { framePlan, type PlanePlan } from '@keen-ridge/core/shot';
 import type { CameraPose } from '@keen-ridge/core/stage';

@@ -1,6 +1,7 @@
-import { planesOf, type Scene, shownArts } from '@keen-ridge/core/document';
+import { planesOf, shownArts } from '@keen-ridge/core/document';
 import type { Affine } from '@keen-ridge/core/geometry';
 import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/core/render';
+import type { Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import type { CameraPose } from '@keen-ridge/core/stage';
 import { streamSource } from './art-loader.ts';

@@ -1,5 +1,6 @@
-import { keysOf, type Scene, setAir, setFilter, shownValueAt } from '@keen-ridge/core/document';
+import { keysOf, setAir, setFilter, shownValueAt } from '@keen-ridge/core/document';
 import { type CameraFilter, PLAIN_FILTER } from '@keen-ridge/core/look';
+import type { Scene } from '@keen-ridge/core/scene';
 import { ColourField } from '../art/panel/colour-field.tsx';
 import { commitCamera, withCamera } from '../move/camera-edits.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';

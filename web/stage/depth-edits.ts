@@ -1,4 +1,5 @@
-import { type PlaneId, planesOf, type Scene, setPlanesDepth, standingsAt } from '@keen-ridge/core/document';
+import { planesOf, setPlanesDepth, standingsAt } from '@keen-ridge/core/document';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import type { Session } from '../state/session.ts';
 
 /** What the edit was done to, as the history says it. */

@@ -2,7 +2,6 @@ import {
   cameraPoseAt,
   channelAt,
   keyedChannels,
-  type Scene,
   setCameraHere,
   sizeField,
   stageFrameOf,
@@ -10,6 +9,7 @@ import {
 } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { EditAction } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { frameOnPlane } from '@keen-ridge/core/stage';
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react';
 import { Picture, type PictureRoom } from '../picture/picture.tsx';

@@ -1,14 +1,13 @@
 import {
   factsOf,
   frameToCarrier,
-  type Plane,
   planeOf,
   posedPlane,
-  type Scene,
   setPlaneAnchor,
   setPlaneTransform,
 } from '@keen-ridge/core/document';
 import { type Affine, applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import { type HandleScale, scaledByHandle, turnedByHandle } from '@keen-ridge/core/stage';
 import { type PointerEvent, useRef } from 'react';

@@ -6,10 +6,10 @@ import {
   type LoopWay,
   loopReport,
   planeOf,
-  type Scene,
   setShotLength,
   worstLoopError,
 } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { useMemo, useState } from 'react';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';

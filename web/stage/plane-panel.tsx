@@ -1,4 +1,5 @@
-import { type Plane, planeOf, planesOf, setPlaneMount, setPlanesLocked } from '@keen-ridge/core/document';
+import { planeOf, planesOf, setPlaneMount, setPlanesLocked } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 import { memo, useState } from 'react';
 import { toast } from 'sonner';
 import { useCalmScene } from '../state/use-calm-scene.ts';

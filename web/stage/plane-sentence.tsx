@@ -1,4 +1,5 @@
-import { cameraPoseAt, type Plane, planeOf, type Scene, standingAt } from '@keen-ridge/core/document';
+import { cameraPoseAt, planeOf, standingAt } from '@keen-ridge/core/document';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';

@@ -1,4 +1,4 @@
-import type { PlaneId } from '@keen-ridge/core/document';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import type { Session } from '../state/session.ts';
 
 /** Chooses a plane that was pressed, or adds it to (takes it from) what was chosen; says what is chosen now. */

@@ -1,4 +1,5 @@
-import { type PlaneId, planesOf, type Scene, spreadPlanes } from '@keen-ridge/core/document';
+import { planesOf, spreadPlanes } from '@keen-ridge/core/document';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { SPREAD_STEPS, type Spread, type SpreadStep } from '@keen-ridge/core/stage';
 import { Slider } from 'radix-ui';
 import { useEffect, useState } from 'react';

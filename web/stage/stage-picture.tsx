@@ -1,5 +1,6 @@
-import { movePlanesOnFrame, type Plane, type Scene } from '@keen-ridge/core/document';
+import { movePlanesOnFrame } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { useRef } from 'react';
 import { Picture, type PicturePointer } from '../picture/picture.tsx';
 import type { Session } from '../state/session.ts';

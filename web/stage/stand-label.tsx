@@ -1,4 +1,5 @@
-import { type Plane, renamePlane, setPlanesHidden } from '@keen-ridge/core/document';
+import { renamePlane, setPlanesHidden } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 import type { Root } from '@keen-ridge/core/stage';
 import { Anchor, Eye, EyeOff, Lock, MoveHorizontal } from 'lucide-react';
 import { memo, useState } from 'react';

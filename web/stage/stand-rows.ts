@@ -1,12 +1,6 @@
-import {
-  factsAt,
-  type Plane,
-  planesOf,
-  repeatsAcross,
-  type Scene,
-  standingsAt,
-} from '@keen-ridge/core/document';
+import { factsAt, planesOf, repeatsAcross, standingsAt } from '@keen-ridge/core/document';
 import { mapBox } from '@keen-ridge/core/geometry';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import type { Root } from '@keen-ridge/core/stage';
 import { endsAt } from '@keen-ridge/core/survey';

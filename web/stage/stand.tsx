@@ -1,4 +1,4 @@
-import type { PlaneId } from '@keen-ridge/core/document';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useElementSize } from '../picture/use-element-size.ts';
 import { usePreferences } from '../state/preferences.ts';

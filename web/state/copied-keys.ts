@@ -1,10 +1,5 @@
-import {
-  CAMERA_CHANNELS,
-  type CopiedKeys,
-  easeSchema,
-  PLANE_CHANNELS,
-  planeIdSchema,
-} from '@keen-ridge/core/document';
+import { CAMERA_CHANNELS, type CopiedKeys, PLANE_CHANNELS } from '@keen-ridge/core/document';
+import { easeSchema, planeIdSchema } from '@keen-ridge/core/scene';
 import { z } from 'zod';
 
 const copiedSchema = z.object({

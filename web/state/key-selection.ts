@@ -4,8 +4,8 @@ import {
   type KeySelection,
   keyedChannels,
   markersOf,
-  type Scene,
 } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { extentOf } from '@keen-ridge/core/units';
 import type { SelectedKey } from './session.ts';
 

@@ -1,4 +1,4 @@
-import type { Scene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 
 /** The records of a scene that edits share with the scene that they start from. */
 const recordsOf = ({ planes, ...rest }: Scene): Map<string, unknown> =>

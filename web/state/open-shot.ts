@@ -1,5 +1,4 @@
 import type { Shot } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
 import {
   type Author,
   landPatch,
@@ -9,6 +8,7 @@ import {
   restored,
   sceneBefore,
 } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { ServerRefusal } from '../api/client.ts';
 import { readRevisions, readShot } from '../api/shot.ts';
 import type { Lost } from './shot-link.ts';

@@ -2,13 +2,13 @@ import {
   channelId,
   deletePlanes,
   planesOf,
-  type Scene,
   setCamera,
   setPlaneTransform,
   setShotLength,
   withPlaneList,
 } from '@keen-ridge/core/document';
 import { restored } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';

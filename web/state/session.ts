@@ -1,14 +1,5 @@
 import { LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
-import {
-  type ChannelId,
-  channelAt,
-  channelRef,
-  LIMITS,
-  type PlaneId,
-  planeOf,
-  type Scene,
-  stageFault,
-} from '@keen-ridge/core/document';
+import { type ChannelId, channelAt, channelRef, planeOf, stageFault } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import {
   type Author,
@@ -25,6 +16,7 @@ import {
   withRedo,
   withUndo,
 } from '@keen-ridge/core/history';
+import { LIMITS, type PlaneId, type Scene } from '@keen-ridge/core/scene';
 import type { FrameRange } from '@keen-ridge/core/shot';
 import type { CameraPose, Rock } from '@keen-ridge/core/stage';
 import { cleanName, type Result } from '@keen-ridge/core/units';

@@ -1,5 +1,6 @@
-import { planeOf, renamePlane, type Scene, setPlaneDepth, setPlanesHidden } from '@keen-ridge/core/document';
+import { planeOf, renamePlane, setPlaneDepth, setPlanesHidden } from '@keen-ridge/core/document';
 import { restored, sceneOfReplica, withEdit } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';

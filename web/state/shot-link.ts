@@ -1,5 +1,4 @@
 import type { ConflictBy } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
 import {
   type Author,
   overlap,
@@ -14,6 +13,7 @@ import {
   touchedBy,
   withoutOp,
 } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { ServerRefusal, ServerUnreachable } from '../api/client.ts';
 import { listenToShot, readRevisions, readShot, sendOp } from '../api/shot.ts';
 import { keepUnsent, markAlive } from './unsent.ts';

@@ -1,4 +1,4 @@
-import type { Scene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { useEffect, useState } from 'react';
 import { useSession } from './use-session.ts';
 

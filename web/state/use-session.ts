@@ -1,4 +1,4 @@
-import type { Scene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { createContext, useContext } from 'react';
 import { useStore } from 'zustand';
 import type { Session, SessionState } from './session.ts';

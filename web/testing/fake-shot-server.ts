@@ -1,6 +1,6 @@
 import type { Shot } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
 import { differenceBetween } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import { TestShotServer } from '@keen-ridge/core/testing';
 import { vi } from 'vitest';
 import { ServerRefusal, ServerUnreachable } from '../api/client.ts';

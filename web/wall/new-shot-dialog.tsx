@@ -1,5 +1,5 @@
 import { FRAME_PRESETS, newShotSchema } from '@keen-ridge/core/contract';
-import { firstFault, LIMITS } from '@keen-ridge/core/document';
+import { firstFault, LIMITS } from '@keen-ridge/core/scene';
 import { COMMON_RATES, secondsOfFrames } from '@keen-ridge/core/timing';
 import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';
 import { useState } from 'react';

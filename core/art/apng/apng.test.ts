@@ -1,7 +1,8 @@
 import { zlibSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { type Raster, raster } from '../../image/index.ts';
-import { type ApngFrame, composeApng, pngOfChunks, readApng } from './index.ts';
+import { composeApng } from './compose.ts';
+import { type ApngFrame, pngOfChunks, readApng } from './read.ts';
 
 const u32 = (...values: number[]): Uint8Array => {
   const out = new Uint8Array(values.length * 4);

@@ -1,2 +1,2 @@
 export { composeApng } from './compose.ts';
-export { type Apng, type ApngFrame, pngOfChunks, readApng } from './read.ts';
+export { pngOfChunks, readApng } from './read.ts';

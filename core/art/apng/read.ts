@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../../units/index.ts';
-import type { ArtFault } from '../not-kept.ts';
+import type { ArtFault } from '../index.ts';
 
 export interface ApngFrame {
   /** The frame's own rectangle as a PNG of its own. */

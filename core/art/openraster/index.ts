@@ -1,2 +1,1 @@
-export { isOpenRaster, isZip, readOpenRaster, readOpenRasterParts } from './read.ts';
-export { readStack } from './stack.ts';
+export { isOpenRaster, readOpenRaster, readOpenRasterParts } from './read.ts';

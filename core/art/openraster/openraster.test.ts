@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { openRasterZip, stackXml } from '../../testing/openraster.ts';
+import { openRasterZip, stackXml } from '../../testing/index.ts';
 import { leavesOf } from '../index.ts';
-import { readOpenRaster, readStack } from './index.ts';
+import { readOpenRaster } from './read.ts';
+import { readStack } from './stack.ts';
 
 describe('stack.xml (OpenRaster 0.0.5)', () => {
   it('gives layers on top first, with place, opacity and visibility', () => {

@@ -1,7 +1,6 @@
 import { strFromU8 } from 'fflate';
 import { fail, ok, type Result } from '../../units/index.ts';
-import type { ArtFault } from '../not-kept.ts';
-import { leavesOf, type Painting, type TreeNode } from '../tree.ts';
+import { type ArtFault, leavesOf, type Painting, type TreeNode } from '../index.ts';
 import { unzipEntries } from '../zip/index.ts';
 import { readStack, type StackImage } from './stack.ts';
 

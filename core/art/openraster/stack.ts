@@ -1,7 +1,13 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { fail, ok, type Result } from '../../units/index.ts';
-import type { ArtFault, NotKept } from '../not-kept.ts';
-import { DEEPEST_GROUPS, layerName, type Painting, type TreeNode } from '../tree.ts';
+import {
+  type ArtFault,
+  DEEPEST_GROUPS,
+  layerName,
+  type NotKept,
+  type Painting,
+  type TreeNode,
+} from '../index.ts';
 
 /** A layer names its image; the image itself lies in the archive. */
 export interface StackImage {

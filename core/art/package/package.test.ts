@@ -1,7 +1,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { testArtId, testPlane, testPlaneId, testScene } from '../../testing/scenes.ts';
-import { artPart, readPackage, SCENE_PART, writePackage } from './index.ts';
+import { testArtId, testPlane, testPlaneId, testScene } from '../../testing/index.ts';
+import { artPart, readPackage, SCENE_PART, writePackage } from './package.ts';
 
 const scene = testScene([testPlane({ id: testPlaneId('sky') }), testPlane({ id: testPlaneId('sea') })]);
 const art = new Map<string, Uint8Array>([[testArtId(1), new Uint8Array([1, 2, 3])]]);

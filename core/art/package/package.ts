@@ -1,14 +1,8 @@
 import { strFromU8, strToU8, type Zippable, zipSync } from 'fflate';
-import {
-  keptArts,
-  planesOf,
-  readScene,
-  type Scene,
-  type SceneFault,
-  sceneArts,
-} from '../../document/index.ts';
+import { keptArts, planesOf, readScene, sceneArts } from '../../document/index.ts';
+import type { Scene, SceneFault } from '../../scene/index.ts';
 import { fail, jsonDepth, ok, type Result } from '../../units/index.ts';
-import type { ArtFault } from '../not-kept.ts';
+import type { ArtFault } from '../index.ts';
 import { unzipEntries } from '../zip/index.ts';
 
 /** A shot that can be carried away: scene.json and art/<sha256>.png, as docs/formats.md describes. */

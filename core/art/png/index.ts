@@ -1,1 +1,1 @@
-export { isPng, type PngHeader, readPngHeader } from './header.ts';
+export { readPngHeader } from './header.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { isPng, readPngHeader } from './index.ts';
+import { isPng, readPngHeader } from './header.ts';
 
 /** A PNG's chunks, without checksums worth the name: the header reader does not look at them. */
 function pngOf(chunks: readonly (readonly [string, readonly number[]])[]): Uint8Array {

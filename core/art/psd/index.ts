@@ -1,1 +1,1 @@
-export { type LazyPixels, type PsdPainting, readPsdPainting } from './read.ts';
+export { readPsdPainting } from './read.ts';

@@ -10,8 +10,14 @@ import {
 } from 'ag-psd';
 import { type Raster, raster } from '../../image/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
-import type { ArtFault, NotKept } from '../not-kept.ts';
-import { DEEPEST_GROUPS, layerName, type Painting, type TreeNode } from '../tree.ts';
+import {
+  type ArtFault,
+  DEEPEST_GROUPS,
+  layerName,
+  type NotKept,
+  type Painting,
+  type TreeNode,
+} from '../index.ts';
 import { readPsdProfile } from './profile.ts';
 
 /** Decodes the pixels of a layer when they are wanted, so that a large file is never all open at once. */

@@ -1,6 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { fail, ok, type Result } from '../../units/index.ts';
-import type { ArtFault, NotKept } from '../not-kept.ts';
+import type { ArtFault, NotKept } from '../index.ts';
 
 export interface SvgFacts {
   /** Size in CSS px at scale 1, from width and height or else the view box. */

@@ -1,1 +1,1 @@
-export { checkSvg, type SvgFacts } from './check.ts';
+export { checkSvg } from './check.ts';

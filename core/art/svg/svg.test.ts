@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkSvg } from './index.ts';
+import { checkSvg } from './check.ts';
 
 const svg = (attributes: string, inner = '') =>
   `<svg xmlns="http://www.w3.org/2000/svg" ${attributes}>${inner}</svg>`;

@@ -1,6 +1,6 @@
 import { type UnzipFileInfo, unzipSync } from 'fflate';
 import { fail, ok, type Result } from '../../units/index.ts';
-import type { ArtFault } from '../not-kept.ts';
+import type { ArtFault } from '../index.ts';
 
 /** Unpacked bytes of all parts together: past this a file is a bomb, not a painting. */
 export const LARGEST_UNPACKED_BYTES = 2 * 2 ** 30;

@@ -1,1 +1,1 @@
-export { LARGEST_UNPACKED_BYTES, unzipEntries } from './entries.ts';
+export { unzipEntries } from './entries.ts';

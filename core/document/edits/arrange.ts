@@ -1,6 +1,6 @@
 import type { Box } from '../../geometry/index.ts';
+import type { PlaneId, Scene } from '../../scene/index.ts';
 import { planesOf } from '../planes.ts';
-import type { PlaneId, Scene } from '../scene.ts';
 import { movePlanesOnFrame, paintOnFrame, withoutRiders } from './place.ts';
 
 export const ALIGNMENTS = ['left', 'centre', 'right', 'top', 'middle', 'bottom'] as const;

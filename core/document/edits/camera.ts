@@ -1,3 +1,4 @@
+import type { Scene } from '../../scene/index.ts';
 import {
   type Channel,
   putKey,
@@ -15,11 +16,9 @@ import {
   shownScale,
   TRACK_AXES,
   trackOf,
-  withChannel,
-  withTrack,
 } from '../channels.ts';
 import { planeOf } from '../planes.ts';
-import type { Scene } from '../scene.ts';
+import { withChannel, withTrack } from './with-channel.ts';
 import { withPlane } from './with-planes.ts';
 
 export interface CameraChange {

@@ -1,5 +1,5 @@
+import type { ArtRef, Content, CutRecipe, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planesOf, withPlaneList } from '../planes.ts';
-import type { ArtRef, Content, CutRecipe, Plane, PlaneId, Scene } from '../scene.ts';
 
 /** The two images that a cut made, and how. */
 export interface CutResult {

@@ -1,9 +1,9 @@
+import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { depthOnCarrier, holdPicture, type Spread, scaledDepth, spreadDepths } from '../../stage/index.ts';
 import { NEAREST_DEPTH_FRACTION } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { posedPlane, restOf, withMovesScaled } from '../plane-at.ts';
 import { planesOf } from '../planes.ts';
-import type { Plane, PlaneId, Scene } from '../scene.ts';
 import { carrierOf, stageFault, standingsAt } from '../standings.ts';
 import { withFreePlane } from './with-planes.ts';
 

@@ -1,25 +1,19 @@
 import { applyAffine, type Box, rotation } from '../../geometry/index.ts';
+import { LIMITS, type PlaneId, type Scene } from '../../scene/index.ts';
 import { focalPx } from '../../stage/index.ts';
 import { type Field, layKeys, reduceToKeys, smoothStep, smoothWay } from '../../timing/index.ts';
 import { extentOf } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf, steadyPoseAt } from '../camera-at.ts';
 import { CAMERA_CHANNELS, type CameraChannel } from '../camera-channels.ts';
-import {
-  type ChannelId,
-  type ChannelRef,
-  channelAt,
-  channelId,
-  interpolationOf,
-  withChannel,
-} from '../channels.ts';
+import { type ChannelId, type ChannelRef, channelAt, channelId, interpolationOf } from '../channels.ts';
 import { keysOf } from '../key-records.ts';
 import { planesOf } from '../planes.ts';
-import { LIMITS, type PlaneId, type Scene } from '../scene.ts';
 import { standingAt } from '../standings.ts';
 import { type CameraChange, isChannelLocked, isOnTrack, setCamera } from './camera.ts';
 import { keyAsItIs, reverseSelected } from './keys.ts';
 import { paintOnFrame } from './place.ts';
 import { bakeTrack } from './tracks.ts';
+import { withChannel } from './with-channel.ts';
 
 /** Whether the size of a field is the zoom's or the truck's. */
 export const SIZINGS = ['zoom', 'truck'] as const;

@@ -1,3 +1,4 @@
+import { LIMITS, type PlaneId, type Scene } from '../../scene/index.ts';
 import {
   type Channel,
   channelValueAt,
@@ -31,12 +32,10 @@ import {
   mayOvershoot,
   shownScale,
   trackOf,
-  withChannel,
-  withTrack,
 } from '../channels.ts';
 import { planeOf } from '../planes.ts';
-import { LIMITS, type PlaneId, type Scene } from '../scene.ts';
 import { isChannelLocked, setChannelValue } from './camera.ts';
+import { withChannel, withTrack } from './with-channel.ts';
 
 /** Chosen keys of several channels, by frame. */
 export type KeySelection = ReadonlyMap<ChannelId, ReadonlySet<number>>;

@@ -1,5 +1,5 @@
 import { type Air, type CameraFilter, type Grade, PLAIN_FILTER, PLAIN_GRADE } from '../../look/index.ts';
-import type { PlaneId, Scene } from '../scene.ts';
+import type { PlaneId, Scene } from '../../scene/index.ts';
 import { withFreePlanes } from './with-planes.ts';
 
 const isSame = <T extends object>(p: T, q: T): boolean =>

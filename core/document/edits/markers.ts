@@ -1,6 +1,5 @@
+import type { Marker, MarkerId, Scene } from '../../scene/index.ts';
 import { markersOf } from '../markers.ts';
-import type { Marker, MarkerId, Passing, PlaneId, Scene } from '../scene.ts';
-import { withFreePlanes } from './with-planes.ts';
 
 /** The first id after its frame that is free: two artists who mark one frame at once mean the same marker. */
 function freeMarkerId({ markers }: Scene, frame: number): MarkerId {
@@ -20,6 +19,3 @@ export function deleteMarker(scene: Scene, frame: number): Scene {
   const kept = Object.entries(scene.markers).filter(([, marker]) => marker.frame !== frame);
   return { ...scene, markers: Object.fromEntries(kept) };
 }
-
-export const setPassing = (scene: Scene, ids: ReadonlySet<PlaneId>, passing: Passing | null): Scene =>
-  withFreePlanes(scene, ids, (plane) => ({ ...plane, passing }));

@@ -1,12 +1,12 @@
+import type { Mount, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { type CameraPose, type Carrier, remount } from '../../stage/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { newPlane } from '../new-plane.ts';
 import { posedPlane, restOf, withMovesScaled } from '../plane-at.ts';
 import { planeOf, planesOf } from '../planes.ts';
-import type { Mount, Plane, PlaneId, Scene } from '../scene.ts';
 import { carrierOf, mountFault } from '../standings.ts';
-import { insertPlanes } from './planes.ts';
+import { insertPlanes } from './plane-list.ts';
 import { withFreePlane, withPlane } from './with-planes.ts';
 
 /**

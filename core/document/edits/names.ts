@@ -1,5 +1,5 @@
+import type { Scene } from '../../scene/index.ts';
 import { planesOf, withPlaneList } from '../planes.ts';
-import type { Scene } from '../scene.ts';
 
 /** Words that painting programs put in by themselves; alone they say nothing of what is painted. */
 const COPY_MARK = /\s*[-_(]?\s*\b(copy|duplicate|merged|pasted layer)\b\s*\d*\s*\)?$/i;

@@ -1,8 +1,8 @@
+import type { Origin, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { factsOf } from '../content.ts';
 import { type PaintedLayer, planeFromLayer } from '../place-art.ts';
 import { withMovesScaled } from '../plane-at.ts';
 import { planeOf, planesOf, withPlaneList } from '../planes.ts';
-import type { Origin, Plane, PlaneId, Scene } from '../scene.ts';
 import { remountOrphans } from './mounts.ts';
 import { tidyName } from './names.ts';
 

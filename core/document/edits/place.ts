@@ -7,13 +7,13 @@ import {
   mapBox,
   type Point,
 } from '../../geometry/index.ts';
+import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { artToCarrier, placePlane, poseFor, stageToFrame } from '../../stage/index.ts';
 import { cameraPoseAt, stageFrameOf } from '../camera-at.ts';
 import { factsOf } from '../content.ts';
 import { planeOf, planesOf, withPlaneList } from '../planes.ts';
-import type { Plane, PlaneId, Scene } from '../scene.ts';
+import { seenBox } from '../seen-box.ts';
 import { carrierOf, standingAt } from '../standings.ts';
-import { seenBox } from './cards.ts';
 import { withFreePlane, withFreePlanes } from './with-planes.ts';
 
 /** `ids` without the planes that ride on another of them: those go with what they ride on. */

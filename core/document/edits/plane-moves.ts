@@ -1,8 +1,7 @@
 import { applyAffine, type Point } from '../../geometry/index.ts';
-import type { ChannelRef } from '../channels.ts';
-import { shownValueAt } from '../channels.ts';
+import type { PlaneId, Scene } from '../../scene/index.ts';
+import { type ChannelRef, shownValueAt } from '../channels.ts';
 import { planeOf } from '../planes.ts';
-import type { PlaneId, Scene } from '../scene.ts';
 import { type CameraChange, setChannelValue } from './camera.ts';
 import { frameToCarrier, withoutRiders } from './place.ts';
 

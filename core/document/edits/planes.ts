@@ -1,15 +1,12 @@
+import { type Content, LIMITS, type Plane, type PlaneId, type Scene } from '../../scene/index.ts';
 import type { PlaneTransform } from '../../stage/index.ts';
 import { cleanName } from '../../units/index.ts';
 import { factsOf } from '../content.ts';
 import { posedPlane, restOf } from '../plane-at.ts';
 import { planeOf, planesOf, withPlaneList, withPlanes } from '../planes.ts';
-import { type Content, LIMITS, type Plane, type PlaneId, type Scene } from '../scene.ts';
 import { remountOrphans } from './mounts.ts';
+import { reorderPlanes } from './plane-list.ts';
 import { withFreePlane, withFreePlanes, withPlane } from './with-planes.ts';
-
-/** Puts new planes on top of the list, in the order given (first on top). */
-export const addPlanes = (scene: Scene, planes: readonly Plane[]): Scene =>
-  withPlaneList(scene, [...planes, ...planesOf(scene)]);
 
 /** Deletes planes; what rode on them stays where it is, on what they rode on. */
 export function deletePlanes(scene: Scene, ids: ReadonlySet<PlaneId>): Scene {
@@ -43,19 +40,6 @@ export const setPlaneTransform = (
     const posed = posedPlane(plane, atFrame);
     return restOf({ ...posed, transform: { ...posed.transform, ...part } }, atFrame);
   });
-
-/**
- * Moves planes, in the order that they have, to stand before the plane `before` (null: at the end of the list). The
- * list decides only between planes at the same distance.
- */
-export function reorderPlanes(scene: Scene, ids: ReadonlySet<PlaneId>, before: PlaneId | null): Scene {
-  const moved = planesOf(scene).filter((plane) => ids.has(plane.id));
-  const rest = planesOf(scene).filter((plane) => !ids.has(plane.id));
-  const following = planesOf(scene).slice(planesOf(scene).findIndex((plane) => plane.id === before));
-  const goal = before === null ? undefined : following.find((plane) => !ids.has(plane.id));
-  const at = goal ? rest.indexOf(goal) : rest.length;
-  return withPlaneList(scene, [...rest.slice(0, at), ...moved, ...rest.slice(at)]);
-}
 
 export const setPlanesLocked = (scene: Scene, ids: ReadonlySet<PlaneId>, locked: boolean): Scene =>
   withPlanes(scene, ids, (plane) => ({ ...plane, locked }));
@@ -162,16 +146,4 @@ export function freeName(scene: Scene, name: string): string {
   let number = 2;
   while (taken.has(`${stem} ${number}`)) number += 1;
   return `${stem} ${number}`;
-}
-
-/** Puts `planes` into the list just before the plane `before` (null: at the end). */
-export function insertPlanes(scene: Scene, planes: readonly Plane[], before: PlaneId | null): Scene {
-  const at =
-    before === null ? planesOf(scene).length : planesOf(scene).findIndex((plane) => plane.id === before);
-  const index = Math.max(0, at);
-  return withPlaneList(scene, [
-    ...planesOf(scene).slice(0, index),
-    ...planes,
-    ...planesOf(scene).slice(index),
-  ]);
 }

@@ -1,11 +1,11 @@
+import { type ChannelRecord, LIMITS, type Plane, type Scene } from '../../scene/index.ts';
 import { type Channel, frameAtRate, inOrder, mapValues } from '../../timing/index.ts';
 import type { Rational } from '../../units/index.ts';
-import { channelAt, keyedChannels, withChannel } from '../channels.ts';
+import { channelAt, keyedChannels } from '../channels.ts';
 import { channelOf, recordOf } from '../key-records.ts';
 import { planesOf, withPlaneList } from '../planes.ts';
-import type { ChannelRecord } from '../scene.ts';
-import { LIMITS, type Plane, type Scene } from '../scene.ts';
 import { setRate, setShotLength } from './shot-settings.ts';
+import { withChannel } from './with-channel.ts';
 
 /** How a shot is laid anew over time: everything in it follows. */
 interface TimeMap {

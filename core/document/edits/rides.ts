@@ -1,14 +1,16 @@
 import { applyAffine, type Point } from '../../geometry/index.ts';
+import type { PlaneId, Scene } from '../../scene/index.ts';
 import { cameraAfterDrag, placePlane } from '../../stage/index.ts';
 import { type Key, layKeys, reduceToKeys } from '../../timing/index.ts';
 import { cameraPoseAt, stageFrameOf, steadyPoseAt } from '../camera-at.ts';
-import { type ChannelRef, channelAt, interpolationOf, shownScale, withChannel } from '../channels.ts';
+import { type ChannelRef, channelAt, interpolationOf, shownScale } from '../channels.ts';
+import type { PathOwner } from '../path-owner.ts';
 import { planeOf } from '../planes.ts';
-import type { PlaneId, Scene } from '../scene.ts';
 import { standingAt } from '../standings.ts';
 import { isChannelLocked } from './camera.ts';
 import { frameToCarrier } from './place.ts';
-import { bakeTrack, type PathOwner } from './tracks.ts';
+import { bakeTrack } from './tracks.ts';
+import { withChannel } from './with-channel.ts';
 
 /** A gesture as it was ridden: how far the pen was from where it was put down, output px, a frame each from `firstFrame`. */
 export interface Ridden {

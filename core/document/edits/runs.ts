@@ -1,14 +1,15 @@
+import type { ArtRef, Plane, PlaneId, Repeat, Run, Scene } from '../../scene/index.ts';
 import { speedAtDepth } from '../../stage/index.ts';
 import { channelValueAt, EASE_PRESETS, mapValues, putKey, shiftChannel } from '../../timing/index.ts';
 import { factsOf } from '../content.ts';
 import { channelOf, keysOf, recordOf } from '../key-records.ts';
 import { planesOf, withPlanes } from '../planes.ts';
-import type { ArtRef, Plane, PlaneId, Repeat, Run, Scene } from '../scene.ts';
-import { carrierOf, standingAt } from '../standings.ts';
+import { standingAt } from '../standings.ts';
 import type { CameraChange } from './camera.ts';
 import { withFreePlanes } from './with-planes.ts';
 
 type SpeedRun = Extract<Run, { kind: 'speed' }>;
+
 export type RunUnit = SpeedRun['unit'];
 
 const resting = (value: number): SpeedRun['x'] => ({ value, keys: {} });
@@ -167,13 +168,3 @@ export const worldPlanes = (scene: Scene): Plane[] =>
       !plane.locked &&
       (plane.run !== null || plane.repeat === 'across' || plane.repeat === 'both'),
   );
-
-/** Stage px between two copies of a repeated plane on its carrier, along its own axes. */
-export function repeatPeriodSpx(scene: Scene, plane: Plane): { readonly x: number; readonly y: number } {
-  const { widthPx, heightPx } = factsOf(plane.content);
-  const { depthScale } = carrierOf(scene, plane, 1);
-  return {
-    x: widthPx * Math.abs(plane.transform.scaleX) * depthScale,
-    y: heightPx * Math.abs(plane.transform.scaleY) * depthScale,
-  };
-}

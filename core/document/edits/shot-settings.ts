@@ -1,5 +1,5 @@
+import type { Scene } from '../../scene/index.ts';
 import type { Rational } from '../../units/index.ts';
-import type { Scene } from '../scene.ts';
 
 /** Keys past the end stay where they are: lengthening the shot brings them back. */
 export const setShotLength = (scene: Scene, lengthFrames: number): Scene => ({ ...scene, lengthFrames });

@@ -1,9 +1,10 @@
+import type { CameraMove, Scene } from '../../scene/index.ts';
 import { reduceToKeys, type Sway } from '../../timing/index.ts';
 import { cameraPoseAt, steadyPoseAt } from '../camera-at.ts';
 import type { CameraChannel } from '../camera-channels.ts';
-import { channelAt, interpolationOf, withChannel } from '../channels.ts';
-import type { CameraMove, Scene } from '../scene.ts';
+import { channelAt, interpolationOf } from '../channels.ts';
 import { bakeTrack } from './tracks.ts';
+import { withChannel } from './with-channel.ts';
 
 /** Sets how the camera moves beside its channels: sway, steps, what keeps its size. */
 export const setMove = (scene: Scene, part: Partial<CameraMove>): Scene => ({

@@ -1,6 +1,6 @@
+import type { Scene } from '../../scene/index.ts';
 import {
   type Channel,
-  channelValueAt,
   type Key,
   keyAt,
   type Place,
@@ -11,20 +11,9 @@ import {
   trackKeys,
   trackPlaceAt,
 } from '../../timing/index.ts';
-import { type ChannelRef, channelAt, interpolationOf, trackOf, withChannel, withTrack } from '../channels.ts';
-import type { PlaneId, Scene } from '../scene.ts';
-
-/** Whose path it is: that of the camera or of a plane. */
-export type PathOwner = { readonly on: 'camera' } | { readonly on: 'plane'; readonly plane: PlaneId };
-
-export const trackRefOf = (owner: PathOwner): ChannelRef =>
-  owner.on === 'camera' ? { on: 'camera', name: 'track' } : { ...owner, name: 'track' };
-
-/** The three channels that a track stands for, in the order of its coordinates. */
-export const pathRefsOf = (owner: PathOwner): readonly ChannelRef[] =>
-  owner.on === 'camera'
-    ? (['panX', 'panY', 'truck'] as const).map((name) => ({ on: 'camera', name }))
-    : (['x', 'y', 'depth'] as const).map((name) => ({ ...owner, name }));
+import { channelAt, interpolationOf, trackOf } from '../channels.ts';
+import { type PathOwner, pathRefsOf, trackRefOf } from '../path-owner.ts';
+import { withChannel, withTrack } from './with-channel.ts';
 
 /**
  * Turns the three channels into one track: a key wherever one of them has one, passed without a corner, with the ease
@@ -92,15 +81,4 @@ export function editTrack(scene: Scene, owner: PathOwner, change: (track: Track)
   const ref = trackRefOf(owner);
   const track = trackOf(scene, ref);
   return track && !track.locked ? withTrack(scene, ref, change(track)) : scene;
-}
-
-/** Where the owner of a path is at `frame`, in the coordinates of a track: a plane counts from how it stands. */
-export function pathPlaceAt(scene: Scene, owner: PathOwner, frame: number): Place {
-  const track = trackOf(scene, trackRefOf(owner));
-  if (track && !track.muted) return trackPlaceAt(track, frame);
-  const [x, y, z] = pathRefsOf(owner).map((ref) => {
-    const channel = channelAt(scene, ref);
-    return channel ? channelValueAt(channel, frame, interpolationOf(scene, ref.name)) : 0;
-  });
-  return [x!, y!, z!];
 }

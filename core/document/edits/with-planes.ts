@@ -1,5 +1,5 @@
+import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { withPlanes } from '../planes.ts';
-import type { Plane, PlaneId, Scene } from '../scene.ts';
 
 /** A locked plane stays where it is, whoever asks. */
 export const withFreePlanes = (

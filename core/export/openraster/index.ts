@@ -1,1 +1,1 @@
-export { OPEN_RASTER, type OpenRasterLayer, openRasterStack } from './write.ts';
+export { OPEN_RASTER, openRasterStack } from './write.ts';

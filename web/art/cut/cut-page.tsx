@@ -1,10 +1,11 @@
-import { type ArtRef, factsOf, type Plane, planeOf } from '@keen-ridge/core/document';
+import { planeOf } from '@keen-ridge/core/document';
 import type { Raster } from '@keen-ridge/core/image';
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { fetchPixels } from '../../picture/art-loader.ts';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { CutTable } from './cut-table.tsx';
+import { openedArt } from './opened-art.ts';
 
 /** Cuts a painting into planes; `?change` opens a cut that was made before. */
 export function CutPage() {
@@ -31,21 +32,6 @@ export function CutPage() {
   if (fault) return <Notice text={fault} />;
   if (!image) return <Notice text="Opening the painting …" />;
   return <CutTable key={plane.id} session={session} plane={plane} opened={opened} image={image} />;
-}
-
-export interface OpenedArt {
-  readonly art: ArtRef;
-  /** The cut that is changed; null for a new one. */
-  readonly change: Extract<
-    NonNullable<Extract<Plane['content'], { kind: 'still' }>['made']>,
-    { kind: 'cut' }
-  > | null;
-}
-
-function openedArt({ content }: Plane, change: boolean): OpenedArt | null {
-  if (content.kind !== 'still' || !factsOf(content).painted) return null;
-  const made = content.made?.kind === 'cut' ? content.made : null;
-  return change && made ? { art: made.from, change: made } : { art: content.art, change: null };
 }
 
 function Notice({ text }: { text: string }) {

@@ -1,15 +1,14 @@
 import type { CutPieces } from '@keen-ridge/core/cut';
-import type { CopyStroke, SelectionStep } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
+import type { CopyStroke, SelectionStep } from '@keen-ridge/core/scene';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../../state/preferences.ts';
 import { Button } from '../../ui/button.tsx';
 import { useSurface } from '../surface/use-view.ts';
-import type { ToolSettings } from './cut-table.tsx';
+import type { Shown } from './cut-tool.ts';
+import type { ToolSettings } from './tool-settings.ts';
 
-export type CutTool = 'lasso' | 'polygon' | 'colour' | 'copy';
-export type Shown = 'painting' | 'taken' | 'left';
 type Points = [number, number][];
 
 interface CutSurfaceProps {

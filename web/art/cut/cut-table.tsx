@@ -1,13 +1,7 @@
 import type { CutPieces } from '@keen-ridge/core/cut';
-import {
-  type CutRecipe,
-  changeCut,
-  cutPlane,
-  freeName,
-  type Plane,
-  type SelectionStep,
-} from '@keen-ridge/core/document';
+import { changeCut, cutPlane, freeName } from '@keen-ridge/core/document';
 import type { Raster } from '@keen-ridge/core/image';
+import type { CutRecipe, Plane } from '@keen-ridge/core/scene';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { storePixels } from '../../api/art.ts';
@@ -15,19 +9,13 @@ import type { Session } from '../../state/session.ts';
 import { Button } from '../../ui/button.tsx';
 import { newPlaneId } from '../art-edits.ts';
 import { CutJob } from './cut-job.ts';
-import type { OpenedArt } from './cut-page.tsx';
-import { CutSurface, type CutTool, type Shown } from './cut-surface.tsx';
+import { CutSurface } from './cut-surface.tsx';
+import type { Shown } from './cut-tool.ts';
 import { CutTools } from './cut-tools.tsx';
+import type { OpenedArt } from './opened-art.ts';
+import type { ToolSettings } from './tool-settings.ts';
 
 const EMPTY: CutRecipe = { steps: [], featherPx: 0, fill: true, copies: [] };
-
-export interface ToolSettings {
-  readonly tool: CutTool;
-  readonly mode: SelectionStep['mode'];
-  readonly tolerance: number;
-  readonly contiguous: boolean;
-  readonly brushPx: number;
-}
 
 type Work =
   | { readonly kind: 'idle' }

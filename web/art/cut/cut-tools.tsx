@@ -1,9 +1,9 @@
-import type { CutRecipe, SelectionStep } from '@keen-ridge/core/document';
+import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { TextField } from '../../ui/text-field.tsx';
-import type { CutTool } from './cut-surface.tsx';
-import type { ToolSettings } from './cut-table.tsx';
+import type { CutTool } from './cut-tool.ts';
+import type { ToolSettings } from './tool-settings.ts';
 
 const TOOLS: readonly (readonly [CutTool, string, string])[] = [
   ['lasso', 'Lasso', 'Draw round what is to be taken.'],

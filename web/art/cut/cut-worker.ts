@@ -1,6 +1,6 @@
 import { cutImage, selectionMask } from '@keen-ridge/core/cut';
 import { type Raster, raster } from '@keen-ridge/core/image';
-import type { FromCutWorker, ToCutWorker } from './cut-job.ts';
+import type { FromCutWorker, ToCutWorker } from './cut-messages.ts';
 
 let image: Raster<'straight'> | null = null;
 const say = (message: FromCutWorker, transfer: Transferable[] = []) =>

@@ -1,12 +1,12 @@
-import { type ImportedNode, type ImportedPainting, joinSequences } from '@keen-ridge/core/contract';
+import { type ImportedNode, type ImportedPainting, joinSequences } from '@keen-ridge/core/art/landing';
 import {
   AS_PAINTED,
   type LayerLook,
   type PaintingPlace,
-  type PlaneId,
   planesOf,
   shownArts,
 } from '@keen-ridge/core/document';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import { create } from 'zustand';
 import { changeArt, readLooks } from '../../api/art.ts';
 import { type UploadProgress, uploadArt } from '../../api/upload.ts';

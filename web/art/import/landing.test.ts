@@ -1,4 +1,4 @@
-import type { ImportedNode, ImportedPainting } from '@keen-ridge/core/contract';
+import type { ImportedNode, ImportedPainting } from '@keen-ridge/core/art/landing';
 import { testArt } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { groupKeys, type LookedAt, layerCount, toggled } from './import-store.ts';

@@ -1,4 +1,4 @@
-import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/contract';
+import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import {
   addPlanes,
   applyNewVersion,
@@ -6,12 +6,10 @@ import {
   type LayerMatch,
   matchLayers,
   type PaintedLayer,
-  type PlaneId,
   planeFromLayer,
-  planeIdSchema,
-  type Scene,
   uniqueTidyNames,
 } from '@keen-ridge/core/document';
+import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { mergeArt } from '../../api/art.ts';
 import type { Session } from '../../state/session.ts';
 import { closeImport, type LookedAt, planesFrom, setImport, useImport } from './import-store.ts';

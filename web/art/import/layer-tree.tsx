@@ -1,4 +1,4 @@
-import type { ImportedNode } from '@keen-ridge/core/contract';
+import type { ImportedNode } from '@keen-ridge/core/art/landing';
 import { EyeOff, Film, Folder } from 'lucide-react';
 import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';

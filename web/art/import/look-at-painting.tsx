@@ -1,5 +1,5 @@
-import type { ImportedNode, ImportedPainting } from '@keen-ridge/core/contract';
-import { LARGEST_SVG_SCALE, paintedLayers } from '@keen-ridge/core/contract';
+import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
+import { LARGEST_SVG_SCALE } from '@keen-ridge/core/contract';
 import { fitScale } from '@keen-ridge/core/document';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';

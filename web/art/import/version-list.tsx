@@ -1,4 +1,5 @@
-import { type LayerMatch, type PlaneId, planeOf } from '@keen-ridge/core/document';
+import { type LayerMatch, planeOf } from '@keen-ridge/core/document';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import { useMemo } from 'react';
 import { useSession } from '../../state/use-session.ts';
 import { ArtThumbnail, PlaneThumbnail } from '../plane-thumbnail.tsx';

@@ -1,4 +1,5 @@
-import { type Plane, planeOf, planesOf } from '@keen-ridge/core/document';
+import { planeOf, planesOf } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 import { edgeGaps, largestScale } from '@keen-ridge/core/survey';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';

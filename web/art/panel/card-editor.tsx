@@ -1,4 +1,5 @@
-import { type Content, coverCard, type Plane } from '@keen-ridge/core/document';
+import { coverCard } from '@keen-ridge/core/document';
+import type { Content, Plane } from '@keen-ridge/core/scene';
 import { useSession } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';

@@ -1,4 +1,5 @@
-import type { Content, CopyLook, Plane } from '@keen-ridge/core/document';
+import type { CopyLook } from '@keen-ridge/core/document';
+import type { Content, Plane } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { changeArt } from '../../api/art.ts';
 import { useSession } from '../../state/use-session.ts';

@@ -1,9 +1,7 @@
-import { type Content, planeOf } from '@keen-ridge/core/document';
+import { planeOf } from '@keen-ridge/core/document';
 import { Link, useParams } from 'react-router';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { ShapesTable } from './shapes-table.tsx';
-
-export type Shapes = Extract<Content, { kind: 'shapes' }>;
 
 /** Draws the closed shapes of one plane. */
 export function ShapesPage() {

@@ -1,13 +1,7 @@
-import {
-  type Plane,
-  planeOf,
-  planesOf,
-  type Shape,
-  setPlanesHidden,
-  withPlaneList,
-} from '@keen-ridge/core/document';
+import { planeOf, planesOf, setPlanesHidden, withPlaneList } from '@keen-ridge/core/document';
 import { compose, type Point, scaling, translation } from '@keen-ridge/core/geometry';
 import type { Paint } from '@keen-ridge/core/look';
+import type { Plane, Shape } from '@keen-ridge/core/scene';
 import {
   addNode,
   cubicAt,
@@ -27,13 +21,9 @@ import type { Session } from '../../state/session.ts';
 import { useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { useSurface } from '../surface/use-view.ts';
-import type { Shapes } from './shapes-page.tsx';
-import { boxOutline, outlinesOf, type ShapeTool } from './shapes-table.tsx';
-
-export interface NodePlace {
-  readonly outline: number;
-  readonly index: number;
-}
+import type { NodePlace } from './node-place.ts';
+import { boxOutline, outlinesOf, type ShapeTool } from './shape-tool.ts';
+import type { Shapes } from './shapes.ts';
 
 interface ShapesSurfaceProps {
   session: Session;
@@ -392,6 +382,7 @@ function PlaneAlone({
 }
 
 const ON_CAMERA = { on: 'camera' } as const;
+
 /** Art px are stage px. */
 const UNPLACED = {
   xSpx: 0,

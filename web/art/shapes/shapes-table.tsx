@@ -1,15 +1,12 @@
-import type { Plane, Shape } from '@keen-ridge/core/document';
 import { compose, rotation, scaling, translation } from '@keen-ridge/core/geometry';
 import type { Paint } from '@keen-ridge/core/look';
+import type { Plane, Shape } from '@keen-ridge/core/scene';
 import {
   deleteNode,
-  ellipseOutline,
   mapOutline,
   type Outline,
   outlinesBox,
-  parsePath,
   pathData,
-  rectangleOutline,
   setSmooth,
 } from '@keen-ridge/core/shapes';
 import { useEffect, useState } from 'react';
@@ -19,21 +16,17 @@ import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { changeContent } from '../art-edits.ts';
 import { PaintEditor } from '../panel/paint-editor.tsx';
-import type { Shapes } from './shapes-page.tsx';
-import { type NodePlace, ShapesSurface } from './shapes-surface.tsx';
+import type { NodePlace } from './node-place.ts';
+import { outlinesOf, type ShapeTool } from './shape-tool.ts';
+import type { Shapes } from './shapes.ts';
+import { ShapesSurface } from './shapes-surface.tsx';
 
-export type ShapeTool = 'choose' | 'draw' | 'ellipse' | 'rectangle';
 const TOOLS: readonly (readonly [ShapeTool, string, string])[] = [
   ['choose', 'Choose', 'Drag shapes, nodes and handles. Double-click an edge for a new node.'],
   ['draw', 'Draw', 'Click for corners, drag for round nodes; click the first node or press Enter to close.'],
   ['ellipse', 'Ellipse', 'Drag from corner to corner.'],
   ['rectangle', 'Rectangle', 'Drag from corner to corner.'],
 ];
-
-export const outlinesOf = ({ path }: Shape): Outline[] => {
-  const read = parsePath(path);
-  return read.ok ? read.value : [];
-};
 
 interface ShapesTableProps {
   session: Session;
@@ -222,17 +215,3 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
     </main>
   );
 }
-
-export const boxOutline = (
-  tool: 'ellipse' | 'rectangle',
-  p: { x: number; y: number },
-  q: { x: number; y: number },
-): Outline => {
-  const box = {
-    x0: Math.min(p.x, q.x),
-    y0: Math.min(p.y, q.y),
-    x1: Math.max(p.x, q.x),
-    y1: Math.max(p.y, q.y),
-  };
-  return tool === 'ellipse' ? ellipseOutline(box) : rectangleOutline(box);
-};

@@ -1,4 +1,4 @@
-import type { Plane } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 import { ChevronDown, ChevronRight, Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
 import { useState } from 'react';
 import { useSession } from '../../state/use-session.ts';

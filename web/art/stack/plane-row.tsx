@@ -1,6 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { factsOf, type Plane, renamePlane } from '@keen-ridge/core/document';
+import { factsOf, renamePlane } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { useSession, useSessionState } from '../../state/use-session.ts';

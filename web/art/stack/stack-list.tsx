@@ -8,8 +8,6 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import {
-  type PlaneId,
-  planeIdSchema,
   planeOf,
   planesOf,
   renameGroup,
@@ -18,6 +16,7 @@ import {
   tidyNames,
   withPlaneList,
 } from '@keen-ridge/core/document';
+import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
 import { Search } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { subjectOf } from '../../stage/depth-edits.ts';

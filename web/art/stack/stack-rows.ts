@@ -1,4 +1,4 @@
-import type { Plane } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 
 export type StackRow =
   | {

@@ -1,4 +1,5 @@
-import { type Plane, type Scene, standingAt } from '@keen-ridge/core/document';
+import { standingAt } from '@keen-ridge/core/document';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { speedAtDepth } from '@keen-ridge/core/stage';
 import { nearestDepthColour } from '../../stage/depth-colour.ts';
 

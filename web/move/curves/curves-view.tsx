@@ -11,11 +11,11 @@ import {
   mayOvershoot,
   moveSelected,
   planesOf,
-  type Scene,
   setChannelValue,
   shownScale,
   shownValueAt,
 } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { speedsOf } from '@keen-ridge/core/shot';
 import { strobingPxPerFrame } from '@keen-ridge/core/survey';
 import { type Ease, interpolate, withoutOvershoot } from '@keen-ridge/core/timing';

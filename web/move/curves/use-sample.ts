@@ -1,5 +1,5 @@
-import type { Scene } from '@keen-ridge/core/document';
 import { SceneFeed } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import type { ShotSample } from '@keen-ridge/core/shot';
 import { useEffect, useRef, useState } from 'react';
 import type { FromSampleWorker, ToSampleWorker } from './sample-worker.ts';

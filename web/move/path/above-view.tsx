@@ -6,11 +6,11 @@ import {
   pathPlaceAt,
   planeOf,
   planesOf,
-  type Scene,
   stageFrameOf,
   standingsAt,
 } from '@keen-ridge/core/document';
 import { mapBox } from '@keen-ridge/core/geometry';
+import type { Scene } from '@keen-ridge/core/scene';
 import { focalPx } from '@keen-ridge/core/stage';
 import type { Place } from '@keen-ridge/core/timing';
 import { extentOf } from '@keen-ridge/core/units';

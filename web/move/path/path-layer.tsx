@@ -8,11 +8,11 @@ import {
   pathMarks,
   pathOnFrame,
   pathPlaceAt,
-  type Scene,
   trackOf,
   trackRefOf,
 } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { Scene } from '@keen-ridge/core/scene';
 import { addBend, type Place, removeBend } from '@keen-ridge/core/timing';
 import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';

@@ -1,4 +1,5 @@
-import { isMoving, type PathOwner, planeOf, type Scene } from '@keen-ridge/core/document';
+import { isMoving, type PathOwner, planeOf } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { useMemo } from 'react';
 import { useSessionState, useShownScene } from '../../state/use-session.ts';
 

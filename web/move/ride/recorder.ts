@@ -3,12 +3,12 @@ import {
   type PathOwner,
   planesOf,
   ride,
-  type Scene,
   setCamera,
   stageFrameOf,
   steadyPoseAt,
 } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { Scene } from '@keen-ridge/core/scene';
 import { cameraAfterDrag } from '@keen-ridge/core/stage';
 import { type PenSample, placesOfRide } from '@keen-ridge/core/timing';
 import { rationalToNumber } from '@keen-ridge/core/units';

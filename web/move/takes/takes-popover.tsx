@@ -1,5 +1,5 @@
 import type { Take } from '@keen-ridge/core/contract';
-import type { Scene } from '@keen-ridge/core/document';
+import type { Scene } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { readTakeScene, useKeepTake, useRenameTake, useTakes } from '../../api/takes.ts';

@@ -1,4 +1,4 @@
-import type { PlaneId } from '@keen-ridge/core/document';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import {
   BufferGeometry,
   Color,

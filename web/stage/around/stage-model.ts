@@ -1,15 +1,13 @@
 import {
   cameraPoseAt,
   factsOf,
-  type Plane,
-  type PlaneId,
   planesOf,
-  type Scene,
   shownAt,
   stageFrameOf,
   standingsAt,
 } from '@keen-ridge/core/document';
 import { applyAffine, type Point } from '@keen-ridge/core/geometry';
+import type { Plane, PlaneId, Scene } from '@keen-ridge/core/scene';
 import { type CameraPose, frameOnPlane } from '@keen-ridge/core/stage';
 
 /** A point of the stage as a 3D library has it: Y up, and Z towards the viewer. */

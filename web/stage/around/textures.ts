@@ -1,4 +1,4 @@
-import type { Plane } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 import { CanvasTexture, SRGBColorSpace, type Texture, TextureLoader } from 'three';
 import { cssOfPaint } from '../../art/plane-thumbnail.tsx';
 

@@ -1,4 +1,4 @@
-import type { Plane } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 
 /** The value that all planes share, or null when they differ. */
 export function common(planes: readonly Plane[], value: (plane: Plane) => number): number | null {

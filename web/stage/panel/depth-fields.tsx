@@ -2,10 +2,8 @@ import {
   cameraPoseAt,
   flattenDepths,
   nearestDepthSpx,
-  type Plane,
   posedPlane,
   reverseDepths,
-  type Scene,
   scaleDepths,
   setPlanesOpacity,
   setPlaneTransform,
@@ -13,6 +11,7 @@ import {
   standingsAt,
 } from '@keen-ridge/core/document';
 import { leastScale } from '@keen-ridge/core/geometry';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import { depthAtSpeed, distanceSpx, poseFor, speedAtDepth } from '@keen-ridge/core/stage';
 import { usePreferences } from '../../state/preferences.ts';

@@ -1,5 +1,6 @@
-import { type Plane, type Scene, setGrade } from '@keen-ridge/core/document';
+import { setGrade } from '@keen-ridge/core/document';
 import { type Grade, PLAIN_GRADE } from '@keen-ridge/core/look';
+import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/shot';
 import { ColourField } from '../../art/panel/colour-field.tsx';
 import { useSession, useSessionState } from '../../state/use-session.ts';

@@ -1,4 +1,5 @@
-import { crossingPx, depthToCross, type Plane, setPlanesDepth, setRunSpeed } from '@keen-ridge/core/document';
+import { crossingPx, depthToCross, setPlanesDepth, setRunSpeed } from '@keen-ridge/core/document';
+import type { Plane } from '@keen-ridge/core/scene';
 import { memo, useState } from 'react';
 import { usePreferences } from '../../state/preferences.ts';
 import { useSession, useSessionState } from '../../state/use-session.ts';

@@ -8,15 +8,13 @@ import {
   flipPlanes,
   freeName,
   nudgePlanes,
-  type Plane,
-  planeIdSchema,
   posedPlane,
-  type Scene,
   setPlaneAnchor,
   setPlaneTransform,
   withoutRiders,
 } from '@keen-ridge/core/document';
 import type { EditAction } from '@keen-ridge/core/history';
+import { type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';

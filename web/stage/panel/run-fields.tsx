@@ -1,18 +1,15 @@
 import {
   keysOf,
-  type Plane,
-  REPEATS,
-  type Repeat,
   runBetween,
   runSpeedAt,
   runWorld,
-  type Scene,
   setPlanesRepeat,
   setRunSpeed,
   setRunUnit,
   stopRuns,
   worldPlanes,
 } from '@keen-ridge/core/document';
+import { type Plane, REPEATS, type Repeat, type Scene } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { usePreferences } from '../../state/preferences.ts';
 import { useSession, useSessionState } from '../../state/use-session.ts';

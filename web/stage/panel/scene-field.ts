@@ -1,5 +1,5 @@
-import type { Scene } from '@keen-ridge/core/document';
 import type { EditAction } from '@keen-ridge/core/history';
+import type { Scene } from '@keen-ridge/core/scene';
 import type { Session } from '../../state/session.ts';
 
 /** Handlers of a number field that shows each value of a drag and keeps the last as one edit. */

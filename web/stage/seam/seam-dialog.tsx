@@ -1,12 +1,6 @@
-import {
-  type ArtRef,
-  type Plane,
-  repeatsAcross,
-  repeatsDown,
-  setClosedSeam,
-  shownArts,
-} from '@keen-ridge/core/document';
+import { repeatsAcross, repeatsDown, setClosedSeam, shownArts } from '@keen-ridge/core/document';
 import { closeSeam, fadeWidth, measureSeam, type Raster, type SeamAxis } from '@keen-ridge/core/image';
+import type { ArtRef, Plane } from '@keen-ridge/core/scene';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { storePixels } from '../../api/art.ts';

@@ -1,12 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { testArt } from '../testing/scenes.ts';
-import {
-  type ImportedNode,
-  type ImportedPainting,
-  importedPaintingSchema,
-  joinSequences,
-  paintedLayers,
-} from './index.ts';
+import { testArt } from '../../testing/index.ts';
+import { type ImportedNode, type ImportedPainting, importedPaintingSchema } from './imported-painting.ts';
+import { joinSequences, paintedLayers } from './painted-layers.ts';
 
 const look = Array<number>(256).fill(0);
 const layer = (name: string, part: Partial<Extract<ImportedNode, { kind: 'layer' }>> = {}): ImportedNode => ({

@@ -1,7 +1,8 @@
-import { findSequences, holdsOfDelays } from '../art/index.ts';
-import { LIMITS, type PaintedLayer, type Scene } from '../document/index.ts';
-import { cleanName } from '../units/index.ts';
-import type { ImportedLayer, ImportedNode, ImportedPainting } from './art.ts';
+import type { PaintedLayer } from '../../document/index.ts';
+import { LIMITS, type Scene } from '../../scene/index.ts';
+import { cleanName } from '../../units/index.ts';
+import { findSequences, holdsOfDelays } from '../index.ts';
+import type { ImportedLayer, ImportedNode, ImportedPainting } from './imported-painting.ts';
 
 /** All layers of a painting as planes take them, on top first; groups give their opacity, visibility and name. */
 export function paintedLayers(painting: ImportedPainting, rate: Scene['rate']): PaintedLayer[] {

@@ -1,0 +1,25 @@
+/** What a render gives back, RGBA. Straight ones are rounded once, from the wide row in which planes add up. */
+export const PIXEL_FORMATS = ['premultiplied8', 'straight8', 'straight16'] as const;
+
+export type PixelFormat = (typeof PIXEL_FORMATS)[number];
+
+export const bytesPerPixel = (format: PixelFormat): number => (format === 'straight16' ? 8 : 4);
+
+/** Pixels of one rendered image. */
+export type Rendered<F extends PixelFormat = PixelFormat> = F extends 'straight16'
+  ? { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint16Array }
+  : { readonly format: F; readonly widthPx: number; readonly heightPx: number; readonly data: Uint8Array };
+
+/** A copy of the pixels that lie in the memory, in `into` (of just that many bytes) where it is given. */
+export function renderedAt<F extends PixelFormat>(
+  buffer: ArrayBufferLike,
+  at: number,
+  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
+  format: F,
+  into = new Uint8Array(widthPx * heightPx * bytesPerPixel(format)),
+): Rendered<F> {
+  into.set(new Uint8Array(buffer, at, into.byteLength));
+  const data =
+    format === 'straight16' ? new Uint16Array(into.buffer, into.byteOffset, into.byteLength / 2) : into;
+  return { format, widthPx, heightPx, data } as Rendered<F>;
+}

@@ -1,0 +1,45 @@
+import { z } from 'zod';
+import { holdsAtMost, LIMITS, unitInterval } from './limits.ts';
+
+export const rateSchema = z.strictObject({
+  num: z.int().min(1).max(10_000_000),
+  den: z.int().min(1).max(10_000_000),
+});
+
+export const easeSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('linear') }),
+  z.strictObject({ kind: z.literal('hold') }),
+  z.strictObject({
+    kind: z.literal('bezier'),
+    x1: unitInterval,
+    y1: z.number().min(-10).max(10),
+    x2: unitInterval,
+    y2: z.number().min(-10).max(10),
+  }),
+]);
+
+export const keyFrame = z.int().min(LIMITS.keyFrame.min).max(LIMITS.keyFrame.max);
+
+/** A whole frame as text, spelled in one way only, so that no two names mean one frame. */
+const frameName = z
+  .string()
+  .regex(/^(0|-?[1-9]\d{0,6})$/, 'is not a whole frame')
+  .refine(
+    (name) => Number(name) >= LIMITS.keyFrame.min && Number(name) <= LIMITS.keyFrame.max,
+    `must lie between ${LIMITS.keyFrame.min} and ${LIMITS.keyFrame.max}`,
+  );
+
+/** Muted: rests as if it had no keys. Locked: no edit reaches it. */
+export const marks = { muted: z.literal(true).optional(), locked: z.literal(true).optional() };
+
+/** A channel as it is stored: its keys by frame. `channelOf` gives it as it plays. */
+export const keyed = (value: z.ZodNumber) =>
+  z.strictObject({
+    value,
+    ...marks,
+    keys: z
+      .record(frameName, z.strictObject({ value, ease: easeSchema }))
+      .refine(holdsAtMost(LIMITS.keys.max), `has over ${LIMITS.keys.max} keys`),
+  });
+
+export type ChannelRecord = z.infer<ReturnType<typeof keyed>>;

@@ -1,0 +1,29 @@
+export { type ArtRef, artRefSchema } from './art-ref.ts';
+export { type CameraMove, STEPS } from './camera.ts';
+export { type ChannelRecord, easeSchema, rateSchema } from './channel.ts';
+export {
+  type Content,
+  CYCLES,
+  type Cycle,
+  contentSchema,
+  type Exposure,
+  type Origin,
+  type Shape,
+} from './content.ts';
+export { firstFault, type SceneFault } from './fault.ts';
+export { type ArtId, artIdSchema, type MarkerId, type PlaneId, planeIdSchema } from './ids.ts';
+export { LIMITS } from './limits.ts';
+export type { Mount } from './mount.ts';
+export { PASSINGS, type Passing, type Plane, planeSchema } from './plane.ts';
+export { type CopyStroke, type CutRecipe, cutRecipeSchema, type SelectionStep } from './recipe.ts';
+export { REPEATS, type Repeat, type Run } from './run.ts';
+export {
+  frameSizeSchema,
+  type Marker,
+  type NewScene,
+  newScene,
+  orderFault,
+  SCENE_VERSION,
+  type Scene,
+  sceneSchema,
+} from './scene.ts';

@@ -1,0 +1,3 @@
+export type CutTool = 'lasso' | 'polygon' | 'colour' | 'copy';
+
+export type Shown = 'painting' | 'taken' | 'left';

@@ -1,0 +1,4 @@
+export interface NodePlace {
+  readonly outline: number;
+  readonly index: number;
+}
