@@ -1,11 +1,9 @@
 import type { Writable } from 'node:stream';
 import { artPart, SCENE_PART, sceneText } from '@keen-ridge/core/art/package';
 import { sceneArts } from '@keen-ridge/core/document';
-import { inArray } from 'drizzle-orm';
 import type { Database } from '../db/queryable.ts';
-import { art } from '../db/schema.ts';
 import { ZipFile } from '../jobs/zip-file.ts';
-import { readArt } from '../storage/art-store.ts';
+import { readArt, storedOf } from '../storage/art-store.ts';
 import { ProblemError } from './problems.ts';
 import { readSetUp } from './shots.ts';
 
@@ -21,9 +19,8 @@ export interface PackedShot {
 export async function packShot(db: Database, shotId: string): Promise<PackedShot> {
   const { scene, name } = await readSetUp(db, shotId);
   const ids = [...new Set(sceneArts(scene).map(({ id }) => id))].sort();
-  const stored =
-    ids.length === 0 ? [] : await db.select({ id: art.id }).from(art).where(inArray(art.id, ids));
-  const missing = ids.find((id) => !stored.some((row) => row.id === id));
+  const stored = await storedOf(db, ids);
+  const missing = ids.find((id) => !stored.has(id));
   if (missing)
     throw new ProblemError('unreadable-art', `Art ${missing} of this shot is missing from the store.`);
   return {

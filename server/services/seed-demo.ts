@@ -17,14 +17,15 @@ import {
   RAILWAY_SHOT,
   railwayScene,
 } from '@keen-ridge/demo';
-import { eq } from 'drizzle-orm';
 import { collectImages } from '../art/collect.ts';
 import type { ImageSink } from '../art/keep-image.ts';
 import { readArtFile } from '../art/read-art.ts';
-import type { Database, Queryable } from '../db/queryable.ts';
-import { facts, productions, shelfPieces, shots } from '../db/schema.ts';
+import { isKnown, noteOnce } from '../db/facts.ts';
+import type { Database } from '../db/queryable.ts';
 import { keepArt } from '../storage/art-store.ts';
 import type { LevelsFiles } from '../storage/levels-file.ts';
+import { insertPiece } from './shelf.ts';
+import { insertShot, productionCalled } from './wall.ts';
 
 const RATE = { num: 24, den: 1 };
 const SEEDED = 'demo-seeded';
@@ -52,28 +53,19 @@ async function seedOnce(
   make: () => Promise<DemoShot>,
   name: string,
 ): Promise<void> {
-  const [seeded] = await db.select().from(facts).where(eq(facts.key, key));
-  if (seeded) return;
+  if (await isKnown(db, key)) return;
   const { scene, images, shelf } = await make();
   await db.transaction(async (tx) => {
-    const first = await tx.insert(facts).values({ key, value: 'yes' }).onConflictDoNothing().returning();
-    if (first.length === 0) return;
+    if (!(await noteOnce(tx, key))) return;
     for (const { image, png } of images.values()) await keepArt(tx, image.art, image.look, png);
-    const productionId = await productionOf(tx);
+    // Null where the artist has deleted the production since.
+    const productionId = await productionCalled(tx, DEMO_PRODUCTION);
     if (!productionId) return;
-    await tx.insert(shots).values({ productionId, name, scene });
+    await insertShot(tx, { productionId, name, scene });
     if (!shelf) return;
     const { content } = planeFromLayer(planeIdSchema.parse('shelf'), shelf);
-    await tx.insert(shelfPieces).values({ productionId, name: shelf.name, content, from: name });
+    await insertPiece(tx, { productionId, name: shelf.name, content, from: name });
   });
-}
-
-/** The demo's production, made with the first shot; null when the artist has deleted it since. */
-async function productionOf(tx: Queryable): Promise<string | null> {
-  const [there] = await tx.select().from(productions).where(eq(productions.name, DEMO_PRODUCTION));
-  if (there) return there.deletedAt === null ? there.id : null;
-  const [made] = await tx.insert(productions).values({ name: DEMO_PRODUCTION }).returning();
-  return made!.id;
 }
 
 /** Reads demo files into `images`, with their levels made beside. */

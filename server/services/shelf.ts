@@ -2,7 +2,7 @@ import type { ShelfPiece } from '@keen-ridge/core/contract';
 import { keptArts } from '@keen-ridge/core/document';
 import type { Content } from '@keen-ridge/core/scene';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import type { Database } from '../db/queryable.ts';
+import type { Database, Queryable } from '../db/queryable.ts';
 import { art, productions, shelfPieces } from '../db/schema.ts';
 import { notFound } from './problems.ts';
 
@@ -35,6 +35,10 @@ export async function addToShelf(
     .values({ productionId, ...piece })
     .returning({ id: shelfPieces.id });
   return made!.id;
+}
+
+export async function insertPiece(db: Queryable, piece: typeof shelfPieces.$inferInsert): Promise<void> {
+  await db.insert(shelfPieces).values(piece);
 }
 
 /** Taking a piece off only marks it: shots that use it keep their art, and it can be put back. */

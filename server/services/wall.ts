@@ -1,7 +1,7 @@
 import type { NewShot, Production, ShotCard } from '@keen-ridge/core/contract';
 import { newScene, type Scene } from '@keen-ridge/core/scene';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
-import type { Database } from '../db/queryable.ts';
+import type { Database, Queryable } from '../db/queryable.ts';
 import { productions, shots } from '../db/schema.ts';
 import { notFound } from './problems.ts';
 
@@ -48,6 +48,18 @@ export async function makeShot(db: Database, productionId: string, shot: NewShot
     .insert(shots)
     .values({ productionId, name: shot.name, scene: newScene(shot) })
     .returning({ id: shots.id });
+  return made!.id;
+}
+
+export async function insertShot(db: Queryable, shot: typeof shots.$inferInsert): Promise<void> {
+  await db.insert(shots).values(shot);
+}
+
+/** The production of that name, made where there is none; null where it was deleted. */
+export async function productionCalled(db: Queryable, name: string): Promise<string | null> {
+  const [there] = await db.select().from(productions).where(eq(productions.name, name));
+  if (there) return there.deletedAt === null ? there.id : null;
+  const [made] = await db.insert(productions).values({ name }).returning();
   return made!.id;
 }
 

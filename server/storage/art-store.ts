@@ -34,3 +34,13 @@ export async function readLooks(db: Queryable, ids: readonly ArtId[]): Promise<R
     .where(inArray(art.id, [...ids]));
   return Object.fromEntries(rows.flatMap(({ id, look }) => (look ? [[id, look]] : [])));
 }
+
+/** Those of some images that are stored. */
+export async function storedOf(db: Queryable, ids: readonly ArtId[]): Promise<Set<string>> {
+  if (ids.length === 0) return new Set();
+  const rows = await db
+    .select({ id: art.id })
+    .from(art)
+    .where(inArray(art.id, [...ids]));
+  return new Set(rows.map(({ id }) => id));
+}

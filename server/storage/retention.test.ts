@@ -6,11 +6,12 @@ import { newScene, type Scene } from '@keen-ridge/core/scene';
 import { testArt, testPlaneId } from '@keen-ridge/core/testing';
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { dropUnusedArt } from '../db/retention.ts';
 import { art, edits, handoffs, ops, shelfPieces, shots, takes } from '../db/schema.ts';
 import { makeProduction, makeShot, setDeleted } from '../services/wall.ts';
 import { startTestApp, type TestApp } from '../testing/test-app.ts';
 import { keepArt } from './art-store.ts';
-import { dropUnusedArt, giveUpUnused } from './retention.ts';
+import { giveUpUnused } from './retention.ts';
 
 let app: TestApp;
 beforeAll(async () => {
