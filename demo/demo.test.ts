@@ -1,12 +1,15 @@
 import { leavesOf } from '@keen-ridge/core/art';
 import { readOpenRaster } from '@keen-ridge/core/art/openraster';
 import { readPngHeader } from '@keen-ridge/core/art/png';
-import { type PaintedLayer, planesOf, readScene } from '@keen-ridge/core/document';
+import type { PaintedLayer } from '@keen-ridge/core/edits/art';
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { cutEdges, paintedBox, raster } from '@keen-ridge/core/image';
-import { CLEAR, renderLayers, type SingleThreadRenderer } from '@keen-ridge/core/render';
+import type { SingleThreadRenderer } from '@keen-ridge/core/kernel';
+import { CLEAR, renderLayers } from '@keen-ridge/core/picture';
 import { type ArtRef, artIdSchema, type Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { readScene } from '@keen-ridge/core/staging/check';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { edgeGaps } from '@keen-ridge/core/survey';
 import { testRenderer } from '@keen-ridge/core/testing';
 import sharp from 'sharp';

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { PaintedLayer } from '@keen-ridge/core/document';
+import type { PaintedLayer } from '@keen-ridge/core/edits/art';
 import { CART, cart, PONY, ponyDrawings, WHEEL, wheelDrawings } from './cart/pony.ts';
 import { paintStrips } from './cart/strips.ts';
 import { pngOf, toOpenRaster, zipOfDrawings } from './paint/openraster.ts';

@@ -1,10 +1,7 @@
-import {
-  addPlanes,
-  type PaintedLayer,
-  planeFromLayer,
-  setCamera,
-  setPlaneDepth,
-} from '@keen-ridge/core/document';
+import { type PaintedLayer, planeFromLayer } from '@keen-ridge/core/edits/art';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { addPlanes } from '@keen-ridge/core/edits/planes';
 import { newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 
 export const DEMO_PRODUCTION = 'Salt Lanterns';

@@ -2,18 +2,17 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { compose, rotation, scaling, translation } from '@keen-ridge/core/geometry';
-import { gradeMatrix } from '@keen-ridge/core/look';
 import {
-  applyLook,
   encodeLayers,
-  imageLayout,
   jobBytes,
   KERNEL_MEMORY,
   type KernelExports,
   levelOfImage,
   runRows,
-  storeImage,
-} from '@keen-ridge/core/render';
+} from '@keen-ridge/core/kernel';
+import { imageLayout, storeImage } from '@keen-ridge/core/kernel/memory';
+import { gradeMatrix } from '@keen-ridge/core/paint';
+import { applyLook } from '@keen-ridge/core/picture';
 import { randomImage, testArtId } from '@keen-ridge/core/testing';
 import { expect, test } from './app-server.ts';
 
@@ -67,7 +66,7 @@ function job() {
 const ARGUMENTS = [AT.scratch, AT.out, WIDTH, HEIGHT, 0xff2e2e2e, 0, 0, AT.stop, AT.taken] as const;
 
 const wasmOf = (file: string) =>
-  readFileSync(fileURLToPath(import.meta.resolve(`@keen-ridge/core/render/${file}`)));
+  readFileSync(fileURLToPath(import.meta.resolve(`@keen-ridge/core/kernel/${file}`)));
 
 test('both kernels give the same bytes in Chromium as the plain one in Node', async ({ page, app }) => {
   const { memory, table } = job();

@@ -59,9 +59,9 @@ const KERNELS = [
 
 export function buildKernel() {
   for (const { file, flags } of KERNELS) {
-    const result = `core/render/${file}`;
-    ifStale(file, result, ['core/render/assembly', 'scripts/build.mjs', 'package-lock.json'], () => {
-      run('asc', ['core/render/assembly/kernel.ts', '-o', result, ...KERNEL_FLAGS, ...flags]);
+    const result = `core/kernel/${file}`;
+    ifStale(file, result, ['core/kernel/assembly', 'scripts/build.mjs', 'package-lock.json'], () => {
+      run('asc', ['core/kernel/assembly/kernel.ts', '-o', result, ...KERNEL_FLAGS, ...flags]);
     });
   }
 }

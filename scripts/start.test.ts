@@ -3,6 +3,7 @@ import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { revisionsSchema } from '@keen-ridge/core/contract';
 import { Client } from 'pg';
 import { afterEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
@@ -198,7 +199,7 @@ describe('a database that is killed', () => {
             op,
           });
           if (answer.status === 200) {
-            acknowledged = answer.json.revisions.at(-1).revision;
+            acknowledged = revisionsSchema.parse(answer.json).revisions.at(-1)!.revision;
             opId = crypto.randomUUID();
           } else {
             refused.add(answer.status);

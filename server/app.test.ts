@@ -3,18 +3,17 @@ import { request } from 'node:http';
 import { join } from 'node:path';
 import { type ImportedArt, importedArtSchema } from '@keen-ridge/core/art/landing';
 import {
-  createdSchema,
   imageManifestSchema,
   importLineSchema,
   placedArtSchema,
   problemSchema,
   shelfSchema,
-  wallSchema,
 } from '@keen-ridge/core/contract';
+import { createdSchema, wallSchema } from '@keen-ridge/core/contract/wall';
 import { sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { pause } from './db/database-gone.ts';
+import { pause } from './db/connection/database-gone.ts';
 import { art } from './db/schema.ts';
 import { openRasterOf, solidPng } from './testing/art.ts';
 import { callsOf, problem } from './testing/calls.ts';

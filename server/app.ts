@@ -1,9 +1,13 @@
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
-import { answers } from './db/database-gone.ts';
-import type { Database } from './db/queryable.ts';
-import type { RevisionListener } from './db/revision-listener.ts';
-import type { HandoffDesk } from './jobs/handoff-desk.ts';
+import { answers } from './db/connection/database-gone.ts';
+import type { Database } from './db/connection/queryable.ts';
+import type { RevisionListener } from './db/connection/revision-listener.ts';
+import { notFound } from './faults/problems.ts';
+import type { HandoffDesk } from './handoff/handoff-desk.ts';
+import type { ArtDesk } from './imports/art-desk.ts';
+import type { FrameRenderer } from './pictures/frame-renderer.ts';
+import type { Posters } from './pictures/posters.ts';
 import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
 import { onlyStorable, readJson } from './routes/body.ts';
@@ -13,10 +17,6 @@ import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
 import { takeRoutes } from './routes/take-routes.ts';
 import { wallRoutes } from './routes/wall-routes.ts';
-import type { ArtDesk } from './services/art-desk.ts';
-import type { FrameRenderer } from './services/frame-renderer.ts';
-import type { Posters } from './services/posters.ts';
-import { notFound } from './services/problems.ts';
 
 export interface AppParts {
   readonly db: Database;

@@ -1,7 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { createdSchema, problemSchema, shotSchema, wallSchema } from '@keen-ridge/core/contract';
-import { newPlane, setShotLength, withPlaneList } from '@keen-ridge/core/document';
+import { problemSchema, shotSchema } from '@keen-ridge/core/contract';
+import { createdSchema, wallSchema } from '@keen-ridge/core/contract/wall';
+import { setShotLength } from '@keen-ridge/core/edits/shot';
 import { differenceBetween } from '@keen-ridge/core/history';
+import { withPlaneList } from '@keen-ridge/core/scene/records';
+import { newPlane } from '@keen-ridge/core/staging/content';
 import { testArt, testPlaneId } from '@keen-ridge/core/testing';
 import { Client } from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';

@@ -4,15 +4,15 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { availableParallelism } from 'node:os';
 import { buildApp } from './app.ts';
-import { openDatabase } from './db/database.ts';
-import { RevisionListener } from './db/revision-listener.ts';
-import { openRenderService } from './jobs/render-service.ts';
-import { threadPool } from './jobs/thread-pool.ts';
-import { ArtDesk } from './services/art-desk.ts';
-import { FrameRenderer } from './services/frame-renderer.ts';
-import { Posters } from './services/posters.ts';
-import { seedDemo } from './services/seed-demo.ts';
+import { openDatabase } from './db/connection/database.ts';
+import { RevisionListener } from './db/connection/revision-listener.ts';
+import { openRenderService } from './handoff/render-service.ts';
+import { ArtDesk } from './imports/art-desk.ts';
+import { FrameRenderer } from './pictures/frame-renderer.ts';
+import { Posters } from './pictures/posters.ts';
+import { seedDemo } from './shots/seed-demo.ts';
 import { lookAfterUnused } from './storage/retention.ts';
+import { threadPool } from './threads/thread-pool.ts';
 
 export interface ServerOptions {
   readonly databaseUrl: string;

@@ -1,5 +1,10 @@
-import { createdSchema, easeShelfSchema, takeListSchema, takeSceneSchema } from '@keen-ridge/core/contract';
-import { setCamera } from '@keen-ridge/core/document';
+import {
+  createdSchema,
+  easeShelfSchema,
+  takeListSchema,
+  takeSceneSchema,
+} from '@keen-ridge/core/contract/wall';
+import { setCamera } from '@keen-ridge/core/edits/keys';
 import { newScene, type Scene } from '@keen-ridge/core/scene';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';

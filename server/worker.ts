@@ -1,15 +1,15 @@
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { openDatabase } from './db/database.ts';
-import { ChunkWorker } from './jobs/chunk-worker.ts';
-import { engineName } from './jobs/engine.ts';
-import { JobQueue } from './jobs/job-queue.ts';
-import { LifeLock } from './jobs/life-lock.ts';
-import { threadPool } from './jobs/thread-pool.ts';
-import { FrameRenderer } from './services/frame-renderer.ts';
+import { readArt } from './db/art.ts';
+import { openDatabase } from './db/connection/database.ts';
+import { JobQueue } from './db/connection/job-queue.ts';
+import { LifeLock } from './db/connection/life-lock.ts';
+import { ChunkWorker } from './farm/chunk-worker.ts';
+import { engineName } from './farm/engine.ts';
+import { FrameRenderer } from './pictures/frame-renderer.ts';
 import { ArtLevels } from './storage/art-levels.ts';
-import { readArt } from './storage/art-store.ts';
 import { LevelsFiles } from './storage/levels-file.ts';
+import { threadPool } from './threads/thread-pool.ts';
 
 export interface RunningWorker {
   readonly threads: number;

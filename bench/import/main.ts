@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { ArtProcesses } from '../../server/jobs/art-processes.ts';
+import { ArtProcesses } from '../../server/threads/art-processes.ts';
 import { bigDocument, DOCUMENT } from './document.ts';
 
 const LAYERS = 40;

@@ -1,10 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import { linkSync, mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { createdSchema, handoffListSchema, wallSchema } from '@keen-ridge/core/contract';
-import { addPlanes, newPlane, setCamera, setPlaneDepth } from '@keen-ridge/core/document';
+import { handoffListSchema } from '@keen-ridge/core/contract';
+import { createdSchema, wallSchema } from '@keen-ridge/core/contract/wall';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { addPlanes } from '@keen-ridge/core/edits/planes';
 import { type Raster, raster } from '@keen-ridge/core/image';
 import { type ArtRef, artIdSchema, newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { newPlane } from '@keen-ridge/core/staging/content';
 import { Client } from 'pg';
 import { LevelsFiles } from '../../server/storage/levels-file.ts';
 import { type Program, startProgram } from '../interact/program.ts';

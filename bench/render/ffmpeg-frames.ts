@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Raster } from '@keen-ridge/core/image';
-import type { FramePlan } from '@keen-ridge/core/shot';
+import type { FramePlan } from '@keen-ridge/core/staging/frame';
 
 const FRAMES = 5;
 

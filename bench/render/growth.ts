@@ -1,10 +1,10 @@
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { raster } from '@keen-ridge/core/image';
-import { BLACK, type ImageLayer, renderLayers } from '@keen-ridge/core/render';
-import { framePlan } from '@keen-ridge/core/shot';
+import { BLACK, type ImageLayer, renderLayers } from '@keen-ridge/core/picture';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { testArtId } from '@keen-ridge/core/testing';
-import { singleThreadRenderer } from '../../server/jobs/kernel-file.ts';
-import { threadPool } from '../../server/jobs/thread-pool.ts';
+import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
+import { threadPool } from '../../server/threads/thread-pool.ts';
 import { fittedExponent, median, timed } from './measure.ts';
 import { benchScene } from './scenes.ts';
 

@@ -3,15 +3,10 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import type { Raster } from '@keen-ridge/core/image';
-import {
-  encodeLayers,
-  imageLayout,
-  jobBytes,
-  levelOfImage,
-  renderLayers,
-  storeImage,
-} from '@keen-ridge/core/render';
-import type { FramePlan } from '@keen-ridge/core/shot';
+import { encodeLayers, jobBytes, levelOfImage } from '@keen-ridge/core/kernel';
+import { imageLayout, storeImage } from '@keen-ridge/core/kernel/memory';
+import { renderLayers } from '@keen-ridge/core/picture';
+import type { FramePlan } from '@keen-ridge/core/staging/frame';
 import { chromium } from '@playwright/test';
 import { drawInPage, type PageJob } from './page-rivals.ts';
 import type { BenchScene } from './scenes.ts';
@@ -66,7 +61,7 @@ export async function browserTimes(
 ): Promise<BrowserTimes> {
   const { bytes, table, end } = packed(plan, images);
   const three = fileURLToPath(import.meta.resolve('three'));
-  const kernel = fileURLToPath(import.meta.resolve('@keen-ridge/core/render/kernel-quick.wasm'));
+  const kernel = fileURLToPath(import.meta.resolve('@keen-ridge/core/kernel/kernel-quick.wasm'));
   const files: Readonly<Record<string, { type: string; read: () => Uint8Array }>> = {
     '/': { type: 'text/html', read: () => Buffer.from(`<!doctype html><title>${kind}</title>`) },
     '/kernel.wasm': { type: 'application/wasm', read: () => readFileSync(kernel) },

@@ -1,9 +1,10 @@
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { premultiply, type Raster } from '@keen-ridge/core/image';
-import { BLACK, buildLevels, renderLayers, renderOracle } from '@keen-ridge/core/render';
-import { framePlan } from '@keen-ridge/core/shot';
-import { singleThreadRenderer } from '../../server/jobs/kernel-file.ts';
-import { threadPool } from '../../server/jobs/thread-pool.ts';
+import { buildLevels } from '@keen-ridge/core/kernel/memory';
+import { BLACK, renderLayers, renderOracle } from '@keen-ridge/core/picture';
+import { framePlan } from '@keen-ridge/core/staging/frame';
+import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
+import { threadPool } from '../../server/threads/thread-pool.ts';
 import { ffmpegMs } from './ffmpeg-frames.ts';
 import { artMemory, growth } from './growth.ts';
 import { browserTimes } from './in-browser.ts';

@@ -1,4 +1,7 @@
-import { addPlanes, planeFromLayer, setCamera, setPlaneDepth } from '@keen-ridge/core/document';
+import { planeFromLayer } from '@keen-ridge/core/edits/art';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { addPlanes } from '@keen-ridge/core/edits/planes';
 import { type Raster, raster } from '@keen-ridge/core/image';
 import { type ArtId, newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { seededRandom } from '@keen-ridge/core/units';

@@ -1,5 +1,5 @@
 import type { Raster } from '@keen-ridge/core/image';
-import type { FramePlan } from '@keen-ridge/core/shot';
+import type { FramePlan } from '@keen-ridge/core/staging/frame';
 import sharp from 'sharp';
 
 /**

@@ -1,14 +1,8 @@
-import {
-  type ChannelRef,
-  channelAt,
-  interpolationOf,
-  keyedChannels,
-  keysOf,
-  recordOf,
-  setChannelValue,
-} from '@keen-ridge/core/document';
+import { setChannelValue } from '@keen-ridge/core/edits/keys';
 import type { ChannelRecord, Scene } from '@keen-ridge/core/scene';
-import { sampleShot } from '@keen-ridge/core/shot';
+import { keysOf, recordOf } from '@keen-ridge/core/scene/records';
+import { type ChannelRef, channelAt, interpolationOf, keyedChannels } from '@keen-ridge/core/staging';
+import { sampleShot } from '@keen-ridge/core/staging/sample';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { type Channel, EASE_PRESETS, interpolate, sampleChannel } from '@keen-ridge/core/timing';
 import { seededRandom } from '@keen-ridge/core/units';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { soundSceneSchema } from '../document/index.ts';
 import { authorSchema, historyEntrySchema, opSchema, revisionSchema } from '../history/index.ts';
+import { soundSceneSchema } from '../staging/check/index.ts';
 
 export const shotSchema = z.object({
   id: z.uuid(),

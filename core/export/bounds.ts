@@ -1,5 +1,5 @@
-import { planesOf } from '../document/index.ts';
 import type { Scene } from '../scene/index.ts';
+import { planesOf } from '../scene/records/index.ts';
 import { assertNever } from '../units/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
 import { framesWanted, type HandoffItem, type Wanted } from './items.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { framePlan } from '../shot/index.ts';
+import { framePlan } from '../staging/frame/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { countFault, listWords, namesFault, sizeFault, sizeWords } from './bounds.ts';
 import { frameContent, type Picture, planOfPlane } from './frame-content.ts';

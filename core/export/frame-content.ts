@@ -1,5 +1,5 @@
 import type { PlaneId } from '../scene/index.ts';
-import type { FramePlan, PlanePlan } from '../shot/index.ts';
+import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 
 /** All that the pixels of a frame follow from, besides the plan. */
 export interface Picture {

@@ -1,5 +1,5 @@
-import { planesOf } from '../document/index.ts';
 import type { Plane, PlaneId, Scene } from '../scene/index.ts';
+import { planesOf } from '../scene/records/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind, SHEET_PICTURES } from './formats.ts';
 import { fileStem, LONGEST_STEM, patternName } from './names.ts';
 

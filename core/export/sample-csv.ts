@@ -1,17 +1,17 @@
+import { isOnTrack } from '../edits/keys/index.ts';
+import type { Scene } from '../scene/index.ts';
+import { planesOf } from '../scene/records/index.ts';
 import {
   allChannels,
   type ChannelRef,
   channelAt,
   interpolationOf,
-  isOnTrack,
   POSE_CHANNELS,
   pathPlaceAt,
-  planesOf,
   shownScale,
   TRACK_AXES,
-} from '../document/index.ts';
-import type { Scene } from '../scene/index.ts';
-import { CAMERA_NUMBERS, PLANE_NUMBERS, sampleShot } from '../shot/index.ts';
+} from '../staging/index.ts';
+import { CAMERA_NUMBERS, PLANE_NUMBERS, sampleShot } from '../staging/sample/index.ts';
 import { channelValueAt } from '../timing/index.ts';
 
 /** A channel at every frame, as it is shown; from the track where that stands for it. */

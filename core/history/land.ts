@@ -1,5 +1,6 @@
-import { checkedAfter, mergedOrder } from '../document/index.ts';
 import type { PlaneId, Scene, SceneFault } from '../scene/index.ts';
+import { mergedOrder } from '../scene/records/index.ts';
+import { checkedAfter } from '../staging/check/index.ts';
 import { fail, ok, type Result } from '../units/index.ts';
 import { type FieldChange, fieldChanges, type Json, type Patch, patchOf } from './patch.ts';
 import { pointerParts } from './pointer.ts';

@@ -1,19 +1,17 @@
 import { describe, expect, it } from 'vitest';
+import { setCamera } from '../edits/keys/index.ts';
 import {
   addPlanes,
   deletePlanes,
-  mergedOrder,
-  planeOf,
-  planesOf,
   renamePlane,
   reorderPlanes,
-  setCamera,
-  setMarker,
   setPlaneContent,
   setPlaneMount,
   setPlaneTransform,
-} from '../document/index.ts';
+} from '../edits/planes/index.ts';
+import { setMarker } from '../edits/shot/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
+import { mergedOrder, planeOf, planesOf } from '../scene/records/index.ts';
 import { landed, mountedOn, testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { differenceBetween } from './difference.ts';
 import { SceneFeed, SceneMirror } from './feed.ts';

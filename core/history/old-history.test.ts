@@ -1,8 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { planesOf, readScene } from '../document/index.ts';
 import { SCENE_VERSION, type Scene } from '../scene/index.ts';
-import { framePlan } from '../shot/index.ts';
+import { planesOf } from '../scene/records/index.ts';
+import { readScene } from '../staging/check/index.ts';
+import { framePlan } from '../staging/frame/index.ts';
 import { asVersion5, landed, testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { historyByRecord, type OldEdit } from './old-history.ts';
 import { inverseOf } from './patch.ts';

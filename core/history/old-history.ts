@@ -1,6 +1,5 @@
 import jsonPatch, { type Operation } from 'fast-json-patch';
-import { MIGRATIONS, migrate, mountFrom2, planeTo5, transformFrom2 } from '../document/index.ts';
-import type { Scene } from '../scene/index.ts';
+import { MIGRATIONS, migrate, mountFrom2, planeTo5, type Scene, transformFrom2 } from '../scene/index.ts';
 import { differenceBetween } from './difference.ts';
 import type { Patch } from './patch.ts';
 

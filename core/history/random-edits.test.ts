@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { CAMERA_CHANNELS, keysOf, planeOf, planesOf, readScene } from '../document/index.ts';
+import { keysOf, planeOf, planesOf } from '../scene/records/index.ts';
+import { readScene } from '../staging/check/index.ts';
+import { CAMERA_CHANNELS } from '../staging/index.ts';
 import { landed, randomSteps, STEP_PLANES, testPlane, testScene, thereAndBack } from '../testing/index.ts';
 import { inverseOf, type Patch } from './patch.ts';
 

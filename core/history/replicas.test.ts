@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { planeOf, setPlaneDepth, setPlanesHidden } from '../document/index.ts';
+import { setPlaneDepth } from '../edits/depth/index.ts';
+import { setPlanesHidden } from '../edits/planes/index.ts';
 import type { Scene } from '../scene/index.ts';
+import { planeOf } from '../scene/records/index.ts';
 import { randomSteps, STEP_PLANES, TestShotServer, testPlane, testScene } from '../testing/index.ts';
 import type { Author, Op } from './entry.ts';
 import {

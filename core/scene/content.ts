@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { paintSchema } from '../look/index.ts';
+import { paintSchema } from '../paint/index.ts';
 import { PATH_LIMITS, parsePath } from '../shapes/index.ts';
 import { artRefSchema } from './art-ref.ts';
 import { rateSchema } from './channel.ts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { gradeSchema } from '../look/index.ts';
+import { gradeSchema } from '../paint/index.ts';
 import { keyed } from './channel.ts';
 import { contentSchema, originSchema } from './content.ts';
 import { planeIdSchema } from './ids.ts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { airSchema, filterSchema } from '../look/index.ts';
+import { airSchema, filterSchema } from '../paint/index.ts';
 import { cameraSchema, moveSchema, plainMove } from './camera.ts';
 import { keyFrame, rateSchema } from './channel.ts';
 import { markerIdSchema, type PlaneId, planeIdSchema } from './ids.ts';

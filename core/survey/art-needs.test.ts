@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { planesOf, setCamera, setPlaneDepth } from '../document/index.ts';
+import { setPlaneDepth } from '../edits/depth/index.ts';
+import { setCamera } from '../edits/keys/index.ts';
+import { planesOf } from '../scene/records/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { largestScale, paintingNeeds } from './art-needs.ts';
 

@@ -1,6 +1,8 @@
-import { cameraPoseAt, factsOf, keysOf, seenBox, stageFrameOf, standingAt } from '../document/index.ts';
 import type { Plane, Scene } from '../scene/index.ts';
+import { keysOf } from '../scene/records/index.ts';
 import { placePlane } from '../stage/index.ts';
+import { factsOf } from '../staging/content/index.ts';
+import { cameraPoseAt, seenBox, stageFrameOf, standingAt } from '../staging/index.ts';
 
 /** How a painting's size stands to what the shot shows of it. */
 export interface PaintingNeeds {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { keysOf, recordOf, setCamera, withPlaneList } from '../document/index.ts';
+import { setCamera } from '../edits/keys/index.ts';
 import type { Run } from '../scene/index.ts';
+import { keysOf, recordOf, withPlaneList } from '../scene/records/index.ts';
 import { testArt, testPlane, testPlaneId, testScene, withCutEdges } from '../testing/index.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
 import { edgeGaps, endsAt } from './edge-gaps.ts';

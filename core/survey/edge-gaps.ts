@@ -1,16 +1,9 @@
-import {
-  type ArtFacts,
-  cameraPoseAt,
-  factsAt,
-  repeatsAcross,
-  repeatsDown,
-  stageFrameOf,
-  standingAt,
-} from '../document/index.ts';
 import { type Affine, applyAffine, type Box, invertAffine, type Point } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
 import type { Plane, Scene } from '../scene/index.ts';
 import { artToCarrier, placePlane } from '../stage/index.ts';
+import { type ArtFacts, factsAt } from '../staging/content/index.ts';
+import { cameraPoseAt, repeatsAcross, repeatsDown, stageFrameOf, standingAt } from '../staging/index.ts';
 
 /** A cut edge of the art that comes into frame. */
 export interface EdgeGap {

@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
-import { KERNEL_MEMORY, type KernelExports, SingleThreadRenderer } from '../render/index.ts';
+import { KERNEL_MEMORY, type KernelExports, SingleThreadRenderer } from '../kernel/index.ts';
 
 /** A built kernel, the plain one if no other is asked for, over a fresh memory. */
 export async function testKernel(
   file: 'kernel.wasm' | 'kernel-quick.wasm' = 'kernel.wasm',
 ): Promise<{ kernel: KernelExports; memory: WebAssembly.Memory }> {
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
-  const bytes = await readFile(new URL(`../render/${file}`, import.meta.url));
+  const bytes = await readFile(new URL(`../kernel/${file}`, import.meta.url));
   const module = new WebAssembly.Module(new Uint8Array(bytes));
   const instance = new WebAssembly.Instance(module, { env: { memory } });
   return { kernel: instance.exports as unknown as KernelExports, memory };

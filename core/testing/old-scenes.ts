@@ -1,5 +1,5 @@
-import { keysOf, markersOf, planesOf } from '../document/index.ts';
 import type { ChannelRecord, Plane, Scene } from '../scene/index.ts';
+import { keysOf, markersOf, planesOf } from '../scene/records/index.ts';
 
 type Data = Record<string, unknown>;
 

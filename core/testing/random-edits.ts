@@ -1,22 +1,17 @@
 import fc from 'fast-check';
+import { setPlaneDepth } from '../edits/depth/index.ts';
+import { deleteSelected, easeSelected, moveSelected, setCamera } from '../edits/keys/index.ts';
 import {
   addPlanes,
-  CAMERA_CHANNELS,
-  channelId,
   deletePlanes,
-  deleteSelected,
-  easeSelected,
-  moveSelected,
-  planeOf,
   reorderPlanes,
-  setCamera,
-  setMarker,
-  setPlaneDepth,
   setPlaneMount,
   setPlanesHidden,
-  stageFault,
-} from '../document/index.ts';
+} from '../edits/planes/index.ts';
+import { setMarker } from '../edits/shot/index.ts';
 import type { Scene } from '../scene/index.ts';
+import { planeOf } from '../scene/records/index.ts';
+import { CAMERA_CHANNELS, channelId, stageFault } from '../staging/index.ts';
 import { EASE_PRESET_NAMES, EASE_PRESETS } from '../timing/index.ts';
 import { testPlane, testPlaneId } from './scenes.ts';
 

@@ -1,4 +1,5 @@
-import { newPlane, type PaintedLayer, setPlaneMount, withPlaneList } from '../document/index.ts';
+import type { PaintedLayer } from '../edits/art/index.ts';
+import { setPlaneMount } from '../edits/planes/index.ts';
 import {
   type ArtId,
   type ArtRef,
@@ -8,6 +9,8 @@ import {
   type PlaneId,
   type Scene,
 } from '../scene/index.ts';
+import { withPlaneList } from '../scene/records/index.ts';
+import { newPlane } from '../staging/content/index.ts';
 
 /** A made-up art id: 64 hex digits that end in `n`. */
 export const testArtId = (n: number): ArtId => n.toString(16).padStart(64, '0') as ArtId;

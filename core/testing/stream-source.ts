@@ -1,6 +1,6 @@
 import { zlibSync } from 'fflate';
 import { cutChunk, levelsOf, type Raster } from '../image/index.ts';
-import type { StreamSource } from '../render/index.ts';
+import type { StreamSource } from '../kernel/memory/index.ts';
 
 /** An image's levels in chunks as a server would send them; the image is left as it is. */
 export function levelsSource(image: Raster<'straight'>): StreamSource {

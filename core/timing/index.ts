@@ -1,4 +1,12 @@
-export { type Channel, channelValueAt, type Key, keyAt, speedProfile, speedsAtKey } from './channel.ts';
+export {
+  type Channel,
+  channelValueAt,
+  type Key,
+  keyAt,
+  spanIndexAt,
+  speedProfile,
+  speedsAtKey,
+} from './channel.ts';
 export {
   EASE_PRESET_NAMES,
   EASE_PRESETS,
@@ -10,6 +18,7 @@ export {
   easePresetOf,
   easeProgress,
   overshoots,
+  splitEase,
   strengthOf,
   withoutOvershoot,
 } from './ease.ts';
@@ -29,26 +38,9 @@ export {
   splitAt,
   stretchKeys,
 } from './key-edits.ts';
-export type { Place } from './path.ts';
 export { COMMON_RATES, frameAtRate, secondsAtFrame, secondsOfFrames } from './rate.ts';
 export { reduceToKeys } from './reduce-keys.ts';
-export { type PenSample, placesOfRide } from './ride.ts';
 export { cyclePhase, runDistance } from './run.ts';
 export { sampleChannel } from './sample-channel.ts';
 export { smoothKeys } from './smooth-keys.ts';
-export { SWAY_AXES, type Sway, type SwayAxis, smoothStep, swayAt } from './sway.ts';
 export { canDrop, timecodeLabel } from './timecode.ts';
-export {
-  addBend,
-  movePoint,
-  removeBend,
-  setCorner,
-  type Track,
-  type TrackPoint,
-  trackKeys,
-  trackLength,
-  trackLengthAt,
-  trackPlaceAt,
-} from './track.ts';
-export { putTrackKey, shiftTrack, trackAsChannel, trackFromChannel } from './track-keys.ts';
-export { type Field, smoothWay } from './zoom-pan.ts';

@@ -1,14 +1,7 @@
-import {
-  addCard,
-  addPlanes,
-  closeLoop,
-  type PaintedLayer,
-  planeFromLayer,
-  runWorld,
-  setPlaneDepth,
-  setPlaneMount,
-  setPlanesRepeat,
-} from '@keen-ridge/core/document';
+import { addCard, type PaintedLayer, planeFromLayer } from '@keen-ridge/core/edits/art';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { addPlanes, setPlaneMount } from '@keen-ridge/core/edits/planes';
+import { closeLoop, runWorld, setPlanesRepeat } from '@keen-ridge/core/edits/runs';
 import { newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 
 export const CART_SHOT = '030 Mail cart along the sea wall';

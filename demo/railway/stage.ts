@@ -1,12 +1,7 @@
-import {
-  addCard,
-  addPlanes,
-  copyOfPlane,
-  type PaintedLayer,
-  planeFromLayer,
-  setCamera,
-  setPlaneDepth,
-} from '@keen-ridge/core/document';
+import { addCard, type PaintedLayer, planeFromLayer } from '@keen-ridge/core/edits/art';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { addPlanes, copyOfPlane } from '@keen-ridge/core/edits/planes';
 import { newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 
 export const RAILWAY_SHOT = '020 Cliff railway';

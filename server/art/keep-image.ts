@@ -1,6 +1,6 @@
 import { cutEdges, lookOf, paintedBox, type Raster } from '@keen-ridge/core/image';
 import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
-import { artIdOf } from '../storage/art-store.ts';
+import { artIdOf } from '../db/art.ts';
 import { encodePng } from './decode.ts';
 
 export interface KeptImage {

@@ -9,15 +9,11 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  channelId,
-  easeSelected,
-  planesOf,
-  readScene,
-  setCamera,
-  setPlanesRepeat,
-  setRunSpeed,
-} from '@keen-ridge/core/document';
+import { easeSelected, setCamera } from '@keen-ridge/core/edits/keys';
+import { setPlanesRepeat, setRunSpeed } from '@keen-ridge/core/edits/runs';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { channelId } from '@keen-ridge/core/staging';
+import { readScene } from '@keen-ridge/core/staging/check';
 import { mountedOn } from '@keen-ridge/core/testing';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { writePsdUint8Array } from 'ag-psd';

@@ -1,7 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { type PackageFault, readPackage, type ShotPackage } from '@keen-ridge/core/art/package';
-import { artIdOf } from '../storage/art-store.ts';
+import { artIdOf } from '../db/art.ts';
 import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
 

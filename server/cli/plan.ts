@@ -1,6 +1,6 @@
-import { planesOf } from '@keen-ridge/core/document';
 import type { Repeat, Scene } from '@keen-ridge/core/scene';
-import { type FramePlan, framePlan } from '@keen-ridge/core/shot';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
 
 /** One frame's plan as it is printed: planes in drawing order, far to near; `affine` is [a, b, c, d, e, f]. */
 export interface PrintedPlan {

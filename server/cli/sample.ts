@@ -1,7 +1,7 @@
-import { planesOf } from '@keen-ridge/core/document';
 import { sampleCsv } from '@keen-ridge/core/export';
 import type { Scene } from '@keen-ridge/core/scene';
-import { sampleShot, speedsOf } from '@keen-ridge/core/shot';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { sampleShot, speedsOf } from '@keen-ridge/core/staging/sample';
 
 /** Every channel, every plane's affine and speed on screen, on every frame: CSV as RFC 4180 has it. */
 export const sampledCsv = (scene: Scene): string => [...sampleCsv(scene)].join('').trimEnd();

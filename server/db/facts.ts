@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import type { Queryable } from './queryable.ts';
+import type { Queryable } from './connection/queryable.ts';
 import { facts } from './schema.ts';
 
 /** Whether a small fact about this database is known. */

@@ -8,7 +8,7 @@ import {
   sameData,
 } from '@keen-ridge/core/history';
 import { and, asc, desc, eq, getTableColumns, gt, inArray, isNull, lte, max, or, sql } from 'drizzle-orm';
-import type { Queryable } from './queryable.ts';
+import type { Queryable } from './connection/queryable.ts';
 import { edits, ops, shots } from './schema.ts';
 
 /** Entries of each stack that travel with the shot, and bytes of them; older ones stay in the log. */

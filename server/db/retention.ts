@@ -1,5 +1,5 @@
 import { lt, sql } from 'drizzle-orm';
-import type { Database } from './queryable.ts';
+import type { Database } from './connection/queryable.ts';
 import { art, edits, handoffs, ops, shelfPieces, shots, takes } from './schema.ts';
 
 /**

@@ -2,8 +2,9 @@ import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:f
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { planesOf, readScene } from '@keen-ridge/core/document';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { readScene } from '@keen-ridge/core/staging/check';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Client } from 'pg';

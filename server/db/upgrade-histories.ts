@@ -1,7 +1,7 @@
-import { readScene } from '@keen-ridge/core/document';
 import { historyByRecord, type OldEdit, type Patch } from '@keen-ridge/core/history';
+import { readScene } from '@keen-ridge/core/staging/check';
 import { and, asc, eq, inArray, isNotNull, lt, sql } from 'drizzle-orm';
-import type { Database, Queryable } from './queryable.ts';
+import type { Database, Queryable } from './connection/queryable.ts';
 import { edits, shots } from './schema.ts';
 
 /** Scenes before this version had lists of planes, and their edits named places in them. */

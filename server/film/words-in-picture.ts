@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { compose, IDENTITY, type Point, scaling, translation } from '@keen-ridge/core/geometry';
-import { type PathLayer, pathEdges, type RenderView } from '@keen-ridge/core/render';
+import { type PathLayer, pathEdges, type RenderView } from '@keen-ridge/core/picture';
 import { type Outline, type PathNode, rectangleOutline } from '@keen-ridge/core/shapes';
 import opentype from 'opentype.js';
 

@@ -12,12 +12,12 @@ import { cleanName } from '@keen-ridge/core/units';
 import { type Response, Router } from 'express';
 import { z } from 'zod';
 import { decodeStored } from '../art/decode.ts';
-import type { Database } from '../db/queryable.ts';
-import type { ArtDesk } from '../services/art-desk.ts';
-import type { Posters } from '../services/posters.ts';
-import { notFound } from '../services/problems.ts';
+import { readArt, readLooks } from '../db/art.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import { notFound } from '../faults/problems.ts';
+import type { ArtDesk } from '../imports/art-desk.ts';
+import type { Posters } from '../pictures/posters.ts';
 import { ArtUnreadable } from '../storage/art-levels.ts';
-import { readArt, readLooks } from '../storage/art-store.ts';
 import { problemOf } from './answer-problem.ts';
 import { receiveBody } from './receive.ts';
 

@@ -1,12 +1,12 @@
 import { handoffMoveSchema, handoffRequestSchema, stillQuerySchema } from '@keen-ridge/core/contract';
 import { fileStem } from '@keen-ridge/core/export';
 import { Router } from 'express';
-import { isDatabaseGone } from '../db/database-gone.ts';
-import type { Database } from '../db/queryable.ts';
-import type { HandoffDesk } from '../jobs/handoff-desk.ts';
-import type { FrameRenderer } from '../services/frame-renderer.ts';
-import { packShot } from '../services/pack-shot.ts';
-import { stillOf } from '../services/stills.ts';
+import { isDatabaseGone } from '../db/connection/database-gone.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import type { HandoffDesk } from '../handoff/handoff-desk.ts';
+import type { FrameRenderer } from '../pictures/frame-renderer.ts';
+import { stillOf } from '../pictures/stills.ts';
+import { packShot } from '../shots/pack-shot.ts';
 import { idParam } from './wall-routes.ts';
 
 const TELL_EVERY_MS = 300;

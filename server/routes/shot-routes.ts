@@ -1,8 +1,8 @@
 import { opRequestSchema, revisionsQuerySchema, shotQuerySchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
-import type { Database } from '../db/queryable.ts';
-import type { RevisionListener } from '../db/revision-listener.ts';
-import { readRevision, readShot } from '../services/shots.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import type { RevisionListener } from '../db/connection/revision-listener.ts';
+import { readRevision, readShot } from '../db/shots.ts';
 import { applyOp, revisionsAfter } from '../shots/history.ts';
 import { streamRevisions } from '../shots/revision-stream.ts';
 import { idParam } from './wall-routes.ts';

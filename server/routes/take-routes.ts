@@ -1,6 +1,6 @@
-import { newKeptEaseSchema, newTakeSchema, takeWordsSchema } from '@keen-ridge/core/contract';
+import { newKeptEaseSchema, newTakeSchema, takeWordsSchema } from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
-import type { Database } from '../db/queryable.ts';
+import type { Database } from '../db/connection/queryable.ts';
 import {
   keepEase,
   keepTake,
@@ -9,7 +9,7 @@ import {
   readTakes,
   renameTake,
   takeEaseOff,
-} from '../services/takes.ts';
+} from '../db/takes.ts';
 import { idParam } from './wall-routes.ts';
 
 export function takeRoutes(db: Database): Router {

@@ -1,9 +1,9 @@
-import { newProductionSchema, newShotSchema, renameSchema } from '@keen-ridge/core/contract';
+import { newProductionSchema, newShotSchema, renameSchema } from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
 import { z } from 'zod';
-import type { Database } from '../db/queryable.ts';
-import type { Posters } from '../services/posters.ts';
-import { makeProduction, makeShot, readWall, rename, setDeleted } from '../services/wall.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import { makeProduction, makeShot, readWall, rename, setDeleted } from '../db/wall.ts';
+import type { Posters } from '../pictures/posters.ts';
 
 export const idParam = z.object({ id: z.uuid() });
 

@@ -1,14 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { problemSchema, revisionsSchema } from '@keen-ridge/core/contract';
-import {
-  renamePlane,
-  setCamera,
-  setPlaneDepth,
-  setShotLength,
-  withPlaneList,
-} from '@keen-ridge/core/document';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { renamePlane } from '@keen-ridge/core/edits/planes';
+import { setShotLength } from '@keen-ridge/core/edits/shot';
 import { differenceBetween, type Op, type Revision, revisionSchema } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
+import { withPlaneList } from '@keen-ridge/core/scene/records';
 import { testPlane, testPlaneId } from '@keen-ridge/core/testing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ARTIST, callsOf, edit, problem, revisionOf } from '../testing/calls.ts';

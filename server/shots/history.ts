@@ -11,6 +11,7 @@ import {
   touchedBy,
 } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
+import type { Database, Queryable } from '../db/connection/queryable.ts';
 import {
   findEdit,
   findOp,
@@ -21,9 +22,8 @@ import {
   readSteps,
   turnEdit,
 } from '../db/history.ts';
-import type { Database, Queryable } from '../db/queryable.ts';
-import { notFound, ProblemError } from '../services/problems.ts';
-import { readRevision, sceneOf } from '../services/shots.ts';
+import { readRevision, sceneOf } from '../db/shots.ts';
+import { notFound, ProblemError } from '../faults/problems.ts';
 
 /** How far back it is looked for who touched what an edit wants to touch. */
 const LOOK_BACK = 500;

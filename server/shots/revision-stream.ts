@@ -1,9 +1,9 @@
 import { once } from 'node:events';
 import type { Response } from 'express';
-import type { Database } from '../db/queryable.ts';
-import type { RevisionListener } from '../db/revision-listener.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import type { RevisionListener } from '../db/connection/revision-listener.ts';
 import { logFault } from '../faults/cause.ts';
-import { ProblemError } from '../services/problems.ts';
+import { ProblemError } from '../faults/problems.ts';
 import { revisionsAfter } from './history.ts';
 
 /** A silent stream says that it lives: proxies cut connections on which nothing is said for long. */

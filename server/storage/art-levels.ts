@@ -1,7 +1,7 @@
 import { promisify } from 'node:util';
 import { inflate } from 'node:zlib';
 import type { ImageManifest } from '@keen-ridge/core/contract';
-import type { ChunkRect, StreamSource } from '@keen-ridge/core/render';
+import type { ChunkRect, StreamSource } from '@keen-ridge/core/kernel/memory';
 import type { ArtId } from '@keen-ridge/core/scene';
 import { decodeStored } from '../art/decode.ts';
 import type { LevelsFiles } from './levels-file.ts';

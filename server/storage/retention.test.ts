@@ -1,16 +1,17 @@
 import { mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { addPlanes, newPlane } from '@keen-ridge/core/document';
+import { addPlanes } from '@keen-ridge/core/edits/planes';
 import { differenceBetween } from '@keen-ridge/core/history';
 import { newScene, type Scene } from '@keen-ridge/core/scene';
+import { newPlane } from '@keen-ridge/core/staging/content';
 import { testArt, testPlaneId } from '@keen-ridge/core/testing';
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { keepArt } from '../db/art.ts';
 import { dropUnusedArt } from '../db/retention.ts';
 import { art, edits, handoffs, ops, shelfPieces, shots, takes } from '../db/schema.ts';
-import { makeProduction, makeShot, setDeleted } from '../services/wall.ts';
+import { makeProduction, makeShot, setDeleted } from '../db/wall.ts';
 import { startTestApp, type TestApp } from '../testing/test-app.ts';
-import { keepArt } from './art-store.ts';
 import { giveUpUnused } from './retention.ts';
 
 let app: TestApp;

@@ -1,6 +1,6 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Database } from '../db/queryable.ts';
+import type { Database } from '../db/connection/queryable.ts';
 import { dropOldOps, dropUnusedArt, storedArtIds } from '../db/retention.ts';
 import { logFault } from '../faults/cause.ts';
 

@@ -1,11 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import {
-  createdSchema,
-  type Problem,
-  problemSchema,
-  revisionsSchema,
-  shotSchema,
-} from '@keen-ridge/core/contract';
+import { type Problem, problemSchema, revisionsSchema, shotSchema } from '@keen-ridge/core/contract';
+import { createdSchema } from '@keen-ridge/core/contract/wall';
 import { type Author, differenceBetween, type Op } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
 

@@ -1,10 +1,10 @@
 import { joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
-import type { PaintedLayer } from '@keen-ridge/core/document';
+import type { PaintedLayer } from '@keen-ridge/core/edits/art';
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { raster } from '@keen-ridge/core/image';
-import { CLEAR, renderLayers } from '@keen-ridge/core/render';
+import { CLEAR, renderLayers } from '@keen-ridge/core/picture';
 import type { Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { testRenderer } from '@keen-ridge/core/testing';
 import type { DemoFile } from '@keen-ridge/demo';
 import sharp from 'sharp';

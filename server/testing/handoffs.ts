@@ -1,14 +1,18 @@
 import { paintedLayers } from '@keen-ridge/core/art/landing';
-import { createdSchema, type Handoff, type HandoffAsked, handoffListSchema } from '@keen-ridge/core/contract';
-import { addPlanes, keysOf, planeFromLayer, recordOf, setCamera } from '@keen-ridge/core/document';
+import { type Handoff, type HandoffAsked, handoffListSchema } from '@keen-ridge/core/contract';
+import { createdSchema } from '@keen-ridge/core/contract/wall';
+import { planeFromLayer } from '@keen-ridge/core/edits/art';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { addPlanes } from '@keen-ridge/core/edits/planes';
 import { type NewScene, newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { keysOf, recordOf } from '@keen-ridge/core/scene/records';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { eq } from 'drizzle-orm';
 import { collectImages } from '../art/collect.ts';
 import { readArtFile } from '../art/read-art.ts';
+import { keepArt } from '../db/art.ts';
 import { shots } from '../db/schema.ts';
-import { makeProduction, makeShot } from '../services/wall.ts';
-import { keepArt } from '../storage/art-store.ts';
+import { makeProduction, makeShot } from '../db/wall.ts';
 import { solidPng } from './art.ts';
 import type { TestApp } from './test-app.ts';
 

@@ -7,15 +7,15 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
 import { buildApp } from '../app.ts';
-import { openDatabase } from '../db/database.ts';
-import type { Database } from '../db/queryable.ts';
-import { RevisionListener } from '../db/revision-listener.ts';
-import type { HandoffDesk } from '../jobs/handoff-desk.ts';
-import { openRenderService } from '../jobs/render-service.ts';
-import { threadPool } from '../jobs/thread-pool.ts';
-import { ArtDesk } from '../services/art-desk.ts';
-import { FrameRenderer } from '../services/frame-renderer.ts';
-import { Posters } from '../services/posters.ts';
+import { openDatabase } from '../db/connection/database.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import { RevisionListener } from '../db/connection/revision-listener.ts';
+import type { HandoffDesk } from '../handoff/handoff-desk.ts';
+import { openRenderService } from '../handoff/render-service.ts';
+import { ArtDesk } from '../imports/art-desk.ts';
+import { FrameRenderer } from '../pictures/frame-renderer.ts';
+import { Posters } from '../pictures/posters.ts';
+import { threadPool } from '../threads/thread-pool.ts';
 
 /** The server that the test command started. */
 const serverUrl = (): string => {

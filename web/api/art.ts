@@ -1,12 +1,12 @@
 import {
   artAnswerSchema,
   type ChangeRequest,
-  createdSchema,
   looksSchema,
   type MergeRequest,
   placedArtSchema,
   shelfSchema,
 } from '@keen-ridge/core/contract';
+import { createdSchema } from '@keen-ridge/core/contract/wall';
 import type { Raster } from '@keen-ridge/core/image';
 import type { ArtId, ArtRef, Content } from '@keen-ridge/core/scene';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';

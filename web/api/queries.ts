@@ -1,4 +1,4 @@
-import { createdSchema, type NewShot, wallSchema } from '@keen-ridge/core/contract';
+import { createdSchema, type NewShot, wallSchema } from '@keen-ridge/core/contract/wall';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
 import { ask } from './client.ts';

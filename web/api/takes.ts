@@ -4,7 +4,7 @@ import {
   type Take,
   takeListSchema,
   takeSceneSchema,
-} from '@keen-ridge/core/contract';
+} from '@keen-ridge/core/contract/wall';
 import type { Scene } from '@keen-ridge/core/scene';
 import type { Ease } from '@keen-ridge/core/timing';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';

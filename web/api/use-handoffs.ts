@@ -1,9 +1,5 @@
-import {
-  createdSchema,
-  type HandoffAsked,
-  type HandoffList,
-  handoffListSchema,
-} from '@keen-ridge/core/contract';
+import { type HandoffAsked, type HandoffList, handoffListSchema } from '@keen-ridge/core/contract';
+import { createdSchema } from '@keen-ridge/core/contract/wall';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';

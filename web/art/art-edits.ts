@@ -1,21 +1,21 @@
+import { addCard } from '@keen-ridge/core/edits/art';
 import {
-  addCard,
   addPlanes,
   type CopyLook,
   copyOfPlane,
   deletePlanes,
   freeName,
   insertPlanes,
-  newPlane,
-  planesOf,
   setPlaneContent,
   setPlanesGroup,
   setPlanesHidden,
   setPlanesLocked,
   tidyName,
-} from '@keen-ridge/core/document';
-import type { Paint } from '@keen-ridge/core/look';
+} from '@keen-ridge/core/edits/planes';
+import type { Paint } from '@keen-ridge/core/paint';
 import { type Content, type Plane, type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { newPlane } from '@keen-ridge/core/staging/content';
 import { toast } from 'sonner';
 import { undoOnce } from '../shot/use-shot-keys.ts';
 import { subjectOf } from '../stage/depth-edits.ts';

@@ -1,4 +1,4 @@
-import { planesOf } from '@keen-ridge/core/document';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { useEffect, useState } from 'react';
 import { Picture } from '../picture/picture.tsx';
 import { useSession, useSessionState } from '../state/use-session.ts';

@@ -1,6 +1,6 @@
-import { shownArts } from '@keen-ridge/core/document';
-import type { Paint } from '@keen-ridge/core/look';
+import type { Paint } from '@keen-ridge/core/paint';
 import type { ArtId, Content } from '@keen-ridge/core/scene';
+import { shownArts } from '@keen-ridge/core/staging/content';
 
 /** The painted part of a plane's art, small, on the neutral grey of the surround. */
 export function PlaneThumbnail({ content, className }: { content: Content; className: string }) {

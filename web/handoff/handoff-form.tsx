@@ -1,5 +1,4 @@
 import { type HandoffAsked, patternWords, usualPattern } from '@keen-ridge/core/contract';
-import { planesOf } from '@keen-ridge/core/document';
 import {
   checkPattern,
   countFault,
@@ -12,6 +11,7 @@ import {
   sizeFault,
   sizeWords,
 } from '@keen-ridge/core/export';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { RadioGroup } from 'radix-ui';

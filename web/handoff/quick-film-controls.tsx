@@ -1,5 +1,5 @@
-import { planesOf } from '@keen-ridge/core/document';
 import { fileStem } from '@keen-ridge/core/export';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { useRef, useState } from 'react';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';

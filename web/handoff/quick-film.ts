@@ -1,9 +1,11 @@
-import { planesOf, shownArts } from '@keen-ridge/core/document';
 import { toI420 } from '@keen-ridge/core/export';
 import { IDENTITY } from '@keen-ridge/core/geometry';
-import { BLACK, type RenderPool, type RenderView, renderLayers } from '@keen-ridge/core/render';
+import { BLACK, type RenderView, renderLayers } from '@keen-ridge/core/picture';
+import type { RenderPool } from '@keen-ridge/core/pool';
 import type { Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { shownArts } from '@keen-ridge/core/staging/content';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import {
   BufferTarget,
   canEncodeVideo,

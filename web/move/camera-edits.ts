@@ -1,5 +1,6 @@
-import { type CameraChannel, setCamera } from '@keen-ridge/core/document';
+import { setCamera } from '@keen-ridge/core/edits/keys';
 import { LIMITS, type Scene } from '@keen-ridge/core/scene';
+import type { CameraChannel } from '@keen-ridge/core/staging';
 import { usePreferences } from '../state/preferences.ts';
 import type { Session } from '../state/session.ts';
 import { CHANNEL_WORDS } from './channel-words.ts';

@@ -1,16 +1,9 @@
-import {
-  boundsOf,
-  distanceToPlane,
-  framePlanes,
-  planeOf,
-  SIZINGS,
-  setMove,
-  setPassing,
-  smoothZoomPan,
-  steadyPoseAt,
-  swapEnds,
-} from '@keen-ridge/core/document';
+import { framePlanes, SIZINGS, setMove, smoothZoomPan, swapEnds } from '@keen-ridge/core/edits/camera';
+import { boundsOf } from '@keen-ridge/core/edits/keys';
+import { setPassing } from '@keen-ridge/core/edits/look';
 import { PASSINGS, type Passing, STEPS } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
+import { distanceToPlane, steadyPoseAt } from '@keen-ridge/core/staging';
 import { toast } from 'sonner';
 import { keySelection } from '../state/key-selection.ts';
 import { setPreferences, usePreferences } from '../state/preferences.ts';

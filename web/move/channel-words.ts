@@ -1,5 +1,6 @@
-import { type ChannelName, type ChannelRef, planeOf } from '@keen-ridge/core/document';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
+import type { ChannelName, ChannelRef } from '@keen-ridge/core/staging';
 
 interface ChannelWords {
   readonly name: string;

@@ -1,4 +1,5 @@
-import { channelAt, channelRef, easeSelected, mayOvershoot } from '@keen-ridge/core/document';
+import { easeSelected } from '@keen-ridge/core/edits/keys';
+import { channelAt, channelRef, mayOvershoot } from '@keen-ridge/core/staging';
 import {
   EASE_PRESET_NAMES,
   EASE_PRESETS,

@@ -1,15 +1,8 @@
-import {
-  type ChannelRef,
-  cameraPoseAt,
-  channelAt,
-  channelId,
-  setChannelLocked,
-  setChannelValue,
-  setMarker,
-  shownValueAt,
-} from '@keen-ridge/core/document';
+import { setChannelLocked, setChannelValue } from '@keen-ridge/core/edits/keys';
+import { setMarker } from '@keen-ridge/core/edits/shot';
 import { restored } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
+import { type ChannelRef, cameraPoseAt, channelAt, channelId, shownValueAt } from '@keen-ridge/core/staging';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';

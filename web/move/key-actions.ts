@@ -1,10 +1,5 @@
 import {
   boundsOf,
-  type ChannelId,
-  type ChannelRef,
-  channelAt,
-  channelId,
-  channelRef,
   copyKeys,
   deleteSelected,
   duplicateSelected,
@@ -16,9 +11,10 @@ import {
   rollSelected,
   setChannelValue,
   smoothSelected,
-} from '@keen-ridge/core/document';
+} from '@keen-ridge/core/edits/keys';
 import type { EditAction } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
+import { type ChannelId, type ChannelRef, channelAt, channelId, channelRef } from '@keen-ridge/core/staging';
 import { toast } from 'sonner';
 import { readCopiedKeys, storeCopiedKeys } from '../state/copied-keys.ts';
 import { keySelection, selectedOf } from '../state/key-selection.ts';

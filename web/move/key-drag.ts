@@ -1,4 +1,4 @@
-import { moveSelected, rollSelected } from '@keen-ridge/core/document';
+import { moveSelected, rollSelected } from '@keen-ridge/core/edits/keys';
 import { extentOf } from '@keen-ridge/core/units';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import { keySelection } from '../state/key-selection.ts';

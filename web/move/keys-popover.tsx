@@ -1,15 +1,7 @@
-import {
-  boundsOf,
-  channelAt,
-  channelRef,
-  keyedChannels,
-  restCamera,
-  setSelectedValue,
-  setShotLength,
-  shownScale,
-  stretchSelected,
-} from '@keen-ridge/core/document';
+import { boundsOf, restCamera, setSelectedValue, stretchSelected } from '@keen-ridge/core/edits/keys';
+import { setShotLength } from '@keen-ridge/core/edits/shot';
 import type { Scene } from '@keen-ridge/core/scene';
+import { channelAt, channelRef, keyedChannels, shownScale } from '@keen-ridge/core/staging';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { toast } from 'sonner';

@@ -1,14 +1,13 @@
-import { type ChannelRef, channelAt, interpolationOf, channelRef as refOf } from '@keen-ridge/core/document';
 import type { Scene } from '@keen-ridge/core/scene';
+import { type ChannelRef, channelAt, interpolationOf, channelRef as refOf } from '@keen-ridge/core/staging';
 import {
   type Channel,
   type Interpolation,
   type Key,
-  SWAY_AXES,
   speedProfile,
   speedsAtKey,
-  swayAt,
 } from '@keen-ridge/core/timing';
+import { SWAY_AXES, swayAt } from '@keen-ridge/core/timing/moves';
 import { memo, type PointerEvent } from 'react';
 import type { SelectedKey } from '../state/session.ts';
 import { useSession } from '../state/use-session.ts';

@@ -1,7 +1,9 @@
-import { keyPlanesOnFrame, planeOf, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/document';
+import { keyPlanesOnFrame } from '@keen-ridge/core/edits/keys';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { type CameraPose, cameraAfterDrag } from '@keen-ridge/core/stage';
+import { stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
 import { lazy, Suspense, useRef } from 'react';
 import { Picture, type PicturePointer } from '../picture/picture.tsx';
 import { PictureSettings } from '../picture/picture-settings.tsx';

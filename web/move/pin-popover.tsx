@@ -1,4 +1,5 @@
-import { channelAt, channelId, PLANE_CHANNELS, planesOf } from '@keen-ridge/core/document';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { channelAt, channelId, PLANE_CHANNELS } from '@keen-ridge/core/staging';
 import { toggled, useShotView } from '../state/shot-view.ts';
 import { useSessionState, useShownScene } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';

@@ -1,15 +1,12 @@
 import {
-  type ChannelRef,
-  channelAt,
-  channelId,
   clearChannel,
   isChannelLocked,
   setChannelLocked,
   setChannelMuted,
-  shownValueAt,
-  trackOf,
-} from '@keen-ridge/core/document';
-import { keyAt, trackLength, trackLengthAt } from '@keen-ridge/core/timing';
+} from '@keen-ridge/core/edits/keys';
+import { type ChannelRef, channelAt, channelId, shownValueAt, trackOf } from '@keen-ridge/core/staging';
+import { keyAt } from '@keen-ridge/core/timing';
+import { trackLength, trackLengthAt } from '@keen-ridge/core/timing/moves';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo } from 'react';
 import { toggled, useShotView } from '../state/shot-view.ts';

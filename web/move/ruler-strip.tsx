@@ -1,4 +1,5 @@
-import { deleteMarker, markersOf, setMarker } from '@keen-ridge/core/document';
+import { deleteMarker, setMarker } from '@keen-ridge/core/edits/shot';
+import { markersOf } from '@keen-ridge/core/scene/records';
 import { secondsAtFrame, timecodeLabel } from '@keen-ridge/core/timing';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { Popover as Radix } from 'radix-ui';

@@ -5,7 +5,7 @@ import {
   setRate,
   setRateKeepingSeconds,
   setShotLength,
-} from '@keen-ridge/core/document';
+} from '@keen-ridge/core/edits/shot';
 import { LIMITS } from '@keen-ridge/core/scene';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';

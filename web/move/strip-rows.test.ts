@@ -1,5 +1,7 @@
-import { channelId, makeTrack, setChannelValue } from '@keen-ridge/core/document';
+import { makeTrack } from '@keen-ridge/core/edits/camera';
+import { setChannelValue } from '@keen-ridge/core/edits/keys';
 import type { Scene } from '@keen-ridge/core/scene';
+import { channelId } from '@keen-ridge/core/staging';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { runsOf } from './ruler-strip.tsx';

@@ -1,3 +1,6 @@
+import { isOnTrack } from '@keen-ridge/core/edits/keys';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import {
   CAMERA_CHANNELS,
   type ChannelId,
@@ -5,12 +8,9 @@ import {
   type ChannelRef,
   channelAt,
   channelId,
-  isOnTrack,
   LENS_CHANNELS,
   PLANE_CHANNELS,
-  planesOf,
-} from '@keen-ridge/core/document';
-import type { PlaneId, Scene } from '@keen-ridge/core/scene';
+} from '@keen-ridge/core/staging';
 
 const isLens = (name: ChannelName): boolean => LENS_CHANNELS.some((lens) => lens === name);
 

@@ -1,5 +1,5 @@
-import { bakeSway, setMove, usualSway } from '@keen-ridge/core/document';
-import { SWAY_AXES, type Sway, type SwayAxis, swayAt } from '@keen-ridge/core/timing';
+import { bakeSway, setMove, usualSway } from '@keen-ridge/core/edits/camera';
+import { SWAY_AXES, type Sway, type SwayAxis, swayAt } from '@keen-ridge/core/timing/moves';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/number-field.tsx';

@@ -1,4 +1,4 @@
-import { channelAt, channelRef } from '@keen-ridge/core/document';
+import { channelAt, channelRef } from '@keen-ridge/core/staging';
 import { type PointerEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useElementSize } from '../picture/use-element-size.ts';
 import { PlayButton } from '../stage/transport.tsx';

@@ -1,13 +1,13 @@
+import { keyAsItIs } from '@keen-ridge/core/edits/keys';
+import { setMarker } from '@keen-ridge/core/edits/shot';
+import { markersOf } from '@keen-ridge/core/scene/records';
 import {
   CAMERA_CHANNELS,
   type ChannelRef,
   channelAt,
   channelId,
-  keyAsItIs,
   keyedChannels,
-  markersOf,
-  setMarker,
-} from '@keen-ridge/core/document';
+} from '@keen-ridge/core/staging';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { playRange, setShotView, shotViewOf } from '../state/shot-view.ts';
 import { useSession } from '../state/use-session.ts';

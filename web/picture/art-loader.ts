@@ -1,6 +1,6 @@
 import { imageManifestSchema } from '@keen-ridge/core/contract';
 import { type Raster, raster } from '@keen-ridge/core/image';
-import type { StreamSource } from '@keen-ridge/core/render';
+import type { StreamSource } from '@keen-ridge/core/kernel/memory';
 import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { ask, ServerUnreachable } from '../api/client.ts';
 

@@ -1,15 +1,13 @@
+import { KERNEL_MEMORY, type KernelExports, mayRunQuickKernel } from '@keen-ridge/core/kernel';
+import kernelUrl from '@keen-ridge/core/kernel/kernel.wasm?url';
+import kernelAloneUrl from '@keen-ridge/core/kernel/kernel-alone.wasm?url';
+import kernelQuickUrl from '@keen-ridge/core/kernel/kernel-quick.wasm?url';
 import {
   answerRenderMessage,
   type FromRenderWorker,
-  KERNEL_MEMORY,
-  type KernelExports,
-  mayRunQuickKernel,
   RenderPool,
   type RenderPort,
-} from '@keen-ridge/core/render';
-import kernelUrl from '@keen-ridge/core/render/kernel.wasm?url';
-import kernelAloneUrl from '@keen-ridge/core/render/kernel-alone.wasm?url';
-import kernelQuickUrl from '@keen-ridge/core/render/kernel-quick.wasm?url';
+} from '@keen-ridge/core/pool';
 import RenderWorker from './render-worker.ts?worker';
 
 /** One core stays free for the page itself. */

@@ -1,7 +1,9 @@
-import { cameraPoseAt, factsOf, planesOf, stageFrameOf, standingsAt } from '@keen-ridge/core/document';
 import { type Box, mapBox } from '@keen-ridge/core/geometry';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { frameOnPlane, homePose, placePlane } from '@keen-ridge/core/stage';
+import { cameraPoseAt, stageFrameOf, standingsAt } from '@keen-ridge/core/staging';
+import { factsOf } from '@keen-ridge/core/staging/content';
 import { extentOf } from '@keen-ridge/core/units';
 
 /** Paint that reaches farther than this many frames from the middle does not widen the view. */

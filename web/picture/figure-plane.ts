@@ -1,7 +1,9 @@
-import { newPlane, planeOf, standingAt } from '@keen-ridge/core/document';
 import { type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { standInFigure } from '@keen-ridge/core/shapes';
 import { speedAtDepth } from '@keen-ridge/core/stage';
+import { standingAt } from '@keen-ridge/core/staging';
+import { newPlane } from '@keen-ridge/core/staging/content';
 import type { StandInFigure } from '../state/session.ts';
 
 /** How tall the figure is on the datum, and how many of its heads that is. */

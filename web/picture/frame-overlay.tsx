@@ -1,7 +1,7 @@
-import { cameraPoseAt } from '@keen-ridge/core/document';
 import { type Affine, applyAffine, type Box } from '@keen-ridge/core/geometry';
-import { framePlan } from '@keen-ridge/core/shot';
 import type { CameraPose } from '@keen-ridge/core/stage';
+import { cameraPoseAt } from '@keen-ridge/core/staging';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { memo } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
 import { useSessionState, useShownScene } from '../state/use-session.ts';

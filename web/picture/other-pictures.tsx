@@ -1,5 +1,6 @@
-import { planesOf, shownArts } from '@keen-ridge/core/document';
 import type { PlaneId } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { shownArts } from '@keen-ridge/core/staging/content';
 import { type CSSProperties, type PointerEvent, useEffect, useMemo, useRef } from 'react';
 import { usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState } from '../state/use-session.ts';

@@ -1,15 +1,12 @@
-import {
-  cameraPoseAt,
-  channelId,
-  planesOf,
-  readScene,
-  setCamera,
-  setPlaneDepth,
-} from '@keen-ridge/core/document';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { setCamera } from '@keen-ridge/core/edits/keys';
 import { applyAffine } from '@keen-ridge/core/geometry';
 import type { Content } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { standInFigure } from '@keen-ridge/core/shapes';
-import { framePlan } from '@keen-ridge/core/shot';
+import { cameraPoseAt, channelId } from '@keen-ridge/core/staging';
+import { readScene } from '@keen-ridge/core/staging/check';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { testArt, testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { pictureScene } from './picture-scene.ts';

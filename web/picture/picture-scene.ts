@@ -1,19 +1,12 @@
-import {
-  type ChannelId,
-  channelId,
-  exposureIndexAt,
-  keyedChannels,
-  planeOf,
-  planesOf,
-  setChannelMuted,
-  setPlanesHidden,
-  stageFrameOf,
-  withPlaneList,
-} from '@keen-ridge/core/document';
+import { setChannelMuted } from '@keen-ridge/core/edits/keys';
+import { setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import { compose, invertAffine } from '@keen-ridge/core/geometry';
 import { type Plane, type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { planeOf, planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import { homePose, nearLimitSpx, stageToFrame, transformOf } from '@keen-ridge/core/stage';
+import { type ChannelId, channelId, keyedChannels, stageFrameOf } from '@keen-ridge/core/staging';
+import { exposureIndexAt } from '@keen-ridge/core/staging/content';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import type { StandInFigure } from '../state/session.ts';
 import { type FigureSize, figurePlane } from './figure-plane.ts';
 

@@ -1,8 +1,10 @@
-import { cameraPoseAt, planesOf, shownArts, stageFrameOf } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Plane } from '@keen-ridge/core/scene';
-import { framesOf } from '@keen-ridge/core/shot';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { type CameraPose, homePose } from '@keen-ridge/core/stage';
+import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/staging';
+import { shownArts } from '@keen-ridge/core/staging/content';
+import { framesOf } from '@keen-ridge/core/staging/frame';
 import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';

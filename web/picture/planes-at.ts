@@ -1,9 +1,11 @@
-import { type PaintedPath, planesOf, repeatsAcross, repeatsDown } from '@keen-ridge/core/document';
 import { applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { isInside, parsePath } from '@keen-ridge/core/shapes';
-import { framePlan, type PlanePlan } from '@keen-ridge/core/shot';
 import type { CameraPose } from '@keen-ridge/core/stage';
+import { repeatsAcross, repeatsDown } from '@keen-ridge/core/staging';
+import type { PaintedPath } from '@keen-ridge/core/staging/content';
+import { framePlan, type PlanePlan } from '@keen-ridge/core/staging/frame';
 
 /** Alpha under which a click goes through the paint. */
 const CLICKABLE_ALPHA = 40;

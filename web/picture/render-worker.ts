@@ -1,4 +1,5 @@
-import { answerRenderMessage, type KernelExports, type ToRenderWorker } from '@keen-ridge/core/render';
+import type { KernelExports } from '@keen-ridge/core/kernel';
+import { answerRenderMessage, type ToRenderWorker } from '@keen-ridge/core/pool';
 
 interface Start {
   readonly memory: WebAssembly.Memory;

@@ -1,9 +1,11 @@
-import { planesOf, shownArts } from '@keen-ridge/core/document';
 import type { Affine } from '@keen-ridge/core/geometry';
-import { type RenderPool, RenderPoolClosed, renderLayers } from '@keen-ridge/core/render';
+import { renderLayers } from '@keen-ridge/core/picture';
+import { type RenderPool, RenderPoolClosed } from '@keen-ridge/core/pool';
 import type { Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import type { CameraPose } from '@keen-ridge/core/stage';
+import { shownArts } from '@keen-ridge/core/staging/content';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { streamSource } from './art-loader.ts';
 import { sharedPool } from './browser-pool.ts';
 import { FrameCache } from './frame-cache.ts';

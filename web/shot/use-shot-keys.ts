@@ -1,4 +1,6 @@
-import { deletePlanes, deleteSelected as deleteSelectedKeys, planesOf } from '@keen-ridge/core/document';
+import { deleteSelected as deleteSelectedKeys } from '@keen-ridge/core/edits/keys';
+import { deletePlanes } from '@keen-ridge/core/edits/planes';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { toast } from 'sonner';

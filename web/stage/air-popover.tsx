@@ -1,6 +1,8 @@
-import { keysOf, setAir, setFilter, shownValueAt } from '@keen-ridge/core/document';
-import { type CameraFilter, PLAIN_FILTER } from '@keen-ridge/core/look';
+import { setAir, setFilter } from '@keen-ridge/core/edits/look';
+import { type CameraFilter, PLAIN_FILTER } from '@keen-ridge/core/paint';
 import type { Scene } from '@keen-ridge/core/scene';
+import { keysOf } from '@keen-ridge/core/scene/records';
+import { shownValueAt } from '@keen-ridge/core/staging';
 import { ColourField } from '../art/panel/colour-field.tsx';
 import { commitCamera, withCamera } from '../move/camera-edits.ts';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';

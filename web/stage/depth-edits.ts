@@ -1,5 +1,7 @@
-import { planesOf, setPlanesDepth, standingsAt } from '@keen-ridge/core/document';
+import { setPlanesDepth } from '@keen-ridge/core/edits/depth';
 import type { PlaneId, Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { standingsAt } from '@keen-ridge/core/staging';
 import type { Session } from '../state/session.ts';
 
 /** What the edit was done to, as the history says it. */

@@ -1,16 +1,9 @@
-import {
-  cameraPoseAt,
-  channelAt,
-  keyedChannels,
-  setCameraHere,
-  sizeField,
-  stageFrameOf,
-  steadyPoseAt,
-} from '@keen-ridge/core/document';
+import { setCameraHere, sizeField } from '@keen-ridge/core/edits/camera';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { EditAction } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
 import { frameOnPlane } from '@keen-ridge/core/stage';
+import { cameraPoseAt, channelAt, keyedChannels, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react';
 import { Picture, type PictureRoom } from '../picture/picture.tsx';
 import { usePreferences } from '../state/preferences.ts';

@@ -1,15 +1,11 @@
-import {
-  factsOf,
-  frameToCarrier,
-  planeOf,
-  posedPlane,
-  setPlaneAnchor,
-  setPlaneTransform,
-} from '@keen-ridge/core/document';
+import { frameToCarrier, setPlaneAnchor, setPlaneTransform } from '@keen-ridge/core/edits/planes';
 import { type Affine, applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { type HandleScale, scaledByHandle, turnedByHandle } from '@keen-ridge/core/stage';
+import { posedPlane } from '@keen-ridge/core/staging';
+import { factsOf } from '@keen-ridge/core/staging/content';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { type PointerEvent, useRef } from 'react';
 import type { PictureRoom } from '../picture/picture.tsx';
 import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';

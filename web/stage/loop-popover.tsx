@@ -1,15 +1,8 @@
-import {
-  canClose,
-  closeLoop,
-  closingLengths,
-  type LoopItem,
-  type LoopWay,
-  loopReport,
-  planeOf,
-  setShotLength,
-  worstLoopError,
-} from '@keen-ridge/core/document';
+import { closeLoop, closingLengths, type LoopWay } from '@keen-ridge/core/edits/runs';
+import { setShotLength } from '@keen-ridge/core/edits/shot';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
+import { canClose, type LoopItem, loopReport, worstLoopError } from '@keen-ridge/core/staging/loop';
 import { useMemo, useState } from 'react';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';

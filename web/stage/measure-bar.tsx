@@ -1,4 +1,4 @@
-import { planeOf } from '@keen-ridge/core/document';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { useSession, useSessionState } from '../state/use-session.ts';
 import { Button } from '../ui/button.tsx';
 

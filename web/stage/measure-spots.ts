@@ -1,15 +1,15 @@
+import { setPlanesDepth } from '@keen-ridge/core/edits/depth';
+import { setRunSpeed } from '@keen-ridge/core/edits/runs';
+import type { Point } from '@keen-ridge/core/geometry';
+import { planeOf } from '@keen-ridge/core/scene/records';
+import { depthForSlide } from '@keen-ridge/core/stage';
 import {
   cameraPoseAt,
   type PointedAt,
-  planeOf,
   runBetweenSpots,
-  setPlanesDepth,
-  setRunSpeed,
   stageFrameOf,
   standingAt,
-} from '@keen-ridge/core/document';
-import type { Point } from '@keen-ridge/core/geometry';
-import { depthForSlide } from '@keen-ridge/core/stage';
+} from '@keen-ridge/core/staging';
 import { toast } from 'sonner';
 import type { Session } from '../state/session.ts';
 import { formatNumber } from '../ui/format.ts';

@@ -1,5 +1,6 @@
-import { planeOf, planesOf, setPlaneMount, setPlanesLocked } from '@keen-ridge/core/document';
+import { setPlaneMount, setPlanesLocked } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
+import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
 import { memo, useState } from 'react';
 import { toast } from 'sonner';
 import { useCalmScene } from '../state/use-calm-scene.ts';

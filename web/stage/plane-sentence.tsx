@@ -1,6 +1,7 @@
-import { cameraPoseAt, planeOf, standingAt } from '@keen-ridge/core/document';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
+import { cameraPoseAt, standingAt } from '@keen-ridge/core/staging';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';
 import { useSessionState } from '../state/use-session.ts';

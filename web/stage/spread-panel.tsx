@@ -1,5 +1,6 @@
-import { planesOf, spreadPlanes } from '@keen-ridge/core/document';
+import { spreadPlanes } from '@keen-ridge/core/edits/depth';
 import type { PlaneId, Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { SPREAD_STEPS, type Spread, type SpreadStep } from '@keen-ridge/core/stage';
 import { Slider } from 'radix-ui';
 import { useEffect, useState } from 'react';

@@ -1,4 +1,4 @@
-import { planesOf } from '@keen-ridge/core/document';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { Minus, Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useChooseArt } from '../art/art-drop.tsx';

@@ -1,4 +1,4 @@
-import { movePlanesOnFrame } from '@keen-ridge/core/document';
+import { movePlanesOnFrame } from '@keen-ridge/core/edits/planes';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { useRef } from 'react';

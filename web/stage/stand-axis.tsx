@@ -1,4 +1,4 @@
-import { cameraPoseAt } from '@keen-ridge/core/document';
+import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { memo } from 'react';
 import { useSessionState } from '../state/use-session.ts';
 import { formatNumber } from '../ui/format.ts';

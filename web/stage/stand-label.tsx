@@ -1,4 +1,4 @@
-import { renamePlane, setPlanesHidden } from '@keen-ridge/core/document';
+import { renamePlane, setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import type { Root } from '@keen-ridge/core/stage';
 import { Anchor, Eye, EyeOff, Lock, MoveHorizontal } from 'lucide-react';

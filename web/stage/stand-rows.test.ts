@@ -1,4 +1,5 @@
-import { planesOf, setCamera, withPlaneList } from '@keen-ridge/core/document';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import { testPlane, testPlaneId, testScene, withCutEdges } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { depthColour } from './depth-colour.ts';

@@ -1,8 +1,10 @@
-import { factsAt, planesOf, repeatsAcross, standingsAt } from '@keen-ridge/core/document';
 import { mapBox } from '@keen-ridge/core/geometry';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import type { Root } from '@keen-ridge/core/stage';
+import { repeatsAcross, standingsAt } from '@keen-ridge/core/staging';
+import { factsAt } from '@keen-ridge/core/staging/content';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { endsAt } from '@keen-ridge/core/survey';
 
 export interface StandRow {

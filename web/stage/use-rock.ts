@@ -1,5 +1,5 @@
-import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/document';
 import { rockedPose } from '@keen-ridge/core/stage';
+import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/staging';
 import { useEffect } from 'react';
 import { useSession, useSessionState } from '../state/use-session.ts';
 

@@ -1,4 +1,4 @@
-import { movePlanesOnFrame } from '@keen-ridge/core/document';
+import { movePlanesOnFrame } from '@keen-ridge/core/edits/planes';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useSession } from '../state/use-session.ts';
 import { subjectOf } from './depth-edits.ts';

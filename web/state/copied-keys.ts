@@ -1,5 +1,6 @@
-import { CAMERA_CHANNELS, type CopiedKeys, PLANE_CHANNELS } from '@keen-ridge/core/document';
+import type { CopiedKeys } from '@keen-ridge/core/edits/keys';
 import { easeSchema, planeIdSchema } from '@keen-ridge/core/scene';
+import { CAMERA_CHANNELS, PLANE_CHANNELS } from '@keen-ridge/core/staging';
 import { z } from 'zod';
 
 const copiedSchema = z.object({

@@ -1,11 +1,7 @@
-import {
-  type ChannelId,
-  channelAt,
-  type KeySelection,
-  keyedChannels,
-  markersOf,
-} from '@keen-ridge/core/document';
+import type { KeySelection } from '@keen-ridge/core/edits/keys';
 import type { Scene } from '@keen-ridge/core/scene';
+import { markersOf } from '@keen-ridge/core/scene/records';
+import { type ChannelId, channelAt, keyedChannels } from '@keen-ridge/core/staging';
 import { extentOf } from '@keen-ridge/core/units';
 import type { SelectedKey } from './session.ts';
 

@@ -1,4 +1,4 @@
-import type { FrameRange } from '@keen-ridge/core/shot';
+import type { FrameRange } from '@keen-ridge/core/staging/frame';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { useEffect } from 'react';
 import { usePreferences } from './preferences.ts';

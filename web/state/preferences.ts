@@ -1,4 +1,4 @@
-import { SIZINGS } from '@keen-ridge/core/document';
+import { SIZINGS } from '@keen-ridge/core/edits/camera';
 import { HANDOFF_KINDS } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
 import { z } from 'zod';

@@ -1,14 +1,10 @@
-import {
-  channelId,
-  deletePlanes,
-  planesOf,
-  setCamera,
-  setPlaneTransform,
-  setShotLength,
-  withPlaneList,
-} from '@keen-ridge/core/document';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { deletePlanes, setPlaneTransform } from '@keen-ridge/core/edits/planes';
+import { setShotLength } from '@keen-ridge/core/edits/shot';
 import { restored } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
+import { channelId } from '@keen-ridge/core/staging';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';

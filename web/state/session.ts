@@ -1,5 +1,4 @@
 import { LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
-import { type ChannelId, channelAt, channelRef, planeOf, stageFault } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
 import {
   type Author,
@@ -17,8 +16,10 @@ import {
   withUndo,
 } from '@keen-ridge/core/history';
 import { LIMITS, type PlaneId, type Scene } from '@keen-ridge/core/scene';
-import type { FrameRange } from '@keen-ridge/core/shot';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import type { CameraPose, Rock } from '@keen-ridge/core/stage';
+import { type ChannelId, channelAt, channelRef, stageFault } from '@keen-ridge/core/staging';
+import type { FrameRange } from '@keen-ridge/core/staging/frame';
 import { cleanName, type Result } from '@keen-ridge/core/units';
 import { toast } from 'sonner';
 import { createStore, type StoreApi } from 'zustand';

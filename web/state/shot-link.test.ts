@@ -1,6 +1,8 @@
-import { planeOf, renamePlane, setPlaneDepth, setPlanesHidden } from '@keen-ridge/core/document';
+import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
+import { renamePlane, setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import { restored, sceneOfReplica, withEdit } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';

@@ -1,5 +1,5 @@
-import type { ChannelId } from '@keen-ridge/core/document';
-import type { FrameRange } from '@keen-ridge/core/shot';
+import type { ChannelId } from '@keen-ridge/core/staging';
+import type { FrameRange } from '@keen-ridge/core/staging/frame';
 import { z } from 'zod';
 import { create } from 'zustand';
 import { useSession } from './use-session.ts';

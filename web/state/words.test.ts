@@ -1,5 +1,6 @@
-import { channelId, setCamera } from '@keen-ridge/core/document';
+import { setCamera } from '@keen-ridge/core/edits/keys';
 import { EDIT_ACTIONS } from '@keen-ridge/core/history';
+import { channelId } from '@keen-ridge/core/staging';
 import { testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { formatBytes, formatNumber, formatSeconds } from '../ui/format.ts';

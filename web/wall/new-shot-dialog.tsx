@@ -1,4 +1,4 @@
-import { FRAME_PRESETS, newShotSchema } from '@keen-ridge/core/contract';
+import { FRAME_PRESETS, newShotSchema } from '@keen-ridge/core/contract/wall';
 import { firstFault, LIMITS } from '@keen-ridge/core/scene';
 import { COMMON_RATES, secondsOfFrames } from '@keen-ridge/core/timing';
 import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';

@@ -1,4 +1,4 @@
-import type { Production, ShotCard } from '@keen-ridge/core/contract';
+import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';

@@ -1,4 +1,4 @@
-import type { PaintedLayer } from '../../document/index.ts';
+import type { PaintedLayer } from '../../edits/art/index.ts';
 import { LIMITS, type Scene } from '../../scene/index.ts';
 import { cleanName } from '../../units/index.ts';
 import { findSequences, holdsOfDelays } from '../index.ts';

@@ -1,6 +1,8 @@
 import { strFromU8, strToU8, type Zippable, zipSync } from 'fflate';
-import { keptArts, planesOf, readScene, sceneArts } from '../../document/index.ts';
 import type { Scene, SceneFault } from '../../scene/index.ts';
+import { planesOf } from '../../scene/records/index.ts';
+import { readScene } from '../../staging/check/index.ts';
+import { keptArts, sceneArts } from '../../staging/content/index.ts';
 import { fail, jsonDepth, ok, type Result } from '../../units/index.ts';
 import type { ArtFault } from '../index.ts';
 import { unzipEntries } from '../zip/index.ts';

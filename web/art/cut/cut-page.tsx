@@ -1,5 +1,5 @@
-import { planeOf } from '@keen-ridge/core/document';
 import type { Raster } from '@keen-ridge/core/image';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { fetchPixels } from '../../picture/art-loader.ts';

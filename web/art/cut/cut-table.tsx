@@ -1,5 +1,6 @@
 import type { CutPieces } from '@keen-ridge/core/cut';
-import { changeCut, cutPlane, freeName } from '@keen-ridge/core/document';
+import { changeCut, cutPlane } from '@keen-ridge/core/edits/art';
+import { freeName } from '@keen-ridge/core/edits/planes';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, Plane } from '@keen-ridge/core/scene';
 import { useEffect, useRef, useState } from 'react';

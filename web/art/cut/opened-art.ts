@@ -1,5 +1,5 @@
-import { factsOf } from '@keen-ridge/core/document';
 import type { ArtRef, Plane } from '@keen-ridge/core/scene';
+import { factsOf } from '@keen-ridge/core/staging/content';
 
 export interface OpenedArt {
   readonly art: ArtRef;

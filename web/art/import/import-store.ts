@@ -1,12 +1,8 @@
 import { type ImportedNode, type ImportedPainting, joinSequences } from '@keen-ridge/core/art/landing';
-import {
-  AS_PAINTED,
-  type LayerLook,
-  type PaintingPlace,
-  planesOf,
-  shownArts,
-} from '@keen-ridge/core/document';
+import { AS_PAINTED, type LayerLook, type PaintingPlace } from '@keen-ridge/core/edits/art';
 import type { PlaneId } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { shownArts } from '@keen-ridge/core/staging/content';
 import { create } from 'zustand';
 import { changeArt, readLooks } from '../../api/art.ts';
 import { type UploadProgress, uploadArt } from '../../api/upload.ts';

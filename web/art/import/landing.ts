@@ -1,14 +1,13 @@
 import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import {
-  addPlanes,
   applyNewVersion,
   type LayerLook,
   type LayerMatch,
   matchLayers,
   type PaintedLayer,
   planeFromLayer,
-  uniqueTidyNames,
-} from '@keen-ridge/core/document';
+} from '@keen-ridge/core/edits/art';
+import { addPlanes, uniqueTidyNames } from '@keen-ridge/core/edits/planes';
 import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { mergeArt } from '../../api/art.ts';
 import type { Session } from '../../state/session.ts';

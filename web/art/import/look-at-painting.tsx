@@ -1,6 +1,6 @@
 import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import { LARGEST_SVG_SCALE } from '@keen-ridge/core/contract';
-import { fitScale } from '@keen-ridge/core/document';
+import { fitScale } from '@keen-ridge/core/edits/art';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';

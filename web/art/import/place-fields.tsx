@@ -1,4 +1,4 @@
-import { FITS, type Fit } from '@keen-ridge/core/document';
+import { FITS, type Fit } from '@keen-ridge/core/edits/art';
 import { NumberField } from '../../ui/number-field.tsx';
 import { setImport, useImport } from './import-store.ts';
 

@@ -1,5 +1,6 @@
-import { type LayerMatch, planeOf } from '@keen-ridge/core/document';
+import type { LayerMatch } from '@keen-ridge/core/edits/art';
 import type { PlaneId } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { useMemo } from 'react';
 import { useSession } from '../../state/use-session.ts';
 import { ArtThumbnail, PlaneThumbnail } from '../plane-thumbnail.tsx';

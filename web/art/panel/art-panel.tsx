@@ -1,5 +1,5 @@
-import { planeOf, planesOf } from '@keen-ridge/core/document';
 import type { Plane } from '@keen-ridge/core/scene';
+import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
 import { edgeGaps, largestScale } from '@keen-ridge/core/survey';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';

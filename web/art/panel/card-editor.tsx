@@ -1,4 +1,4 @@
-import { coverCard } from '@keen-ridge/core/document';
+import { coverCard } from '@keen-ridge/core/edits/art';
 import type { Content, Plane } from '@keen-ridge/core/scene';
 import { useSession } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';

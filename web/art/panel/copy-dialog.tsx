@@ -1,4 +1,4 @@
-import type { CopyLook } from '@keen-ridge/core/document';
+import type { CopyLook } from '@keen-ridge/core/edits/planes';
 import type { Content, Plane } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { changeArt } from '../../api/art.ts';

@@ -1,5 +1,5 @@
-import { exposureIndexAt } from '@keen-ridge/core/document';
 import { type Content, CYCLES, type Cycle, type Plane } from '@keen-ridge/core/scene';
+import { exposureIndexAt } from '@keen-ridge/core/staging/content';
 import { parseRational, rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { useSession, useSessionState } from '../../state/use-session.ts';

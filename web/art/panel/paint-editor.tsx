@@ -5,7 +5,7 @@ import {
   MIX_SPACES,
   type Paint,
   srgbOfHex,
-} from '@keen-ridge/core/look';
+} from '@keen-ridge/core/paint';
 import { type PointerEvent, useRef, useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';

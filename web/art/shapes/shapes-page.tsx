@@ -1,4 +1,4 @@
-import { planeOf } from '@keen-ridge/core/document';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { Link, useParams } from 'react-router';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { ShapesTable } from './shapes-table.tsx';

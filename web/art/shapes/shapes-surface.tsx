@@ -1,7 +1,8 @@
-import { planeOf, planesOf, setPlanesHidden, withPlaneList } from '@keen-ridge/core/document';
+import { setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import { compose, type Point, scaling, translation } from '@keen-ridge/core/geometry';
-import type { Paint } from '@keen-ridge/core/look';
+import type { Paint } from '@keen-ridge/core/paint';
 import type { Plane, Shape } from '@keen-ridge/core/scene';
+import { planeOf, planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import {
   addNode,
   cubicAt,

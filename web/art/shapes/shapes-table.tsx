@@ -1,5 +1,5 @@
 import { compose, rotation, scaling, translation } from '@keen-ridge/core/geometry';
-import type { Paint } from '@keen-ridge/core/look';
+import type { Paint } from '@keen-ridge/core/paint';
 import type { Plane, Shape } from '@keen-ridge/core/scene';
 import {
   deleteNode,

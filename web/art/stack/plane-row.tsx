@@ -1,7 +1,8 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { factsOf, renamePlane } from '@keen-ridge/core/document';
+import { renamePlane } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
+import { factsOf } from '@keen-ridge/core/staging/content';
 import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { useSession, useSessionState } from '../../state/use-session.ts';

@@ -7,16 +7,9 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import {
-  planeOf,
-  planesOf,
-  renameGroup,
-  reorderPlanes,
-  setPlanesGroup,
-  tidyNames,
-  withPlaneList,
-} from '@keen-ridge/core/document';
+import { renameGroup, reorderPlanes, setPlanesGroup, tidyNames } from '@keen-ridge/core/edits/planes';
 import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
+import { planeOf, planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import { Search } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { subjectOf } from '../../stage/depth-edits.ts';

@@ -1,4 +1,5 @@
-import { planesOf, setPlanesGroup } from '@keen-ridge/core/document';
+import { setPlanesGroup } from '@keen-ridge/core/edits/planes';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { selectionAfterClick, stackRows } from './stack-rows.ts';

@@ -1,6 +1,6 @@
-import { standingAt } from '@keen-ridge/core/document';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { speedAtDepth } from '@keen-ridge/core/stage';
+import { standingAt } from '@keen-ridge/core/staging';
 import { nearestDepthColour } from '../../stage/depth-colour.ts';
 
 /** The colour of a plane by its depth, as everywhere. */

@@ -1,22 +1,19 @@
+import { easeSelected, isOnTrack, moveSelected, setChannelValue } from '@keen-ridge/core/edits/keys';
+import type { Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import {
   type ChannelId,
   type ChannelRef,
   channelAt,
   channelId,
   channelRef,
-  easeSelected,
   interpolationOf,
-  isOnTrack,
   keyedChannels,
   mayOvershoot,
-  moveSelected,
-  planesOf,
-  setChannelValue,
   shownScale,
   shownValueAt,
-} from '@keen-ridge/core/document';
-import type { Scene } from '@keen-ridge/core/scene';
-import { speedsOf } from '@keen-ridge/core/shot';
+} from '@keen-ridge/core/staging';
+import { speedsOf } from '@keen-ridge/core/staging/sample';
 import { strobingPxPerFrame } from '@keen-ridge/core/survey';
 import { type Ease, interpolate, withoutOvershoot } from '@keen-ridge/core/timing';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';

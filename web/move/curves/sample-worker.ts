@@ -1,5 +1,5 @@
 import { type SceneMessage, SceneMirror } from '@keen-ridge/core/history';
-import { type ShotSample, sampleShot } from '@keen-ridge/core/shot';
+import { type ShotSample, sampleShot } from '@keen-ridge/core/staging/sample';
 
 export interface ToSampleWorker {
   readonly scene: SceneMessage;

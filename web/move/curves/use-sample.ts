@@ -1,6 +1,6 @@
 import { SceneFeed } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
-import type { ShotSample } from '@keen-ridge/core/shot';
+import type { ShotSample } from '@keen-ridge/core/staging/sample';
 import { useEffect, useRef, useState } from 'react';
 import type { FromSampleWorker, ToSampleWorker } from './sample-worker.ts';
 import SampleWorker from './sample-worker.ts?worker';

@@ -1,18 +1,11 @@
-import {
-  cameraPoseAt,
-  factsOf,
-  movePathMark,
-  pathMarks,
-  pathPlaceAt,
-  planeOf,
-  planesOf,
-  stageFrameOf,
-  standingsAt,
-} from '@keen-ridge/core/document';
+import { movePathMark, pathMarks } from '@keen-ridge/core/edits/camera';
 import { mapBox } from '@keen-ridge/core/geometry';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
 import { focalPx } from '@keen-ridge/core/stage';
-import type { Place } from '@keen-ridge/core/timing';
+import { cameraPoseAt, pathPlaceAt, stageFrameOf, standingsAt } from '@keen-ridge/core/staging';
+import { factsOf } from '@keen-ridge/core/staging/content';
+import type { Place } from '@keen-ridge/core/timing/moves';
 import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import { type ElementSize, useElementSize } from '../../picture/use-element-size.ts';

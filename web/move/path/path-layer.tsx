@@ -1,19 +1,15 @@
 import {
-  cameraPoseAt,
   editTrack,
   makeTrack,
   movePathMark,
   type PathMark,
-  type PathOwner,
   pathMarks,
   pathOnFrame,
-  pathPlaceAt,
-  trackOf,
-  trackRefOf,
-} from '@keen-ridge/core/document';
+} from '@keen-ridge/core/edits/camera';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Scene } from '@keen-ridge/core/scene';
-import { addBend, type Place, removeBend } from '@keen-ridge/core/timing';
+import { cameraPoseAt, type PathOwner, pathPlaceAt, trackOf, trackRefOf } from '@keen-ridge/core/staging';
+import { addBend, type Place, removeBend } from '@keen-ridge/core/timing/moves';
 import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import type { PictureRoom } from '../../picture/picture.tsx';

@@ -1,15 +1,6 @@
-import {
-  bakeTrack,
-  channelAt,
-  editTrack,
-  makeTrack,
-  pathMarks,
-  pathPlaceAt,
-  pathRefsOf,
-  trackOf,
-  trackRefOf,
-} from '@keen-ridge/core/document';
-import { setCorner, trackKeys, trackLength } from '@keen-ridge/core/timing';
+import { bakeTrack, editTrack, makeTrack, pathMarks } from '@keen-ridge/core/edits/camera';
+import { channelAt, pathPlaceAt, pathRefsOf, trackOf, trackRefOf } from '@keen-ridge/core/staging';
+import { setCorner, trackKeys, trackLength } from '@keen-ridge/core/timing/moves';
 import { toast } from 'sonner';
 import { setPreferences, usePreferences } from '../../state/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';

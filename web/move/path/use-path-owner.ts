@@ -1,5 +1,6 @@
-import { isMoving, type PathOwner, planeOf } from '@keen-ridge/core/document';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
+import { isMoving, type PathOwner } from '@keen-ridge/core/staging';
 import { useMemo } from 'react';
 import { useSessionState, useShownScene } from '../../state/use-session.ts';
 

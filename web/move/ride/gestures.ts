@@ -1,4 +1,4 @@
-import type { PenSample } from '@keen-ridge/core/timing';
+import type { PenSample } from '@keen-ridge/core/timing/moves';
 
 /** A gesture as a pen recorded it: seconds, and output px from where it was put down. */
 export interface Gesture {

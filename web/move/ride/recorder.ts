@@ -1,16 +1,11 @@
-import {
-  keyPlanesOnFrame,
-  type PathOwner,
-  planesOf,
-  ride,
-  setCamera,
-  stageFrameOf,
-  steadyPoseAt,
-} from '@keen-ridge/core/document';
+import { ride } from '@keen-ridge/core/edits/camera';
+import { keyPlanesOnFrame, setCamera } from '@keen-ridge/core/edits/keys';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { cameraAfterDrag } from '@keen-ridge/core/stage';
-import { type PenSample, placesOfRide } from '@keen-ridge/core/timing';
+import { type PathOwner, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
+import { type PenSample, placesOfRide } from '@keen-ridge/core/timing/moves';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { usePreferences } from '../../state/preferences.ts';
 import type { Session } from '../../state/session.ts';

@@ -1,5 +1,5 @@
-import type { PathOwner } from '@keen-ridge/core/document';
 import type { Point } from '@keen-ridge/core/geometry';
+import type { PathOwner } from '@keen-ridge/core/staging';
 import { useEffect, useRef } from 'react';
 import { create } from 'zustand';
 import type { PicturePointer } from '../../picture/picture.tsx';

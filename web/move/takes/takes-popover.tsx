@@ -1,4 +1,4 @@
-import type { Take } from '@keen-ridge/core/contract';
+import type { Take } from '@keen-ridge/core/contract/wall';
 import type { Scene } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { toast } from 'sonner';

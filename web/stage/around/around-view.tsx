@@ -1,5 +1,5 @@
-import { cameraPoseAt, standingsAt } from '@keen-ridge/core/document';
 import type { PlaneId } from '@keen-ridge/core/scene';
+import { cameraPoseAt, standingsAt } from '@keen-ridge/core/staging';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { useElementSize } from '../../picture/use-element-size.ts';
 import { SURROUND_GREY, usePreferences } from '../../state/preferences.ts';

@@ -1,4 +1,4 @@
-import { setCamera } from '@keen-ridge/core/document';
+import { setCamera } from '@keen-ridge/core/edits/keys';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { cardsOf, coneOf } from './stage-model.ts';

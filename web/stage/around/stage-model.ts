@@ -1,14 +1,9 @@
-import {
-  cameraPoseAt,
-  factsOf,
-  planesOf,
-  shownAt,
-  stageFrameOf,
-  standingsAt,
-} from '@keen-ridge/core/document';
 import { applyAffine, type Point } from '@keen-ridge/core/geometry';
 import type { Plane, PlaneId, Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { type CameraPose, frameOnPlane } from '@keen-ridge/core/stage';
+import { cameraPoseAt, stageFrameOf, standingsAt } from '@keen-ridge/core/staging';
+import { factsOf, shownAt } from '@keen-ridge/core/staging/content';
 
 /** A point of the stage as a 3D library has it: Y up, and Z towards the viewer. */
 export type Point3 = readonly [number, number, number];

@@ -1,19 +1,10 @@
-import {
-  cameraPoseAt,
-  flattenDepths,
-  nearestDepthSpx,
-  posedPlane,
-  reverseDepths,
-  scaleDepths,
-  setPlanesOpacity,
-  setPlaneTransform,
-  stageFrameOf,
-  standingsAt,
-} from '@keen-ridge/core/document';
+import { flattenDepths, nearestDepthSpx, reverseDepths, scaleDepths } from '@keen-ridge/core/edits/depth';
+import { setPlanesOpacity, setPlaneTransform } from '@keen-ridge/core/edits/planes';
 import { leastScale } from '@keen-ridge/core/geometry';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
 import { depthAtSpeed, distanceSpx, poseFor, speedAtDepth } from '@keen-ridge/core/stage';
+import { cameraPoseAt, posedPlane, stageFrameOf, standingsAt } from '@keen-ridge/core/staging';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { usePreferences } from '../../state/preferences.ts';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';

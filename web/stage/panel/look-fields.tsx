@@ -1,7 +1,7 @@
-import { setGrade } from '@keen-ridge/core/document';
-import { type Grade, PLAIN_GRADE } from '@keen-ridge/core/look';
+import { setGrade } from '@keen-ridge/core/edits/look';
+import { type Grade, PLAIN_GRADE } from '@keen-ridge/core/paint';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/shot';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { ColourField } from '../../art/panel/colour-field.tsx';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';

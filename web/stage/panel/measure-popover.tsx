@@ -1,5 +1,7 @@
-import { crossingPx, depthToCross, setPlanesDepth, setRunSpeed } from '@keen-ridge/core/document';
+import { setPlanesDepth } from '@keen-ridge/core/edits/depth';
+import { setRunSpeed } from '@keen-ridge/core/edits/runs';
 import type { Plane } from '@keen-ridge/core/scene';
+import { crossingPx, depthToCross } from '@keen-ridge/core/staging';
 import { memo, useState } from 'react';
 import { usePreferences } from '../../state/preferences.ts';
 import { useSession, useSessionState } from '../../state/use-session.ts';

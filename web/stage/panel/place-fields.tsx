@@ -8,13 +8,13 @@ import {
   flipPlanes,
   freeName,
   nudgePlanes,
-  posedPlane,
   setPlaneAnchor,
   setPlaneTransform,
   withoutRiders,
-} from '@keen-ridge/core/document';
+} from '@keen-ridge/core/edits/planes';
 import type { EditAction } from '@keen-ridge/core/history';
 import { type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { posedPlane } from '@keen-ridge/core/staging';
 import { useState } from 'react';
 import { useSession, useSessionState } from '../../state/use-session.ts';
 import { Button } from '../../ui/button.tsx';

@@ -1,5 +1,4 @@
 import {
-  keysOf,
   runBetween,
   runSpeedAt,
   runWorld,
@@ -8,8 +7,9 @@ import {
   setRunUnit,
   stopRuns,
   worldPlanes,
-} from '@keen-ridge/core/document';
+} from '@keen-ridge/core/edits/runs';
 import { type Plane, REPEATS, type Repeat, type Scene } from '@keen-ridge/core/scene';
+import { keysOf } from '@keen-ridge/core/scene/records';
 import { useState } from 'react';
 import { usePreferences } from '../../state/preferences.ts';
 import { useSession, useSessionState } from '../../state/use-session.ts';

@@ -1,6 +1,8 @@
-import { repeatsAcross, repeatsDown, setClosedSeam, shownArts } from '@keen-ridge/core/document';
+import { setClosedSeam } from '@keen-ridge/core/edits/runs';
 import { closeSeam, fadeWidth, measureSeam, type Raster, type SeamAxis } from '@keen-ridge/core/image';
 import type { ArtRef, Plane } from '@keen-ridge/core/scene';
+import { repeatsAcross, repeatsDown } from '@keen-ridge/core/staging';
+import { shownArts } from '@keen-ridge/core/staging/content';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { storePixels } from '../../api/art.ts';

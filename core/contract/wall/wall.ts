@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import { frameSizeSchema, LIMITS, rateSchema } from '../../scene/index.ts';
+
+export const nameSchema = z.string().trim().min(1, 'must not be empty').max(LIMITS.nameLength.max);
+
+export const shotCardSchema = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  revision: z.int(),
+  frame: frameSizeSchema,
+  rate: rateSchema,
+  lengthFrames: z.int(),
+  planes: z.int(),
+});
+export type ShotCard = z.infer<typeof shotCardSchema>;
+
+export const productionSchema = z.object({ id: z.uuid(), name: z.string(), shots: z.array(shotCardSchema) });
+export type Production = z.infer<typeof productionSchema>;
+export const wallSchema = z.object({ productions: z.array(productionSchema) });
+
+export const newProductionSchema = z.strictObject({ name: nameSchema });
+export const renameSchema = z.strictObject({ name: nameSchema });
+export const newShotSchema = z.strictObject({
+  name: nameSchema,
+  ...frameSizeSchema.shape,
+  rate: rateSchema,
+  lengthFrames: z.int().min(LIMITS.lengthFrames.min).max(LIMITS.lengthFrames.max),
+});
+export type NewShot = z.infer<typeof newShotSchema>;
+export const createdSchema = z.object({ id: z.uuid() });
+
+/** Sizes offered first; any size can be typed. */
+export const FRAME_PRESETS = [
+  { name: 'HD 1080', widthPx: 1920, heightPx: 1080 },
+  { name: 'HD 720', widthPx: 1280, heightPx: 720 },
+  { name: 'UHD 2160', widthPx: 3840, heightPx: 2160 },
+  { name: '2K flat 1.85', widthPx: 1998, heightPx: 1080 },
+  { name: '2K scope 2.39', widthPx: 2048, heightPx: 858 },
+  { name: 'Upright 9:16', widthPx: 1080, heightPx: 1920 },
+] as const;

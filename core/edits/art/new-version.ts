@@ -1,0 +1,209 @@
+import type { Origin, Plane, PlaneId, Scene } from '../../scene/index.ts';
+import { planeOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
+import { factsOf } from '../../staging/content/index.ts';
+import { withMovesScaled } from '../../staging/index.ts';
+import { remountOrphans, tidyName } from '../planes/index.ts';
+import { type PaintedLayer, planeFromLayer } from './place-art.ts';
+
+/** Small pictures of art, for finding a layer whose name has changed: 8 × 8 RGBA, premultiplied, 0 to 255. */
+export type LayerLook = readonly number[];
+
+/** What becomes of a plane or a layer when a changed painting comes in. */
+export type LayerMatch =
+  | { readonly kind: 'same-name' | 'same-look'; readonly planeId: PlaneId; readonly layerIndex: number }
+  | { readonly kind: 'lost'; readonly planeId: PlaneId }
+  | { readonly kind: 'added'; readonly layerIndex: number };
+
+export interface NewVersion {
+  readonly layers: readonly PaintedLayer[];
+  readonly matches: readonly LayerMatch[];
+  /** New ids for the added layers, by their index. */
+  readonly idOf: (layerIndex: number) => PlaneId;
+  readonly removeLost: boolean;
+}
+
+interface MatchOptions {
+  readonly layerLooks: readonly (LayerLook | null)[];
+  readonly planeLooks: ReadonlyMap<PlaneId, LayerLook>;
+}
+
+/** Mean difference a value (0 to 255) under which two looks are the same painting, touched up. */
+const SAME_LOOK = 26;
+
+/**
+ * Which layer of the changed painting is the next version of which plane: by the layer's name in its group, then by
+ * its name alone, then tidied, then by look among those that are left, best pair first.
+ */
+export function matchLayers(
+  planes: readonly Plane[],
+  layers: readonly PaintedLayer[],
+  { layerLooks, planeLooks }: MatchOptions,
+): LayerMatch[] {
+  const matches: LayerMatch[] = [];
+  const openPlanes = new Set(planes);
+  const openLayers = new Set(layers.map((_, i) => i));
+  const pair = (kind: 'same-name' | 'same-look', plane: Plane, layerIndex: number) => {
+    matches.push({ kind, planeId: plane.id, layerIndex });
+    openPlanes.delete(plane);
+    openLayers.delete(layerIndex);
+  };
+  const layerPath = ({ group, name }: PaintedLayer) => (group === null ? name : `${group} / ${name}`);
+  const planePath = (plane: Plane) => plane.origin?.layer ?? plane.name;
+  const lastPart = (path: string) => path.split(' / ').at(-1) ?? path;
+  const keys: readonly (readonly [(plane: Plane) => string, (layer: PaintedLayer) => string])[] = [
+    [planePath, layerPath],
+    [(plane) => lastPart(planePath(plane)), (layer) => layer.name],
+    [(plane) => tidyName(lastPart(planePath(plane))), (layer) => tidyName(layer.name)],
+  ];
+  for (const [ofPlane, ofLayer] of keys) {
+    for (const plane of [...openPlanes]) {
+      const index = [...openLayers].find((i) => ofLayer(layers[i] as PaintedLayer) === ofPlane(plane));
+      if (index !== undefined) pair('same-name', plane, index);
+    }
+  }
+  const byLook = [...openPlanes]
+    .flatMap((plane) =>
+      [...openLayers].map((index) => ({
+        plane,
+        index,
+        apart: apart(planeLooks.get(plane.id), layerLooks[index] ?? undefined),
+      })),
+    )
+    .filter(({ apart: d }) => d <= SAME_LOOK)
+    .sort((p, q) => p.apart - q.apart);
+  for (const { plane, index } of byLook) {
+    if (openPlanes.has(plane) && openLayers.has(index)) pair('same-look', plane, index);
+  }
+  for (const plane of openPlanes) matches.push({ kind: 'lost', planeId: plane.id });
+  for (const layerIndex of openLayers) matches.push({ kind: 'added', layerIndex });
+  return matches;
+}
+
+function apart(p: LayerLook | undefined, q: LayerLook | undefined): number {
+  if (!p || !q || p.length !== q.length || p.length === 0) return Number.POSITIVE_INFINITY;
+  return p.reduce((sum, value, i) => sum + Math.abs(value - (q[i] as number)), 0) / p.length;
+}
+
+/**
+ * Puts the changed painting in: matched planes take the new art and keep everything else, each pixel of it where the
+ * same pixel of the painting stood; added layers stand where their neighbour in the painting stands.
+ */
+export function applyNewVersion(scene: Scene, version: NewVersion): Scene {
+  const { layers, matches, removeLost } = version;
+  const layerOf = new Map<PlaneId, number>();
+  const lost = new Set<PlaneId>();
+  for (const match of matches) {
+    if (match.kind === 'lost') lost.add(match.planeId);
+    else if (match.kind !== 'added') layerOf.set(match.planeId, match.layerIndex);
+  }
+  const gone = removeLost ? lost : new Set<PlaneId>();
+  const kept = planesOf(remountOrphans(scene, gone))
+    .filter((plane) => !gone.has(plane.id))
+    .map((plane) => {
+      const index = layerOf.get(plane.id);
+      return index === undefined ? plane : withLayer(plane, layers[index] as PaintedLayer);
+    });
+  const planes = withRidersKept(planesOf(scene), kept);
+  const planeOfLayer = new Map([...layerOf].map(([id, index]) => [index, id]));
+  return matches.reduce((next, match) => {
+    return match.kind === 'added' ? addLayer(next, version, match.layerIndex, planeOfLayer) : next;
+  }, withPlaneList(scene, planes) as Scene);
+}
+
+/**
+ * What rides on a plane counts in that plane's own px: where those have become finer, its numbers grow by as much, so
+ * that it stays where it was on every frame, at its distance and size, and moves as far.
+ */
+function withRidersKept(before: readonly Plane[], after: readonly Plane[]): Plane[] {
+  const sizes = new Map(before.map((plane) => [plane.id, plane.transform.scaleX]));
+  const finer = new Map(after.map(({ id, transform }) => [id, (sizes.get(id) ?? 1) / transform.scaleX]));
+  return after.map((plane) => {
+    const factor = plane.mount.on === 'plane' ? (finer.get(plane.mount.plane) ?? 1) : 1;
+    return factor === 1 ? plane : withMovesScaled(grown(plane, factor), factor);
+  });
+}
+
+/** A plane with its depth, place and size on its carrier by a factor. */
+const grown = (plane: Plane, factor: number): Plane => ({
+  ...plane,
+  depthSpx: plane.depthSpx * factor,
+  transform: {
+    ...plane.transform,
+    xSpx: plane.transform.xSpx * factor,
+    ySpx: plane.transform.ySpx * factor,
+    scaleX: plane.transform.scaleX * factor,
+    scaleY: plane.transform.scaleY * factor,
+  },
+});
+
+/** The same plane with another image of the same painting, which may be larger or cropped otherwise. */
+function withLayer(plane: Plane, layer: PaintedLayer): Plane {
+  const fresh = planeFromLayer(plane.id, layer);
+  const content =
+    plane.content.kind === 'moving' && fresh.content.kind === 'moving'
+      ? { ...plane.content, exposures: fresh.content.exposures }
+      : fresh.content;
+  return { ...plane, content, origin: fresh.origin, transform: moved(plane, fresh.origin as Origin, layer) };
+}
+
+/** The transform that leaves every px of the painting where it was, whatever the crop and resolution of the layer. */
+function moved(plane: Plane, origin: Origin, layer: PaintedLayer): Plane['transform'] {
+  const { transform } = plane;
+  const before = plane.origin;
+  if (!before) {
+    const facts = factsOf(plane.content);
+    return {
+      ...transform,
+      anchorXArtPx: transform.anchorXArtPx + (layer.art.widthPx - facts.widthPx) / 2,
+      anchorYArtPx: transform.anchorYArtPx + (layer.art.heightPx - facts.heightPx) / 2,
+    };
+  }
+  const finer = origin.paintingWidthPx / before.paintingWidthPx;
+  return {
+    ...transform,
+    scaleX: transform.scaleX / finer,
+    scaleY: transform.scaleY / finer,
+    anchorXArtPx: finer * (transform.anchorXArtPx + before.xPx) - origin.xPx,
+    anchorYArtPx: finer * (transform.anchorYArtPx + before.yPx) - origin.yPx,
+  };
+}
+
+function addLayer(
+  scene: Scene,
+  { layers, idOf }: NewVersion,
+  index: number,
+  planeOfLayer: Map<number, PlaneId>,
+): Scene {
+  const fresh = planeFromLayer(idOf(index), layers[index] as PaintedLayer);
+  const neighbour =
+    neighbourOf(scene, planeOfLayer, layers, (i) => i > index, 1) ??
+    neighbourOf(scene, planeOfLayer, layers, (i) => i < index, -1);
+  planeOfLayer.set(index, fresh.id);
+  if (!neighbour) return withPlaneList(scene, [fresh, ...planesOf(scene)]);
+  const { plane, below } = neighbour;
+  const placed: Plane = {
+    ...fresh,
+    mount: plane.mount,
+    depthSpx: plane.depthSpx,
+    transform: moved(plane, fresh.origin as Origin, layers[index] as PaintedLayer),
+  };
+  const at = planesOf(scene).indexOf(plane) + (below ? 0 : 1);
+  return withPlaneList(scene, [...planesOf(scene).slice(0, at), placed, ...planesOf(scene).slice(at)]);
+}
+
+/** The plane of the nearest layer of the painting on one side that is in the shot. */
+function neighbourOf(
+  scene: Scene,
+  planeOfLayer: ReadonlyMap<number, PlaneId>,
+  layers: readonly PaintedLayer[],
+  onSide: (index: number) => boolean,
+  direction: 1 | -1,
+): { plane: Plane; below: boolean } | null {
+  const indices = layers.map((_, i) => i).filter(onSide);
+  for (const index of direction === 1 ? indices : indices.reverse()) {
+    const id = planeOfLayer.get(index);
+    const plane = id && planeOf(scene, id);
+    if (plane?.origin) return { plane, below: direction === 1 };
+  }
+  return null;
+}

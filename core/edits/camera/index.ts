@@ -1,0 +1,13 @@
+export {
+  fieldAt,
+  framePlanes,
+  SIZINGS,
+  setCameraHere,
+  sizeField,
+  smoothZoomPan,
+  swapEnds,
+} from './fielding.ts';
+export { movePathMark, type PathMark, pathMarks, pathOnFrame } from './path-on-frame.ts';
+export { ride } from './rides.ts';
+export { bakeSway, setMove, usualSway } from './sway.ts';
+export { bakeTrack, editTrack, makeTrack } from './tracks.ts';

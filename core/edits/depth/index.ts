@@ -1,0 +1,9 @@
+export {
+  flattenDepths,
+  nearestDepthSpx,
+  reverseDepths,
+  scaleDepths,
+  setPlaneDepth,
+  setPlanesDepth,
+  spreadPlanes,
+} from './depths.ts';

@@ -1,0 +1,89 @@
+import type { Scene } from '../../scene/index.ts';
+import { planeOf } from '../../scene/records/index.ts';
+import {
+  CAMERA_CHANNELS,
+  type CameraChannel,
+  CHANNEL_KINDS,
+  type ChannelRef,
+  channelAt,
+  interpolationOf,
+  shownScale,
+  TRACK_AXES,
+  trackOf,
+} from '../../staging/index.ts';
+import { type Channel, putKey, shiftChannel } from '../../timing/index.ts';
+import { putTrackKey, shiftTrack, trackPlaceAt } from '../../timing/moves/index.ts';
+import { withPlane } from '../planes/index.ts';
+import { withChannel, withTrack } from './with-channel.ts';
+
+export interface CameraChange {
+  readonly frame: number;
+  /** On: the value is keyed at the frame. Off: the whole channel shifts and no key is ever made. */
+  readonly keying: boolean;
+}
+
+/** Whether a track stands in place of this channel now. */
+export function isOnTrack(scene: Scene, ref: ChannelRef): boolean {
+  const track = TRACK_AXES[ref.name] === undefined ? null : trackOf(scene, ref);
+  return track !== null && !track.muted;
+}
+
+/** Whether no edit reaches the channel: it, its track or its plane is locked. */
+export function isChannelLocked(scene: Scene, ref: ChannelRef): boolean {
+  if (ref.on === 'plane' && planeOf(scene, ref.plane)?.locked) return true;
+  return ref.name === 'track' || isOnTrack(scene, ref)
+    ? trackOf(scene, ref)?.locked === true
+    : channelAt(scene, ref)?.locked === true;
+}
+
+/** Gives one channel a value, in the unit in which it is shown: keyed at a frame, or shifting the whole of it. */
+export function setChannelValue(scene: Scene, ref: ChannelRef, shown: number, change: CameraChange): Scene {
+  if (isChannelLocked(scene, ref)) return scene;
+  const { min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY } =
+    ref.name === 'track' ? {} : CHANNEL_KINDS[ref.name];
+  const value = Math.min(max, Math.max(min, shown));
+  if (isOnTrack(scene, ref)) return onTrack(scene, ref, value, change);
+  const visible = seeable(scene, ref, value);
+  const channel = channelAt(visible, ref);
+  if (!channel) return scene;
+  const stored = shownScale(visible, ref).store(value);
+  const { frame, keying } = change;
+  const changed: Channel = keying
+    ? putKey(channel, frame, stored)
+    : shiftChannel(channel, frame, stored, interpolationOf(scene, ref.name) === 'log' ? 'log' : 'linear');
+  return withChannel(visible, ref, changed);
+}
+
+/** What is fully transparent at rest cannot be shown by a share of that: it is made opaque, and its keys say how far. */
+function seeable(scene: Scene, ref: ChannelRef, value: number): Scene {
+  if (ref.on !== 'plane' || ref.name !== 'opacity' || value === 0) return scene;
+  const plane = planeOf(scene, ref.plane);
+  return plane?.opacity === 0 ? withPlane(scene, ref.plane, (p) => ({ ...p, opacity: 1 })) : scene;
+}
+
+/** A value of a channel that a track stands for is a place on it: of its key at the frame, or of all of it. */
+function onTrack(scene: Scene, ref: ChannelRef, shown: number, { frame, keying }: CameraChange): Scene {
+  const track = trackOf(scene, ref);
+  const axis = TRACK_AXES[ref.name];
+  if (!track || axis === undefined) return scene;
+  const now = trackPlaceAt(track, frame);
+  const stored = shownScale(scene, ref).store(shown);
+  const by: [number, number, number] = [0, 0, 0];
+  by[axis] = stored - now[axis];
+  const moved = keying
+    ? putTrackKey(track, frame, [now[0] + by[0], now[1] + by[1], now[2] + by[2]])
+    : shiftTrack(track, by);
+  return withTrack(scene, ref, moved);
+}
+
+/** Gives camera channels new values at a frame. */
+export function setCamera(
+  scene: Scene,
+  values: Partial<Record<CameraChannel, number>>,
+  change: CameraChange,
+): Scene {
+  return CAMERA_CHANNELS.reduce((changed, name) => {
+    const value = values[name];
+    return value === undefined ? changed : setChannelValue(changed, { on: 'camera', name }, value, change);
+  }, scene);
+}

@@ -1,0 +1,2 @@
+export { setAir, setFilter, setGrade } from './looks.ts';
+export { setPassing } from './passing.ts';

@@ -1,0 +1,3 @@
+export { deleteMarker, setMarker } from './markers.ts';
+export { holdEnds, scaleShotLength, setRateKeepingSeconds } from './retime.ts';
+export { setFrameSize, setRate, setShotLength } from './shot-settings.ts';

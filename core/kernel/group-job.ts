@@ -1,0 +1,148 @@
+import type { GroupLayer } from '../picture/index.ts';
+import type { KernelExports } from './kernel-exports.ts';
+import { levelLayout, type StoredLevel } from './memory/index.ts';
+
+/** What is done to a group's picture between being drawn and being laid over: blurred, and given a border. */
+export interface GroupJob {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** The picture as drawn: premultiplied RGBA, no border. */
+  readonly drawnAt: number;
+  /** Room for passes: `groupBytes` says how much. */
+  readonly passAt: number;
+  /** Half a Gaussian, the middle first, in Q15; those beside the middle doubled. Empty for none. */
+  readonly weights: Uint16Array;
+  /** For each row of a disc from top to bottom: whole px to either side, and the share of the next; empty for none. */
+  readonly spans: readonly { readonly whole: number; readonly share: number }[];
+  /** Px of the disc. */
+  readonly areaPx: number;
+  readonly result: StoredLevel;
+}
+
+/** Bytes of the result and of the passes of a group. */
+export function groupBytes(group: GroupLayer): { result: number; pass: number; drawn: number } {
+  const { widthPx, heightPx, gaussianSigmaPx, discRadiusPx } = group;
+  const { end } = passLayout(
+    widthPx,
+    heightPx,
+    gaussianWeights(gaussianSigmaPx).length,
+    discSpans(discRadiusPx).length,
+  );
+  return {
+    // Rows are read eight bytes at a time.
+    drawn: widthPx * heightPx * 4 + 16,
+    pass: end,
+    result: levelLayout(widthPx, heightPx, 0).end,
+  };
+}
+
+export function groupJob(
+  group: GroupLayer,
+  at: { readonly drawn: number; readonly pass: number; readonly result: number },
+): GroupJob {
+  const { widthPx, heightPx, gaussianSigmaPx, discRadiusPx } = group;
+  const spans = discSpans(discRadiusPx);
+  return {
+    widthPx,
+    heightPx,
+    drawnAt: at.drawn,
+    passAt: at.pass,
+    weights: gaussianWeights(gaussianSigmaPx),
+    spans,
+    areaPx: spans.reduce((sum, { whole, share }) => sum + 2 * whole + 1 + 2 * share, 0),
+    result: levelLayout(widthPx, heightPx, at.result).level,
+  };
+}
+
+const up = (at: number): number => Math.ceil(at / 16) * 16;
+
+/** Where the parts of the room for passes lie, from its start: what assembly/blur.ts asks for. */
+function passLayout(widthPx: number, heightPx: number, weights: number, spans: number) {
+  const radius = Math.max(weights - 1, (spans - 1) / 2, 0);
+  const weightsAt = 0;
+  const spansAt = up(weights * 2);
+  const rowAt = spansAt + up(spans * 8);
+  const lanesAt = rowAt + up((widthPx + 2 * radius + 4) * 8);
+  const gauss = weights > 0 ? lanesAt + widthPx * heightPx * 8 + 16 : lanesAt;
+  const disc = spans > 0 ? rowAt + spans * (widthPx + 2 * radius + 6) * 16 + widthPx * 16 : rowAt;
+  return { weightsAt, spansAt, rowAt, lanesAt, end: up(Math.max(gauss, disc)) + 16 };
+}
+
+const Q15 = 32768;
+
+/**
+ * Half a sampled Gaussian out to 3σ and a bit, the middle first, in Q15; those beside the middle are doubled, since they
+ * meet the mean of the two sides. They add up to 1 exactly, so that an even colour stays as it is.
+ */
+export function gaussianWeights(sigmaPx: number): Uint16Array {
+  if (!(sigmaPx > 0)) return new Uint16Array(0);
+  const radius = Math.ceil(3.2 * sigmaPx);
+  const bell = Array.from({ length: radius + 1 }, (_, k) => Math.exp(-(k * k) / (2 * sigmaPx * sigmaPx)));
+  const sum = bell.reduce((total, value, k) => total + (k === 0 ? 1 : 2) * value, 0);
+  const weights = Uint16Array.from(bell, (value, k) => Math.round(((k === 0 ? 1 : 2) * value * Q15) / sum));
+  const rest = Q15 - weights.reduce((total, value) => total + value, 0);
+  weights[0] = Math.min(Q15 - 1, (weights[0] as number) + rest);
+  return weights;
+}
+
+/** Heights within a row at which the width of a disc is taken. */
+const LINES = 16;
+
+/** A disc by rows, each as wide as the disc is there on average. */
+export function discSpans(radiusPx: number): { whole: number; share: number }[] {
+  if (!(radiusPx > 0)) return [];
+  const rows = Math.ceil(radiusPx - 0.5);
+  return Array.from({ length: 2 * rows + 1 }, (_, i) => {
+    let half = 0;
+    for (let k = 0; k < LINES; k++) {
+      const y = i - rows - 0.5 + (k + 0.5) / LINES;
+      half += Math.sqrt(Math.max(0, radiusPx * radiusPx - y * y)) / LINES;
+    }
+    // A row that reaches to half·2 px covers its middle px, `whole` more to either side, and shares of the next two.
+    const whole = Math.floor(half - 0.5);
+    return { whole, share: half - 0.5 - whole };
+  });
+}
+
+/** Runs the passes on whichever thread holds the kernel. */
+export function runGroup(kernel: KernelExports, buffer: ArrayBufferLike, job: GroupJob): void {
+  const { widthPx: w, heightPx: h, drawnAt, passAt, weights, spans, result } = job;
+  const { pixelsAt, strideBytes, tilesAt } = result;
+  const layout = passLayout(w, h, weights.length, spans.length);
+  const [weightsAt, spansAt, rowAt, lanesAt] = [
+    passAt + layout.weightsAt,
+    passAt + layout.spansAt,
+    passAt + layout.rowAt,
+    passAt + layout.lanesAt,
+  ];
+  new Uint8Array(buffer, pixelsAt, tilesAt - pixelsAt).fill(0);
+  const first = pixelsAt + strideBytes + 4;
+  const [soft, round] = [weights.length > 0, spans.length > 0];
+  if (soft) {
+    new Uint16Array(buffer, weightsAt, weights.length).set(weights);
+    const radius = weights.length - 1;
+    const [to, stride] = round ? [drawnAt, w * 4] : [first, strideBytes];
+    kernel.blurAcross(drawnAt, lanesAt, w, h, weightsAt, radius, rowAt);
+    kernel.blurDown(lanesAt, to, w, h, stride, weightsAt, radius, rowAt);
+  }
+  if (round) {
+    const view = new DataView(buffer);
+    spans.forEach(({ whole, share }, i) => {
+      view.setInt32(spansAt + 8 * i, whole, true);
+      view.setFloat32(spansAt + 8 * i + 4, share, true);
+    });
+    kernel.blurDisc(
+      drawnAt,
+      first,
+      w,
+      h,
+      strideBytes,
+      spansAt,
+      (spans.length - 1) / 2,
+      1 / job.areaPx,
+      rowAt,
+    );
+  }
+  if (!soft && !round) kernel.copyRows(drawnAt, first, w, h, strideBytes);
+  kernel.mapTiles(first, strideBytes, w, h, tilesAt);
+}

@@ -1,0 +1,286 @@
+import type { Affine } from '../geometry/index.ts';
+import {
+  type Background,
+  CURVE_LENGTH,
+  curveTables,
+  edgeBounds,
+  type GroupLayer,
+  type ImageLayer,
+  type LayerLook,
+  lookedRamp,
+  needsDither,
+  type PathLayer,
+  type RenderLayer,
+} from '../picture/index.ts';
+import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import type { ImageLayout, StoredLevel } from './memory/index.ts';
+
+/** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
+const LAYER_BYTES = 128;
+/** Rows of a band, and the edge of what is culled together. */
+export const CULL_TILE_PX = 32;
+/** Blocks that the kernel draws in, as assembly/draw.ts has them. */
+const SQUARE_PX = 32;
+const WIDE_PX = 1024;
+const LOW_PX = 8;
+/** Bytes of a look without its curves. */
+const LOOK_BYTES = 64;
+
+export interface ImageAddress {
+  readonly address: number;
+  readonly layout: ImageLayout;
+}
+
+/** Where pixels lie in the memory. Undefined where they are not there. */
+export interface StoredPixels {
+  levelOf(artId: string, level: number): StoredLevel | undefined;
+  groupOf(group: GroupLayer): StoredLevel | undefined;
+}
+
+/** The level of an image that lies in one piece. */
+export function levelOfImage({ address, layout }: ImageAddress, index: number): StoredLevel | undefined {
+  const level = layout.levels[index];
+  return level && { ...level, pixelsAt: address + level.pixelsAt, tilesAt: address + level.tilesAt };
+}
+
+/** What the kernel reads of one frame: `count` entries, and behind them the edges, ramps and looks that they name. */
+export interface LayerTable {
+  readonly bytes: Uint8Array;
+  readonly count: number;
+  /** Entries among them that read texels, for which columns are worked out beforehand. */
+  readonly gathered: number;
+  readonly dither: boolean;
+}
+
+/** One entry to be written: a level that is read, or a path. A blend is two entries, the second its coarser level. */
+type Entry =
+  | {
+      readonly kind: 'level';
+      readonly map: Affine;
+      readonly level: StoredLevel;
+      readonly layer: ImageLayer | GroupLayer;
+      /** Share of the entry that follows, which is then not drawn by itself. */
+      readonly weight: number;
+      readonly isSecond: boolean;
+    }
+  | { readonly kind: 'path'; readonly layer: PathLayer };
+
+function entriesOf(layer: RenderLayer, stored: StoredPixels): Entry[] {
+  if (layer.kind === 'path') return [{ kind: 'path', layer }];
+  if (layer.kind === 'group') {
+    const level = stored.groupOf(layer);
+    return level
+      ? [{ kind: 'level', map: layer.imageToGroup, level, layer, weight: 0, isSecond: false }]
+      : [];
+  }
+  const level = stored.levelOf(layer.artId, layer.level);
+  if (!level) return [];
+  const coarser = layer.blend && stored.levelOf(layer.artId, layer.blend.level);
+  const weight = coarser ? (layer.blend?.weight ?? 0) : 0;
+  const first: Entry = { kind: 'level', map: layer.imageToLevel, level, layer, weight, isSecond: false };
+  if (!coarser || !layer.blend) return [first];
+  return [
+    first,
+    { kind: 'level', map: layer.blend.imageToLevel, level: coarser, layer, weight: 0, isSecond: true },
+  ];
+}
+
+/**
+ * The layer table for the kernel, far to near. Layers whose pixels are not there (still loading) are left out.
+ * The map is shifted so that it takes integer pixel indices to texels of the bordered level:
+ * centre of pixel +½, centre of texel −½, border +1.
+ */
+export function encodeLayers(layers: readonly RenderLayer[], stored: StoredPixels): LayerTable {
+  const entries = layers.flatMap((layer) => entriesOf(layer, stored));
+  const tails = entries.map(tailBytes);
+  const own = entries.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
+  const ramps = placeRamps(entries, own);
+  const table = new DataView(new ArrayBuffer(ramps.end));
+  for (const { at, lanes } of ramps.placed) new Uint16Array(table.buffer, at, lanes.length).set(lanes);
+  let tail = entries.length * LAYER_BYTES;
+  let gathered = 0;
+  entries.forEach((entry, i) => {
+    if (entry.kind === 'path') writePath(table, i * LAYER_BYTES, tail, entry.layer, ramps.of(entry.layer));
+    else {
+      writeLevel(table, i * LAYER_BYTES, tail, entry);
+      gathered += 1;
+    }
+    tail += tails[i] as number;
+  });
+  return {
+    bytes: new Uint8Array(table.buffer),
+    count: entries.length,
+    gathered,
+    dither: needsDither(layers),
+  };
+}
+
+/** A ramp as four 16-bit lanes an entry, and where it lies. */
+interface RampPlace {
+  readonly at: number;
+  readonly lanes: Uint16Array;
+}
+
+interface Ramps {
+  readonly placed: readonly RampPlace[];
+  readonly end: number;
+  of(layer: PathLayer): RampPlace;
+}
+
+/**
+ * The ramps behind everything else. Paths of the very same paint and look share one: a tiled gradient is thousands of
+ * them, drawn anew in every frame, so they are told apart by identity alone.
+ */
+function placeRamps(entries: readonly Entry[], from: number): Ramps {
+  const byPaint = new Map<PathLayer['paint'], Map<PathLayer['look'], RampPlace>>();
+  const placed: RampPlace[] = [];
+  let end = from;
+  for (const entry of entries) {
+    if (entry.kind !== 'path') continue;
+    const { paint, look } = entry.layer;
+    const byLook = byPaint.get(paint) ?? new Map<PathLayer['look'], RampPlace>();
+    byPaint.set(paint, byLook);
+    if (byLook.has(look)) continue;
+    const lanes = Uint16Array.from(lookedRamp(paint, look), (v) => Math.round(v * 128));
+    const place = { at: end, lanes };
+    byLook.set(look, place);
+    placed.push(place);
+    end += Math.ceil(lanes.byteLength / 16) * 16;
+  }
+  return { placed, end, of: ({ paint, look }) => byPaint.get(paint)!.get(look)! };
+}
+
+/** Edges of a path, look of any: a multiple of 16. */
+function tailBytes(entry: Entry): number {
+  if (entry.kind === 'path') return pathBytes(entry.layer) + lookBytes(pathLook(entry.layer));
+  return entry.isSecond ? 0 : lookBytes(entry.layer.look);
+}
+
+const lookBytes = (look: LayerLook | null): number =>
+  look === null ? 0 : LOOK_BYTES + (look.curve ? 3 * CURVE_LENGTH * 2 : 0);
+
+/** Shifts a map from continuous image px so that it takes pixel indices: centre of pixel +½. */
+const atPixelCentres = ({ a, b, c, d, e, f }: Affine, shift: number): number[] => [
+  a,
+  b,
+  c,
+  d,
+  e + 0.5 * (a + c) + shift,
+  f + 0.5 * (b + d) + shift,
+];
+
+function writeEntry(table: DataView, at: number, map: readonly number[], words: readonly number[]): void {
+  map.forEach((value, i) => {
+    table.setFloat64(at + 8 * i, value, true);
+  });
+  words.forEach((value, i) => {
+    table.setUint32(at + 48 + 4 * i, value, true);
+  });
+}
+
+const inQ15 = (share: number): number => Math.round(Math.min(1, share) * 32768);
+const KIND = { unrolled: 0, rolled: 1, paths: 2, scattered: 3 } as const;
+const BITS = { across: 1, down: 2, second: 4, screen: 8 } as const;
+/** Texels an output px, along either axis of the image, past which turned ones are read one by one: steps are 10.22. */
+const ROLLED_TEXELS = 8;
+
+function writeLevel(
+  table: DataView,
+  at: number,
+  tail: number,
+  { map, level, layer, weight, isSecond }: Extract<Entry, { kind: 'level' }>,
+): void {
+  const turned = map.b !== 0 || map.c !== 0;
+  const repeat = layer.kind === 'image' ? layer.repeat : 'none';
+  const oneByOne = repeat !== 'none' || Math.max(Math.abs(map.a), Math.abs(map.b)) > ROLLED_TEXELS;
+  const kind = !turned ? KIND.unrolled : oneByOne ? KIND.scattered : KIND.rolled;
+  writeEntry(table, at, atPixelCentres(map, 0.5), [
+    level.pixelsAt,
+    level.strideBytes,
+    level.widthPx,
+    level.heightPx,
+    level.tilesAt,
+    level.tileColumns,
+    inQ15(layer.opacity),
+    kind,
+  ]);
+  const bits =
+    (repeatsAcross(repeat) ? BITS.across : 0) |
+    (repeatsDown(repeat) ? BITS.down : 0) |
+    (isSecond ? BITS.second : 0) |
+    (layer.kind === 'group' && layer.mode === 'screen' ? BITS.screen : 0);
+  table.setInt32(at + 116, bits, true);
+  table.setInt32(at + 120, inQ15(weight), true);
+  if (!isSecond) writeLook(table, at, tail, layer.look);
+}
+
+/** Where the look lies stands at byte 124 of the entry: 0 for none. */
+function writeLook(table: DataView, at: number, tail: number, look: LayerLook | null): void {
+  if (!look) return;
+  const { matrix, curve, vignette } = look;
+  table.setInt32(at + 124, tail, true);
+  matrix?.forEach((value, i) => {
+    table.setFloat32(tail + 4 * i, value, true);
+  });
+  table.setInt32(tail + 36, (matrix ? 1 : 0) | (curve ? 2 : 0) | (vignette ? 4 : 0), true);
+  if (vignette) {
+    const { strength, centreX, centreY, halfDiagonalPx } = vignette;
+    [strength, centreX - 0.5, centreY - 0.5, halfDiagonalPx].forEach((value, i) => {
+      table.setFloat32(tail + 40 + 4 * i, value, true);
+    });
+  }
+  if (curve) new Uint16Array(table.buffer, tail + LOOK_BYTES, 3 * CURVE_LENGTH).set(curveTables(curve));
+}
+
+/** Four floats an edge: a multiple of 16. */
+const pathBytes = ({ edges }: PathLayer): number => edges.byteLength;
+
+/** Matrix and curve are worked into the ramp; only the vignette is left. */
+const pathLook = ({ look }: PathLayer): LayerLook | null =>
+  look?.vignette ? { matrix: null, curve: null, vignette: look.vignette } : null;
+
+function writePath(
+  table: DataView,
+  at: number,
+  tail: number,
+  layer: PathLayer,
+  { at: rampFrom, lanes: ramp }: RampPlace,
+): void {
+  const { edges, paint } = layer;
+  const { left, right, top, bottom } = edgeBounds(edges);
+  new Float32Array(table.buffer, tail, edges.length).set(edges);
+  writeEntry(table, at, atPixelCentres(layer.imageToGradient, 0), [
+    tail,
+    edges.length / 4,
+    left,
+    right,
+    rampFrom,
+    ramp.length / 4,
+    inQ15(layer.opacity),
+    KIND.paths,
+  ]);
+  table.setInt32(at + 104, top, true);
+  table.setInt32(at + 108, bottom, true);
+  table.setInt32(at + 112, paint.kind === 'radial' ? 1 : 0, true);
+  writeLook(table, at, tail + pathBytes(layer), pathLook(layer));
+}
+
+/** Bytes of scratch that one call of renderRows needs for rows of `widthPx`. */
+export function scratchBytes(
+  widthPx: number,
+  { count, gathered }: Pick<LayerTable, 'count' | 'gathered'>,
+): number {
+  const tiles = Math.ceil(widthPx / CULL_TILE_PX);
+  // A band of wide rows in blocks; coverage, texel rows, sources and a window of texels.
+  const square = Math.ceil(widthPx / SQUARE_PX) * SQUARE_PX * CULL_TILE_PX * 8;
+  const wide = Math.ceil(widthPx / WIDE_PX) * WIDE_PX * LOW_PX * 8;
+  const band = Math.max(square, wide) + 96;
+  const room = widthPx * 4 + WIDE_PX * 16 + 2 * WIDE_PX * LOW_PX * 8 + 40 * 1024;
+  const spans = tiles * 9 + 32;
+  const columns = widthPx * 16 + 128;
+  return band + room + tiles * 4 + count * spans + gathered * columns;
+}
+
+/** First byte lowest, as the kernel takes it. */
+export const packBackground = ({ r, g, b, a }: Background): number =>
+  (r | (g << 8) | (b << 16) | (a << 24)) >>> 0;

@@ -1,0 +1,19 @@
+export { Arena, type GrowableMemory } from './arena.ts';
+export { type ImageRead, type Lease, Leases } from './leases.ts';
+export type { StopSignal } from './stop-signal.ts';
+export {
+  buildLevels,
+  type ImageLayout,
+  imageLayout,
+  levelLayout,
+  type StoredLevel,
+  storeImage,
+} from './stored-image.ts';
+export {
+  type ChunkRect,
+  type ChunkTarget,
+  type MissingChunks,
+  StreamedImage,
+  type StreamSource,
+} from './streamed-image.ts';
+export { unpackChunks } from './unpack-chunks.ts';

@@ -1,0 +1,13 @@
+export {
+  type GroupLayer,
+  groupsIn,
+  type ImageLayer,
+  needsDither,
+  type PathLayer,
+  type RenderLayer,
+} from './layer.ts';
+export { applyLook, CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from './layer-look.ts';
+export { renderLayers } from './layers.ts';
+export { renderOracle } from './oracle.ts';
+export { edgeBounds, pathEdges } from './path-edges.ts';
+export { type Background, BLACK, CLEAR, type RenderView } from './view.ts';

@@ -1,0 +1,72 @@
+import type { Affine } from '../geometry/index.ts';
+import type { Paint } from '../paint/index.ts';
+import type { ArtId, Repeat } from '../scene/index.ts';
+import type { LayerLook } from './layer-look.ts';
+import type { PathEdges } from './path-edges.ts';
+
+/** A mip level to sample. */
+export interface LevelRead {
+  readonly level: number;
+  /** Image px to texels of that level, both continuous (pixel i covers [i, i + 1)). */
+  readonly imageToLevel: Affine;
+}
+
+/** One drawn image, resolved for one view. */
+export interface ImageLayer extends LevelRead {
+  readonly kind: 'image';
+  readonly artId: ArtId;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** The next coarser level, mixed in by `weight` (0 to 1) where one level gives way to the other. */
+  readonly blend: (LevelRead & { readonly weight: number }) | null;
+  readonly look: LayerLook | null;
+  /** 0 to 1. */
+  readonly opacity: number;
+  /** Along which axes of the level reading comes round again instead of ending. */
+  readonly repeat: Repeat;
+}
+
+/** One filled path, resolved for one view: drawn from its outline, so it is sharp at any size. */
+export interface PathLayer {
+  readonly kind: 'path';
+  readonly edges: PathEdges;
+  readonly paint: Paint;
+  /** Image px to the plane of the gradient; the identity for a solid. */
+  readonly imageToGradient: Affine;
+  readonly look: LayerLook | null;
+  readonly opacity: number;
+}
+
+/** Layers drawn by themselves first, on a clear ground, then blurred, then laid over as one picture. */
+export interface GroupLayer {
+  readonly kind: 'group';
+  /** Far to near, resolved for a view of their own. */
+  readonly inner: readonly RenderLayer[];
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** Image px to px of the group's own picture. */
+  readonly imageToGroup: Affine;
+  /** In px of the group's picture; 0 leaves it sharp. */
+  readonly gaussianSigmaPx: number;
+  readonly discRadiusPx: number;
+  readonly look: LayerLook | null;
+  readonly opacity: number;
+  /** `screen` lightens what is there (W3C Compositing and Blending Level 1, section 10.1.3). */
+  readonly mode: 'over' | 'screen';
+}
+
+export type RenderLayer = ImageLayer | PathLayer | GroupLayer;
+
+/** Every group among the layers and within groups, each after those that it holds. */
+export const groupsIn = (layers: readonly RenderLayer[]): GroupLayer[] =>
+  layers.flatMap((layer) => (layer.kind === 'group' ? [...groupsIn(layer.inner), layer] : []));
+
+/** Whether the layers hold a gradient, a blur, air or a vignette, whose slow steps would show as bands if they were rounded to the nearest. */
+export const needsDither = (layers: readonly RenderLayer[]): boolean =>
+  layers.some(
+    (layer) =>
+      (layer.kind === 'group' &&
+        (layer.gaussianSigmaPx > 0 || layer.discRadiusPx > 0 || needsDither(layer.inner))) ||
+      (layer.kind === 'path' && layer.paint.kind !== 'solid') ||
+      (layer.look !== null && (layer.look.curve !== null || layer.look.vignette !== null)),
+  );

@@ -1,0 +1,308 @@
+import {
+  type Affine,
+  applyAffine,
+  type Box,
+  compose,
+  IDENTITY,
+  invertAffine,
+  leastScale,
+  mapBox,
+  scaling,
+  translation,
+} from '../geometry/index.ts';
+import { mipCount, mipLevelFor } from '../image/index.ts';
+import { boxToGradient } from '../paint/index.ts';
+import type { Repeat } from '../scene/index.ts';
+import { type Outline, outlinesBox, parsePath } from '../shapes/index.ts';
+import type { PaintedPath, Shown } from '../staging/content/index.ts';
+import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
+import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import { blurIn, reducedFrame } from './group-frame.ts';
+import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
+import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
+import { joinEdges, type PathEdges, pathEdges } from './path-edges.ts';
+import type { RenderView } from './view.ts';
+
+/** The layers of a plan that leave a mark, far to near. Singular maps and clear planes drop out. */
+export function renderLayers(plan: FramePlan, view: RenderView): RenderLayer[] {
+  const vignette = vignetteIn(plan, view);
+  const layers = plan.planes.map((plane) => planeLayers(plane, view, vignette));
+  const nearest = plan.planes.findLastIndex((plane) => plane.look.filtered);
+  if (plan.glow <= 0 || nearest < 0) return layers.flat();
+  const glow = glowLayer(plan, view, vignette);
+  return layers.flatMap((of, i) => (i === nearest ? [...of, glow] : of));
+}
+
+/** Planes whose art is smaller on the image than this leave no mark. */
+const LEAST_SHOWN_PX = 1 / 512;
+
+type DrawnPlane = Extract<PlanePlan, { state: 'drawn' }>;
+
+function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | null): RenderLayer[] {
+  if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
+  const blur = blurIn(plane, view);
+  const opacityOfAll = plane.opacity < 1 && plane.shown.kind === 'paths' && plane.shown.paths.length > 1;
+  if (!blur && !opacityOfAll) return sharpLayers(plane, view, layerLook(plane.look, vignette));
+  const group = blur
+    ? reducedFrame(view, blur, paintedOnImage(plane, view))
+    : { frame: { ...view, imageToGroup: IDENTITY, isReduced: false }, blur: { sigmaPx: 0, radiusPx: 0 } };
+  if (!group) return [];
+  const { frame, blur: reduced } = group;
+  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null), frame.isReduced);
+  if (inner.length === 0) return [];
+  return [
+    {
+      kind: 'group',
+      inner,
+      widthPx: frame.widthPx,
+      heightPx: frame.heightPx,
+      imageToGroup: frame.imageToGroup,
+      gaussianSigmaPx: frame.isReduced ? withoutOwnBlur(reduced.sigmaPx, inner) : reduced.sigmaPx,
+      discRadiusPx: reduced.radiusPx,
+      look: plane.look.filtered && vignette ? { matrix: null, curve: null, vignette } : null,
+      opacity: plane.opacity,
+      mode: 'over',
+    },
+  ];
+}
+
+/** Reading a reduced picture between its px blurs by the variance of a triangle as wide as two of them, px². */
+const TRIANGLE_VARIANCE = 1 / 6;
+
+/** And its texels by that of a box and a triangle, times their size squared. */
+const TEXEL_VARIANCE = 1 / 12 + TRIANGLE_VARIANCE;
+
+/** What a Gaussian must still do once reducing and reading have blurred by themselves. */
+function withoutOwnBlur(sigmaPx: number, inner: readonly RenderLayer[]): number {
+  const [first] = inner;
+  const back = first?.kind === 'image' ? invertAffine(first.imageToLevel) : null;
+  const texelPx = back ? leastScale(back) : 1;
+  const own = TRIANGLE_VARIANCE + TEXEL_VARIANCE * texelPx * texelPx;
+  return sigmaPx > 0 ? Math.sqrt(Math.max(0.01, sigmaPx * sigmaPx - own)) : 0;
+}
+
+/** Bounds of a plane's paint in image px; null where it is tiled without end. */
+function paintedOnImage({ shown, artToFrame, repeat }: DrawnPlane, view: RenderView): Box | null {
+  if (repeat !== 'none') return null;
+  const facts = shown.kind === 'image' ? shown.art : shown.facts;
+  const whole = { x0: 0, y0: 0, x1: facts.widthPx, y1: facts.heightPx };
+  return mapBox(compose(view.frameToImage, artToFrame), facts.painted ?? whole);
+}
+
+/** `coarse`: texels no smaller than px, so that what is blurred anyway is the mean of all its paint. */
+function sharpLayers(
+  plane: DrawnPlane,
+  view: RenderView,
+  look: LayerLook | null,
+  coarse = false,
+): RenderLayer[] {
+  const artToImage = compose(view.frameToImage, plane.artToFrame);
+  const imageToArt = invertAffine(artToImage);
+  if (!imageToArt) return [];
+  const { shown } = plane;
+  if (shown.kind === 'paths') return tiledPathLayers(shown, artToImage, plane, view, look);
+  const { widthPx, heightPx } = shown.art;
+  const vanishes =
+    plane.repeat === 'none' && leastScale(artToImage) * Math.max(widthPx, heightPx) < LEAST_SHOWN_PX;
+  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look, coarse)];
+}
+
+function vignetteIn(plan: FramePlan, view: RenderView): Vignette | null {
+  if (plan.vignette <= 0) return null;
+  const { x: centreX, y: centreY } = applyAffine(view.frameToImage, {
+    x: plan.widthPx / 2,
+    y: plan.heightPx / 2,
+  });
+  const halfDiagonalPx = (leastScale(view.frameToImage) * Math.hypot(plan.widthPx, plan.heightPx)) / 2;
+  return { strength: plan.vignette, centreX, centreY, halfDiagonalPx };
+}
+
+/** Standard deviation of the glow, as a share of the frame's width. */
+const GLOW_SHARE = 0.015;
+
+/** What is bright of all that the filter lies over, blurred, to be screened over it. */
+function glowLayer(plan: FramePlan, view: RenderView, vignette: Vignette | null): GroupLayer {
+  const sigmaPx = GLOW_SHARE * plan.widthPx * leastScale(view.frameToImage);
+  const reduced = reducedFrame(view, { sigmaPx, radiusPx: 0 }, null);
+  if (!reduced) throw new Error('A view shows itself');
+  const { frame, blur } = reduced;
+  const inner = plan.planes.flatMap((plane) => (plane.look.filtered ? planeLayers(plane, frame, null) : []));
+  return {
+    kind: 'group',
+    inner,
+    widthPx: frame.widthPx,
+    heightPx: frame.heightPx,
+    imageToGroup: frame.imageToGroup,
+    gaussianSigmaPx: withoutOwnBlur(blur.sigmaPx, inner),
+    discRadiusPx: 0,
+    look: { matrix: null, curve: { kind: 'glow' }, vignette },
+    opacity: plan.glow,
+    mode: 'screen',
+  };
+}
+
+type Art = Extract<Shown, { kind: 'image' }>['art'];
+
+type Drawn = Pick<PlanePlan, 'opacity' | 'repeat'>;
+
+function imageLayer(
+  art: Art,
+  artToImage: Affine,
+  imageToArt: Affine,
+  { opacity, repeat }: Drawn,
+  look: LayerLook | null,
+  coarse: boolean,
+): ImageLayer {
+  const { id: artId, widthPx, heightPx } = art;
+  const scale = leastScale(artToImage);
+  const levels = Math.min(mipCount(widthPx, heightPx) - 1, repeatLevels(art, repeat)) + 1;
+  const level = mipLevelFor(coarse ? scale / 2 : scale, levels);
+  const read = (at: number): LevelRead => ({
+    level: at,
+    imageToLevel: compose(scaling(1 / 2 ** at), imageToArt),
+  });
+  const weight = level + 1 < levels && !coarse ? blendWeight(scale, level) : 0;
+  const blend = weight > 0 ? { ...read(level + 1), weight } : null;
+  return { kind: 'image', artId, widthPx, heightPx, ...read(level), blend, look, opacity, repeat };
+}
+
+/** The last part of a level's octave, over which the next coarser one is mixed in, so that nothing jumps in a truck. */
+const BLEND_OCTAVES = 0.3;
+
+/** Share of the next coarser level: 0 through most of the octave, for sharpness, rising to 1 where that level is 1:1. */
+const blendWeight = (outPxPerArtPx: number, level: number): number =>
+  Math.min(1, Math.max(0, (Math.log2(1 / outPxPerArtPx) - level - 1 + BLEND_OCTAVES) / BLEND_OCTAVES));
+
+/**
+ * The coarsest level at which a tiled image still has a whole number of texels, so that its seam stays where it is:
+ * how often 2 divides the size along which it repeats.
+ */
+export function repeatLevels(
+  { widthPx, heightPx }: Pick<Art, 'widthPx' | 'heightPx'>,
+  repeat: Repeat,
+): number {
+  const twos = (size: number) => Math.log2(size & -size);
+  return Math.min(
+    repeatsAcross(repeat) ? twos(widthPx) : Number.POSITIVE_INFINITY,
+    repeatsDown(repeat) ? twos(heightPx) : Number.POSITIVE_INFINITY,
+  );
+}
+
+interface ReadPath {
+  readonly outlines: readonly Outline[];
+  readonly box: Box | null;
+}
+
+const readPaths = new WeakMap<PaintedPath, ReadPath>();
+
+/** The outlines of a path and their bounds, read once: the same path is drawn frame after frame. */
+function readOutlines(painted: PaintedPath): ReadPath {
+  const known = readPaths.get(painted);
+  if (known) return known;
+  const parsed = parsePath(painted.path);
+  const outlines = parsed.ok ? parsed.value : [];
+  const read = { outlines, box: outlinesBox(outlines) };
+  readPaths.set(painted, read);
+  return read;
+}
+
+/** Copies of a tiled plane that are narrower than this are drawn wider: no px can tell them apart, px. */
+const LEAST_COPY_PX = 0.25;
+
+/** Copies of one tiled plane in one picture: past this they are drawn larger, so that the work stays bounded. */
+const MOST_COPIES = 262_144;
+
+/** Where along one axis copies stand, art px, and how many times wider than they are they are drawn. */
+interface Copies {
+  readonly at: readonly number[];
+  readonly wider: number;
+}
+
+/** Copies of paint [p0, p1] with `period` that reach into [from, to], art px. */
+function copiesAlong(
+  [from, to]: readonly [number, number],
+  [p0, p1]: readonly [number, number],
+  period: number,
+  wider: number,
+): Copies {
+  const step = period * wider;
+  const first = Math.ceil((from - p1 * wider) / step);
+  const count = Math.max(0, Math.floor((to - p0 * wider) / step) - first + 1);
+  return { at: Array.from({ length: count }, (_, i) => (first + i) * step), wider };
+}
+
+const ONE_COPY: Copies = { at: [0], wider: 1 };
+
+/** A tiled plane of paths is drawn copy by copy, all that the view shows. */
+function tiledPathLayers(
+  shown: Extract<Shown, { kind: 'paths' }>,
+  artToImage: Affine,
+  { opacity, repeat }: Drawn,
+  view: RenderView,
+  look: LayerLook | null,
+): PathLayer[] {
+  const back = invertAffine(artToImage);
+  if (!back) return [];
+  const { widthPx, heightPx, painted } = shown.facts;
+  if (repeat === 'none' || !painted) return pathLayers(shown, [artToImage], opacity, view, look);
+  const seen = mapBox(back, { x0: 0, y0: 0, x1: view.widthPx, y1: view.heightPx });
+  const widenedBy = (period: number, perArtPx: number) =>
+    Math.max(1, Math.ceil(LEAST_COPY_PX / (period * perArtPx)));
+  const along = (wider: number): { across: Copies; down: Copies } => {
+    const { a, b, c, d } = artToImage;
+    const x = wider * widenedBy(widthPx, Math.hypot(a, b));
+    const y = wider * widenedBy(heightPx, Math.hypot(c, d));
+    return {
+      across: repeatsAcross(repeat)
+        ? copiesAlong([seen.x0, seen.x1], [painted.x0, painted.x1], widthPx, x)
+        : ONE_COPY,
+      down: repeatsDown(repeat)
+        ? copiesAlong([seen.y0, seen.y1], [painted.y0, painted.y1], heightPx, y)
+        : ONE_COPY,
+    };
+  };
+  let wider = 1;
+  const count = (axis: Copies) => axis.at.length;
+  for (let got = along(wider); count(got.across) * count(got.down) > MOST_COPIES; got = along(wider))
+    wider *= 2;
+  const { across, down } = along(wider);
+  return down.at.flatMap((y) =>
+    pathLayers(
+      shown,
+      across.at.map((x) =>
+        compose(artToImage, compose(translation(x, y), scaling(across.wider, down.wider))),
+      ),
+      opacity,
+      view,
+      look,
+    ),
+  );
+}
+
+/**
+ * Far to near (the list of paths has the nearest first), once for each map from art to image. Even paint is one layer
+ * for all of them; a gradient, which lies differently in each, is a layer a copy.
+ */
+function pathLayers(
+  shown: Extract<Shown, { kind: 'paths' }>,
+  artToImage: readonly Affine[],
+  opacity: number,
+  view: RenderView,
+  look: LayerLook | null,
+): PathLayer[] {
+  return shown.paths.toReversed().flatMap((painted): PathLayer[] => {
+    const { paint } = painted;
+    const { outlines, box } = readOutlines(painted);
+    if (!box) return [];
+    const edgesOf = (map: Affine) => pathEdges(outlines, map, view.widthPx, view.heightPx);
+    const layerOf = (edges: PathEdges, imageToGradient: Affine): PathLayer[] =>
+      edges.length === 0 ? [] : [{ kind: 'path', edges, paint, imageToGradient, look, opacity }];
+    if (paint.kind === 'solid') return layerOf(joinEdges(artToImage.map(edgesOf)), IDENTITY);
+    const { x0: x, y0: y, x1, y1 } = box;
+    const artToGradient = boxToGradient(paint, { x, y, widthPx: x1 - x, heightPx: y1 - y });
+    return artToImage.flatMap((map) => {
+      const back = invertAffine(map);
+      return back ? layerOf(edgesOf(map), compose(artToGradient, back)) : [];
+    });
+  });
+}

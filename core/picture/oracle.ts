@@ -1,0 +1,277 @@
+import { type Affine, applyAffine } from '../geometry/index.ts';
+import type { Raster } from '../image/index.ts';
+import { colourAt, srgbOfHex } from '../paint/index.ts';
+import type { Repeat } from '../scene/index.ts';
+import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
+import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
+import { type Background, CLEAR } from './view.ts';
+
+/** The mip levels of one image, finest first. */
+export type ImageLevels = readonly Raster<'premultiplied'>[];
+
+/**
+ * The plain float renderer that everything faster is measured against. One pixel at a time: bilinear reading of
+ * premultiplied texels, clear outside the art, of one level or two; paths by the covered spans of many lines a row; groups
+ * by themselves, at full size, through a Gaussian and a disc; then source-over or screen (W3C Compositing and Blending
+ * Level 1, sections 5.1 and 10.1.3).
+ * Returns premultiplied RGBA, 0 to 255, unrounded, `4·width·height` values. Throws when an image is missing.
+ */
+export function renderOracle(
+  layers: readonly RenderLayer[],
+  images: ReadonlyMap<string, ImageLevels>,
+  widthPx: number,
+  heightPx: number,
+  background: Background,
+): Float64Array {
+  const out = new Float64Array(widthPx * heightPx * 4);
+  const sample = new Float64Array(4);
+  for (let i = 0; i < out.length; i += 4)
+    out.set([background.r, background.g, background.b, background.a], i);
+  for (const layer of layers) {
+    if (layer.kind === 'path') {
+      drawPath(layer, out, widthPx, heightPx);
+      continue;
+    }
+    const read = layer.kind === 'image' ? imageReader(layer, images) : groupReader(layer, images);
+    const isScreen = layer.kind === 'group' && layer.mode === 'screen';
+    for (let y = 0; y < heightPx; y++) {
+      for (let x = 0; x < widthPx; x++) {
+        read(x + 0.5, y + 0.5, sample);
+        if (layer.look) coloured(layer.look, sample, x + 0.5, y + 0.5);
+        (isScreen ? screenOver : sourceOver)(out, (y * widthPx + x) * 4, sample, layer.opacity);
+      }
+    }
+  }
+  return out;
+}
+
+/** Writes the source at a point of the image. */
+type Reader = (x: number, y: number, out: Float64Array) => void;
+
+function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>): Reader {
+  const from = (read: LevelRead): Reader => {
+    const level = images.get(layer.artId)?.[read.level];
+    if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
+    return mappedReader(level, layer.repeat, read.imageToLevel);
+  };
+  const finer = from(layer);
+  const { blend } = layer;
+  if (!blend) return finer;
+  const coarser = from(blend);
+  const second = new Float64Array(4);
+  return (x, y, out) => {
+    finer(x, y, out);
+    coarser(x, y, second);
+    for (let c = 0; c < 4; c++)
+      out[c] = (out[c] as number) * (1 - blend.weight) + (second[c] as number) * blend.weight;
+  };
+}
+
+const mappedReader =
+  (image: OracleImage, repeat: Repeat, { a, b, c, d, e, f }: Affine): Reader =>
+  (x, y, out) =>
+    readBilinear(image, repeat, a * x + c * y + e - 0.5, b * x + d * y + f - 0.5, out);
+
+function groupReader(group: GroupLayer, images: ReadonlyMap<string, ImageLevels>): Reader {
+  const { widthPx, heightPx, inner, gaussianSigmaPx, discRadiusPx } = group;
+  const drawn = renderOracle(inner, images, widthPx, heightPx, CLEAR);
+  const soft = gaussianSigmaPx > 0 ? blurredByGauss(drawn, widthPx, heightPx, gaussianSigmaPx) : drawn;
+  const data = discRadiusPx > 0 ? blurredByDisc(soft, widthPx, heightPx, discRadiusPx) : soft;
+  return mappedReader({ widthPx, heightPx, data }, 'none', group.imageToGroup);
+}
+
+function coloured(look: LayerLook, colour: Float64Array, x: number, y: number): void {
+  applyLook(look, colour, 0);
+  if (!look.vignette) return;
+  const left = vignetteAtPixel(look.vignette, x, y);
+  for (let c = 0; c < 3; c++) colour[c] = (colour[c] as number) * left;
+}
+
+/** Reaches so many standard deviations that what is left out is under 1e-6. */
+const GAUSS_REACH = 5;
+
+/** Separable Gaussian, sampled and normalised; clear outside. Premultiplied RGBA. */
+export function blurredByGauss(
+  pixels: Float64Array,
+  widthPx: number,
+  heightPx: number,
+  sigmaPx: number,
+): Float64Array {
+  const reach = Math.ceil(GAUSS_REACH * sigmaPx);
+  const bell = Array.from({ length: 2 * reach + 1 }, (_, i) =>
+    Math.exp(-((i - reach) ** 2) / (2 * sigmaPx ** 2)),
+  );
+  const sum = bell.reduce((total, v) => total + v, 0);
+  const pass = (from: Float64Array, across: boolean): Float64Array => {
+    const to = new Float64Array(from.length);
+    const last = (across ? widthPx : heightPx) - 1;
+    for (let y = 0; y < heightPx; y++)
+      for (let x = 0; x < widthPx; x++) {
+        const middle = across ? x : y;
+        let [r, g, b, a] = [0, 0, 0, 0];
+        for (let k = Math.max(-reach, -middle); k <= Math.min(reach, last - middle); k++) {
+          const weight = bell[k + reach] as number;
+          const at = (across ? y * widthPx + x + k : (y + k) * widthPx + x) * 4;
+          r += weight * (from[at] as number);
+          g += weight * (from[at + 1] as number);
+          b += weight * (from[at + 2] as number);
+          a += weight * (from[at + 3] as number);
+        }
+        to.set([r / sum, g / sum, b / sum, a / sum], (y * widthPx + x) * 4);
+      }
+    return to;
+  };
+  return pass(pass(pixels, true), false);
+}
+
+/** Points a px along each axis at which it is asked whether they lie in the disc. */
+const DISC_POINTS = 16;
+
+/** Share of the px at (dx, dy) from the middle that lies in a disc. */
+function shareInDisc(dx: number, dy: number, radiusPx: number): number {
+  let inside = 0;
+  for (let i = 0; i < DISC_POINTS ** 2; i++) {
+    const px = dx - 0.5 + ((i % DISC_POINTS) + 0.5) / DISC_POINTS;
+    const py = dy - 0.5 + (Math.floor(i / DISC_POINTS) + 0.5) / DISC_POINTS;
+    if (px * px + py * py <= radiusPx * radiusPx) inside += 1;
+  }
+  return inside / DISC_POINTS ** 2;
+}
+
+/** Every px by the share of it that the disc covers. Premultiplied RGBA; clear outside. */
+export function blurredByDisc(
+  pixels: Float64Array,
+  widthPx: number,
+  heightPx: number,
+  radiusPx: number,
+): Float64Array {
+  const reach = Math.ceil(radiusPx + 0.5);
+  const across = 2 * reach + 1;
+  const weights = Float64Array.from({ length: across * across }, (_, i) =>
+    shareInDisc((i % across) - reach, Math.floor(i / across) - reach, radiusPx),
+  );
+  const sum = weights.reduce((total, weight) => total + weight, 0);
+  const to = new Float64Array(pixels.length);
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++) {
+      let [r, g, b, a] = [0, 0, 0, 0];
+      for (let sy = Math.max(0, y - reach); sy < Math.min(heightPx, y + reach + 1); sy++)
+        for (let sx = Math.max(0, x - reach); sx < Math.min(widthPx, x + reach + 1); sx++) {
+          const weight = weights[(sy - y + reach) * across + sx - x + reach] as number;
+          const at = (sy * widthPx + sx) * 4;
+          r += weight * (pixels[at] as number);
+          g += weight * (pixels[at + 1] as number);
+          b += weight * (pixels[at + 2] as number);
+          a += weight * (pixels[at + 3] as number);
+        }
+      to.set([r / sum, g / sum, b / sum, a / sum], (y * widthPx + x) * 4);
+    }
+  return to;
+}
+
+/** What is read from: bytes of a level, or the unrounded picture of a group. */
+interface OracleImage {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly data: Uint8Array | Uint8ClampedArray | Float64Array;
+}
+
+function readBilinear(image: OracleImage, repeat: Repeat, u: number, v: number, out: Float64Array): void {
+  out.fill(0);
+  const [column, row] = [Math.floor(u), Math.floor(v)];
+  const [right, down] = [u - column, v - row];
+  addTexel(image, repeat, column, row, (1 - right) * (1 - down), out);
+  addTexel(image, repeat, column + 1, row, right * (1 - down), out);
+  addTexel(image, repeat, column, row + 1, (1 - right) * down, out);
+  addTexel(image, repeat, column + 1, row + 1, right * down, out);
+}
+
+function addTexel(
+  image: OracleImage,
+  repeat: Repeat,
+  column: number,
+  row: number,
+  weight: number,
+  out: Float64Array,
+): void {
+  const x = repeatsAcross(repeat) ? within(column, image.widthPx) : column;
+  const y = repeatsDown(repeat) ? within(row, image.heightPx) : row;
+  if (x < 0 || y < 0 || x >= image.widthPx || y >= image.heightPx) return;
+  const at = (y * image.widthPx + x) * 4;
+  for (let c = 0; c < 4; c++) out[c] = (out[c] as number) + weight * (image.data[at + c] as number);
+}
+
+const within = (index: number, size: number): number => ((index % size) + size) % size;
+
+function sourceOver(out: Float64Array, at: number, source: Float64Array, opacity: number): void {
+  const rest = 1 - ((source[3] as number) * opacity) / 255;
+  for (let c = 0; c < 4; c++) out[at + c] = (source[c] as number) * opacity + (out[at + c] as number) * rest;
+}
+
+function screenOver(out: Float64Array, at: number, source: Float64Array, opacity: number): void {
+  for (let c = 0; c < 4; c++) {
+    const s = (source[c] as number) * opacity;
+    const d = out[at + c] as number;
+    out[at + c] = s + d - (s * d) / 255;
+  }
+}
+
+/** Lines a row in which the covered spans are measured; their mean stands for the covered area. */
+const LINES = 128;
+
+function drawPath(layer: PathLayer, out: Float64Array, widthPx: number, heightPx: number): void {
+  const covered = new Float64Array(widthPx);
+  for (let y = 0; y < heightPx; y++) {
+    covered.fill(0);
+    for (let k = 0; k < LINES; k++) addSpans(covered, crossingsOf(layer.edges, y + (k + 0.5) / LINES));
+    for (let x = 0; x < widthPx; x++) {
+      const share = (covered[x] as number) / LINES;
+      if (share <= 0) continue;
+      const paint = paintAt(layer, x + 0.5, y + 0.5);
+      if (layer.look) coloured(layer.look, paint, x + 0.5, y + 0.5);
+      sourceOver(out, (y * widthPx + x) * 4, paint, layer.opacity * share);
+    }
+  }
+}
+
+interface Crossing {
+  readonly x: number;
+  readonly turn: number;
+}
+
+function crossingsOf(edges: PathLayer['edges'], y: number): Crossing[] {
+  const found: Crossing[] = [];
+  for (let i = 0; i < edges.length; i += 4) {
+    const [x0, y0, x1, y1] = [...edges.subarray(i, i + 4)] as [number, number, number, number];
+    if (y0 <= y === y1 <= y) continue;
+    found.push({ x: x0 + ((x1 - x0) * (y - y0)) / (y1 - y0), turn: y0 < y1 ? 1 : -1 });
+  }
+  return found.sort((p, q) => p.x - q.x);
+}
+
+/** Adds the length of what is inside (nonzero winding) along one line to each pixel that it runs through. */
+function addSpans(covered: Float64Array, crossings: readonly Crossing[]): void {
+  let winding = 0;
+  crossings.forEach(({ x, turn }, i) => {
+    winding += turn;
+    const end = Math.min(covered.length, crossings[i + 1]?.x ?? covered.length);
+    if (winding === 0) return;
+    for (let column = Math.max(0, Math.floor(x)); column < end; column++)
+      covered[column] =
+        (covered[column] as number) + Math.max(0, Math.min(column + 1, end) - Math.max(column, x));
+  });
+}
+
+/** The paint at a point of the image, premultiplied, 0 to 255, straight from the stops. */
+function paintAt({ paint, imageToGradient }: PathLayer, x: number, y: number): Float64Array {
+  if (paint.kind === 'solid') {
+    const { opacity } = paint;
+    return Float64Array.from([...srgbOfHex(paint.colour).map((v) => v * opacity * 255), opacity * 255]);
+  }
+  const at = applyAffine(imageToGradient, { x, y });
+  const t = paint.kind === 'linear' ? at.x : Math.hypot(at.x, at.y);
+  return Float64Array.from(
+    colourAt(paint.stops, paint.space, Math.min(1, Math.max(0, t))).map((v) => v * 255),
+  );
+}

@@ -1,0 +1,9 @@
+export {
+  type FromRenderWorker,
+  type RenderOptions,
+  RenderPool,
+  RenderPoolClosed,
+  type RenderPort,
+  type ToRenderWorker,
+} from './pool.ts';
+export { answerRenderMessage } from './worker-loop.ts';

@@ -1,0 +1,509 @@
+import { type Raster, raster } from '../image/index.ts';
+import {
+  bytesPerPixel,
+  CULL_TILE_PX,
+  encodeLayers,
+  type GroupJob,
+  groupBytes,
+  groupJob,
+  type ImageAddress,
+  jobBytes,
+  levelOfImage,
+  type PixelFormat,
+  packBackground,
+  type Rendered,
+  type RowsJob,
+  renderedAt,
+} from '../kernel/index.ts';
+import {
+  Arena,
+  type ChunkTarget,
+  type GrowableMemory,
+  type ImageRead,
+  imageLayout,
+  type Lease,
+  Leases,
+  type MissingChunks,
+  type StopSignal,
+  type StoredLevel,
+  StreamedImage,
+  type StreamSource,
+} from '../kernel/memory/index.ts';
+import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from '../picture/index.ts';
+
+export type ToRenderWorker =
+  | {
+      readonly kind: 'store';
+      readonly id: number;
+      readonly address: number;
+      readonly widthPx: number;
+      readonly heightPx: number;
+      readonly pixels: Uint8Array;
+    }
+  | { readonly kind: 'chunks'; readonly id: number; readonly target: ChunkTarget }
+  | { readonly kind: 'rows'; readonly id: number; readonly job: RowsJob }
+  | { readonly kind: 'group'; readonly id: number; readonly job: GroupJob };
+
+export type FromRenderWorker =
+  | { readonly kind: 'done'; readonly id: number }
+  | { readonly kind: 'failed'; readonly id: number; readonly message: string };
+
+/** A worker of either platform, already holding the kernel over the pool's memory. */
+export interface RenderPort {
+  post(message: ToRenderWorker, transfer: ArrayBufferLike[]): void;
+  listen(onMessage: (message: FromRenderWorker) => void, onLost: (reason: string) => void): void;
+  /** Ends it; where that takes a while, resolves once it writes no more. */
+  close(): undefined | Promise<unknown>;
+}
+
+/** Past this, levels that are out of view are given up. */
+const STREAM_BYTES = 1.2 * 2 ** 30;
+/** Past this, a lease waits until others are released. */
+const LEASE_BYTES = 1.5 * 2 ** 30;
+/** Several pictures may render from one pool by turns. */
+const IDLE_RENDERS = 16;
+
+export class RenderPoolClosed extends Error {
+  override readonly name = 'RenderPoolClosed';
+}
+
+export interface RenderOptions {
+  readonly signal?: StopSignal | undefined;
+  /** Where the pixels go: as many bytes as they take. */
+  readonly into?: Uint8Array<ArrayBuffer> | undefined;
+}
+
+/** A worker that ended by itself took with it what had been handed over to it; asking again may work. */
+export class RenderWorkerLost extends Error {
+  override readonly name = 'RenderWorkerLost';
+}
+
+interface Waiting {
+  readonly message: ToRenderWorker;
+  readonly worker: number;
+  readonly resolve: () => void;
+  readonly reject: (error: Error) => void;
+  /** Workers that were lost over it. */
+  losses: number;
+}
+
+/** Workers that may be lost over one piece of work before it is given up: it, not the pool, is what is wrong then. */
+const MOST_LOSSES = 3;
+
+/**
+ * Shares images and work between render workers over one shared memory. One thread owns the pool and allocates;
+ * the workers only read and write where they are told.
+ */
+export class RenderPool {
+  private readonly arena: Arena;
+  /** Null where a worker was lost and nobody has asked for its work since. */
+  private readonly ports: (RenderPort | null)[];
+  private readonly open: () => RenderPort;
+  private readonly images = new Map<string, ImageAddress>();
+  private readonly loading = new Map<string, Promise<void>>();
+  private readonly waiting = new Map<number, Waiting>();
+  private readonly busy: number[];
+  private readonly streams = new Map<string, StreamedImage>();
+  private readonly leases: Leases;
+  private readonly awaiting = new Set<() => void>();
+  /** Counts renders, for telling which levels were used last. */
+  private tick = 0;
+  private nextId = 1;
+  private closed = false;
+
+  /** `open` starts a worker: `size` of them now, and another for each that is lost. `leaseBytes`: see `lease`. */
+  constructor(
+    memory: GrowableMemory,
+    open: () => RenderPort,
+    size: number,
+    { leaseBytes = LEASE_BYTES }: { readonly leaseBytes?: number } = {},
+  ) {
+    this.arena = new Arena(memory);
+    this.open = open;
+    this.busy = Array.from({ length: size }, () => 0);
+    this.ports = this.busy.map(() => null);
+    this.leases = new Leases(this.arena, this.streams, leaseBytes);
+    for (let i = 0; i < size; i++) this.portAt(i);
+  }
+
+  private portAt(worker: number): RenderPort {
+    const there = this.ports[worker];
+    if (there) return there;
+    const port = this.open();
+    this.ports[worker] = port;
+    port.listen(
+      (message) => this.settle(message),
+      (reason) => this.replace(worker, port, reason),
+    );
+    return port;
+  }
+
+  /**
+   * Puts a new worker in the place of a lost one and gives it the work again: rows and groups can be drawn twice. What
+   * it was at when it was lost is blamed; work over which too many were lost is given up, the rest goes on.
+   */
+  private replace(worker: number, lost: RenderPort, reason: string): void {
+    if (this.closed || this.ports[worker] !== lost) return;
+    void lost.close();
+    this.ports[worker] = null;
+    const its = [...this.waiting].filter(([, waiting]) => waiting.worker === worker);
+    const blamed = its[0]?.[1];
+    if (blamed) blamed.losses += 1;
+    for (const [id, waiting] of its) {
+      const { message } = waiting;
+      const again = message.kind === 'rows' || message.kind === 'group';
+      if (!again || waiting.losses > MOST_LOSSES) {
+        this.waiting.delete(id);
+        waiting.reject(new RenderWorkerLost(reason));
+        continue;
+      }
+      // Which bands it had taken on is not known: all are drawn again, the same as they were.
+      if (message.kind === 'rows') Atomics.store(this.word(message.job.takenAt), 0, 0);
+      this.portAt(worker).post(message, []);
+    }
+  }
+
+  get size(): number {
+    return this.ports.length;
+  }
+
+  get usedBytes(): number {
+    return this.arena.usedBytes;
+  }
+
+  /** Bytes that the memory has grown to: it never shrinks. */
+  get heldBytes(): number {
+    return this.arena.memory.buffer.byteLength;
+  }
+
+  has(artId: string): boolean {
+    return this.images.has(artId) || this.streams.has(artId);
+  }
+
+  /** Alpha (0 to 255) of an art pixel of a loaded image; 0 outside it and while it is not there. */
+  alphaAt(artId: string, x: number, y: number): number {
+    const streamed = this.streams.get(artId);
+    if (streamed) return streamed.alphaAt(x, y);
+    const image = this.images.get(artId);
+    const finest = image?.layout.levels[0];
+    if (!image || !finest || x < 0 || y < 0 || x >= finest.widthPx || y >= finest.heightPx) return 0;
+    const at =
+      image.address + finest.pixelsAt + (Math.floor(y) + 1) * finest.strideBytes + (Math.floor(x) + 1) * 4;
+    return new Uint8Array(this.arena.memory.buffer, at + 3, 1)[0] ?? 0;
+  }
+
+  /** Loads an image once; `pixels` are read only when it is not there yet. */
+  addImage(artId: string, pixels: () => Promise<Raster<'straight'>>): Promise<void> {
+    if (this.images.has(artId)) return Promise.resolve();
+    const under = this.loading.get(artId);
+    if (under) return under;
+    const load = this.store(artId, pixels)
+      .catch((error: unknown) => {
+        if (error instanceof RenderWorkerLost) return this.store(artId, pixels);
+        throw error;
+      })
+      .finally(() => this.loading.delete(artId));
+    this.loading.set(artId, load);
+    return load;
+  }
+
+  /** Opens an image whose levels are loaded as they come into view; `render` draws what there is of it. */
+  openStream(artId: string, source: StreamSource): Promise<void> {
+    if (this.has(artId)) return Promise.resolve();
+    const under = this.loading.get(artId);
+    if (under) return under;
+    const unpack = (target: ChunkTarget) =>
+      this.ask((id) => ({ kind: 'chunks', id, target }), [target.bytes.buffer as ArrayBuffer]);
+    const stream = new StreamedImage(artId, source, this.arena, unpack);
+    const open = stream
+      .open()
+      .then(() => {
+        this.streams.set(artId, stream);
+      })
+      .finally(() => this.loading.delete(artId));
+    this.loading.set(artId, open);
+    return open;
+  }
+
+  /**
+   * Loads all that the view reads of the layers, opening images by `source` as they are wanted, and keeps it until the
+   * lease is released: for pictures that must be whole. While other leases hold more than `leaseBytes`, it waits for them;
+   * a single picture may take more. Rejects with the source's error, OutOfArena, or the signal's reason.
+   */
+  lease(
+    layers: readonly RenderLayer[],
+    view: Pick<RenderView, 'widthPx' | 'heightPx'>,
+    source: (artId: string) => StreamSource,
+    signal?: StopSignal,
+  ): Promise<Lease> {
+    this.tick += 1;
+    const wants = this.leases.take(
+      imagesRead(layers, view),
+      async (artId) => {
+        await this.openStream(artId, source(artId));
+        return this.streams.get(artId);
+      },
+      this.tick,
+      signal,
+    );
+    return wants.then((release) => {
+      const { layers: ready, complete } = this.ready(layers, view, () => {});
+      if (!complete) {
+        release();
+        throw new Error('A lease was given without all that it is for');
+      }
+      return { layers: ready, release };
+    });
+  }
+
+  /**
+   * The layers on the levels that are there, and whether those are the ones that the view wants. What is missing is
+   * fetched; `onArrival` (once, however often it was given) is called when some has come, `onFault` when it could not.
+   */
+  prepare(
+    layers: readonly RenderLayer[],
+    view: RenderView,
+    { onArrival, onFault }: { onArrival: () => void; onFault: (error: unknown) => void },
+  ): { layers: RenderLayer[]; complete: boolean } {
+    this.tick += 1;
+    const fetch = (stream: StreamedImage, { level, rect }: MissingChunks) => {
+      this.makeRoom();
+      stream.load(level, rect).then((came) => came && this.tellArrival(), onFault);
+    };
+    const { layers: ready, complete } = this.ready(layers, view, fetch);
+    // Whoever asked for it first: what comes is told to everyone who waits for something.
+    if (!complete) this.awaiting.add(onArrival);
+    return { layers: ready, complete };
+  }
+
+  private ready(
+    layers: readonly RenderLayer[],
+    view: Pick<RenderView, 'widthPx' | 'heightPx'>,
+    fetch: (stream: StreamedImage, missing: MissingChunks) => void,
+  ): { layers: RenderLayer[]; complete: boolean } {
+    let complete = true;
+    const ready = layers.flatMap((layer): RenderLayer[] => {
+      if (layer.kind === 'group') {
+        const inner = this.ready(layer.inner, layer, fetch);
+        complete &&= inner.complete;
+        return [{ ...layer, inner: inner.layers }];
+      }
+      const stream = layer.kind === 'image' ? this.streams.get(layer.artId) : undefined;
+      if (layer.kind === 'path' || !stream) return [layer];
+      const resolved = stream.resolve({ ...layer, blend: null }, view, this.tick);
+      // The coarser level is looked for by itself; while it has not come the finer one stands alone.
+      const { blend } = layer;
+      const coarser = blend && stream.resolve({ ...layer, ...blend, blend: null }, view, this.tick);
+      for (const { missing } of [resolved, ...(coarser ? [coarser] : [])]) {
+        if (!missing) continue;
+        complete = false;
+        fetch(stream, missing);
+      }
+      if (!resolved.layer) return [];
+      const blends = !resolved.missing && coarser?.layer && !coarser.missing;
+      return [blends ? { ...resolved.layer, blend } : resolved.layer];
+    });
+    return { layers: ready, complete };
+  }
+
+  private tellArrival(): void {
+    const told = [...this.awaiting];
+    this.awaiting.clear();
+    for (const onArrival of told) onArrival();
+  }
+
+  /** Gives up the levels that were not used for longest while the memory is fuller than it should be. */
+  private makeRoom(): void {
+    if (this.arena.usedBytes < STREAM_BYTES) return;
+    const idle = [...this.streams.values()].flatMap((stream) => stream.idleLevels(this.tick - IDLE_RENDERS));
+    for (const { release } of idle.sort((p, q) => p.usedAt - q.usedAt)) {
+      if (this.arena.usedBytes < STREAM_BYTES) return;
+      release();
+    }
+  }
+
+  private async store(artId: string, read: () => Promise<Raster<'straight'>>): Promise<void> {
+    const image = await read();
+    if (this.closed) throw new RenderPoolClosed('The pool was closed while an image was loading');
+    const layout = imageLayout(image.widthPx, image.heightPx);
+    const address = this.arena.allocate(layout.bytes);
+    const stored = this.sendPixels(image, address).catch((error: unknown) => {
+      if (!this.closed) this.arena.release(address);
+      throw error;
+    });
+    await stored;
+    this.images.set(artId, { address, layout });
+  }
+
+  private async sendPixels(image: Raster<'straight'>, address: number): Promise<void> {
+    const pixels = new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.byteLength);
+    const wholeBuffer =
+      pixels.byteLength === pixels.buffer.byteLength && pixels.buffer instanceof ArrayBuffer;
+    const { widthPx, heightPx } = image;
+    await this.ask(
+      (id) => ({ kind: 'store', id, address, widthPx, heightPx, pixels }),
+      wholeBuffer ? [pixels.buffer] : [],
+    );
+  }
+
+  /** Frees every image that is not named. Call only while nothing is being rendered. */
+  keepOnly(artIds: ReadonlySet<string>): void {
+    for (const [artId, { address }] of this.images) {
+      if (artIds.has(artId)) continue;
+      this.arena.release(address);
+      this.images.delete(artId);
+    }
+  }
+
+  /**
+   * Premultiplied pixels of one image, its bands of rows shared by `split` workers as they come free: all of them for the live picture, one for
+   * hand-off, where whole frames run side by side. Layers whose image has not been added are left out. Rejects with the
+   * signal's reason soon after it aborts: workers look at it between bands of rows. Pixels are copied to `into` where it is
+   * given: for pictures that follow one another, since large new buffers cost as much as drawing them.
+   */
+  async render(
+    layers: readonly RenderLayer[],
+    view: RenderView,
+    split: number,
+    options: RenderOptions = {},
+  ): Promise<Raster<'premultiplied'>> {
+    const { widthPx, heightPx, data } = await this.renderAs(layers, view, 'premultiplied8', split, options);
+    return raster(widthPx, heightPx, 'premultiplied', data);
+  }
+
+  /** As `render`, in any format. */
+  async renderAs<F extends PixelFormat>(
+    layers: readonly RenderLayer[],
+    view: RenderView,
+    format: F,
+    split: number,
+    { signal, into }: RenderOptions = {},
+  ): Promise<Rendered<F>> {
+    signal?.throwIfAborted();
+    const owned: number[] = [];
+    const take = (bytes: number): number => {
+      const at = this.arena.allocate(bytes);
+      owned.push(at);
+      return at;
+    };
+    const stopAt = take(4);
+    Atomics.store(this.word(stopAt), 0, 0);
+    const onAbort = () => Atomics.store(this.word(stopAt), 0, 1);
+    signal?.addEventListener('abort', onAbort);
+    try {
+      const job = { take, stopAt, groups: new Map<GroupLayer, StoredLevel>() };
+      if (layers.some((layer) => layer.kind === 'group')) await this.drawGroups(layers, job);
+      const outAt = take(view.widthPx * view.heightPx * bytesPerPixel(format));
+      await this.draw(layers, view, { outAt, format, split }, job);
+      signal?.throwIfAborted();
+      return renderedAt(this.arena.memory.buffer, outAt, view, format, into);
+    } finally {
+      signal?.removeEventListener('abort', onAbort);
+      if (!this.closed) for (const address of owned) this.arena.release(address);
+    }
+  }
+
+  /** The pictures of the groups among `layers`, side by side; each after those that it holds. */
+  private async drawGroups(layers: readonly RenderLayer[], job: PoolJob): Promise<void> {
+    const drawn = layers.map(async (layer) => {
+      if (layer.kind !== 'group') return;
+      await this.drawGroups(layer.inner, job);
+      const bytes = groupBytes(layer);
+      const at = { result: job.take(bytes.result), drawn: job.take(bytes.drawn), pass: job.take(bytes.pass) };
+      const to = { outAt: at.drawn, format: 'premultiplied8', split: this.ports.length } as const;
+      await this.draw(layer.inner, { ...layer, background: CLEAR }, to, job);
+      const work = groupJob(layer, at);
+      await this.ask((id) => ({ kind: 'group', id, job: work }), []);
+      job.groups.set(layer, work.result);
+    });
+    await settled(drawn);
+  }
+
+  private async draw(
+    layers: readonly RenderLayer[],
+    { widthPx, heightPx, background }: Pick<RenderView, 'widthPx' | 'heightPx' | 'background'>,
+    { outAt, format, split }: { outAt: number; format: PixelFormat; split: number },
+    { groups, stopAt, take }: PoolJob,
+  ): Promise<void> {
+    const table = encodeLayers(layers, {
+      levelOf: (artId, level) => {
+        const image = this.images.get(artId);
+        return image ? levelOfImage(image, level) : this.streams.get(artId)?.levelAt(level);
+      },
+      groupOf: (group) => groups.get(group),
+    });
+    const bytes = jobBytes(widthPx, table);
+    const takenAt = take(4);
+    Atomics.store(this.word(takenAt), 0, 0);
+    const ground = packBackground(background);
+    const part = { table, outAt, widthPx, heightPx, background: ground, format, stopAt, takenAt };
+    const workers = Math.max(1, Math.min(split, this.ports.length, Math.ceil(heightPx / CULL_TILE_PX)));
+    await settled(
+      Array.from({ length: workers }, () => {
+        const places = { tableAt: take(bytes.table), scratchAt: take(bytes.scratch) };
+        return this.ask((id) => ({ kind: 'rows', id, job: { ...part, ...places } }), []);
+      }),
+    );
+  }
+
+  private word(at: number): Int32Array {
+    return new Int32Array(this.arena.memory.buffer, at, 1);
+  }
+
+  private ask(message: (id: number) => ToRenderWorker, transfer: ArrayBufferLike[]): Promise<void> {
+    if (this.closed) return Promise.reject(new RenderPoolClosed('The render pool is closed'));
+    const id = this.nextId++;
+    const least = this.busy.indexOf(Math.min(...this.busy));
+    this.busy[least] = (this.busy[least] ?? 0) + 1;
+    return new Promise<void>((resolve, reject) => {
+      const asked = message(id);
+      this.waiting.set(id, { message: asked, worker: least, resolve, reject, losses: 0 });
+      this.portAt(least).post(asked, transfer);
+    }).finally(() => {
+      this.busy[least] = (this.busy[least] ?? 1) - 1;
+    });
+  }
+
+  private settle(message: FromRenderWorker): void {
+    const waiting = this.waiting.get(message.id);
+    this.waiting.delete(message.id);
+    if (message.kind === 'done') waiting?.resolve();
+    else waiting?.reject(new Error(message.message));
+  }
+
+  /** Ends all workers; what is under way rejects with RenderPoolClosed. Resolves once none of them writes any more. */
+  async close(): Promise<void> {
+    this.closed = true;
+    for (const { reject } of this.waiting.values())
+      reject(new RenderPoolClosed('The render pool was closed'));
+    this.waiting.clear();
+    await Promise.all(this.ports.map((port) => port?.close()));
+  }
+}
+
+/** The images that a view reads, each on the level that it is drawn from and on the one that is mixed in. */
+function imagesRead(
+  layers: readonly RenderLayer[],
+  view: Pick<RenderView, 'widthPx' | 'heightPx'>,
+): ImageRead[] {
+  return layers.flatMap((layer): ImageRead[] => {
+    if (layer.kind === 'group') return imagesRead(layer.inner, layer);
+    if (layer.kind === 'path') return [];
+    const { blend } = layer;
+    const own = { layer: { ...layer, blend: null }, view };
+    return blend ? [own, { layer: { ...layer, ...blend, blend: null }, view }] : [own];
+  });
+}
+
+/** What one render holds until it is over: memory, the word that stops it, and the groups that are drawn. */
+interface PoolJob {
+  readonly take: (bytes: number) => number;
+  readonly stopAt: number;
+  readonly groups: Map<GroupLayer, StoredLevel>;
+}
+
+/** Waits for all, so that nobody writes any more when the first fault is thrown. */
+async function settled(work: readonly Promise<void>[]): Promise<void> {
+  const failed = (await Promise.allSettled(work)).find((one) => one.status === 'rejected');
+  if (failed) throw failed.reason;
+}

@@ -1,0 +1,3 @@
+export { checkedAfter } from './checked-scene.ts';
+export { readScene } from './read-scene.ts';
+export { soundSceneSchema } from './sound-scene.ts';

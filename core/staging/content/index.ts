@@ -1,0 +1,14 @@
+export { newPlane } from './new-plane.ts';
+export {
+  type ArtFacts,
+  exposureIndexAt,
+  factsAt,
+  factsOf,
+  keptArts,
+  type PaintedPath,
+  type Shown,
+  sceneArts,
+  shownArts,
+  shownAt,
+  turnTicks,
+} from './shown.ts';

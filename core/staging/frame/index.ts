@@ -1,0 +1,2 @@
+export { type FramePlan, framePlan, type Haze, type PlaneLook, type PlanePlan } from './frame-plan.ts';
+export { type FrameRange, framesOf } from './frame-range.ts';

@@ -1,0 +1,35 @@
+export { cameraPoseAt, distanceToPlane, stageFrameOf, steadyPoseAt } from './camera-at.ts';
+export { CAMERA_CHANNELS, type CameraChannel, LENS_CHANNELS, POSE_CHANNELS } from './camera-channels.ts';
+export {
+  allChannels,
+  CHANNEL_KINDS,
+  type ChannelId,
+  type ChannelName,
+  type ChannelRef,
+  channelAt,
+  channelId,
+  channelRef,
+  interpolationOf,
+  keyedChannels,
+  mayOvershoot,
+  PLANE_CHANNELS,
+  shownScale,
+  shownValueAt,
+  TRACK_AXES,
+  trackOf,
+} from './channels.ts';
+export { crossingPx, depthToCross, type PointedAt, runBetweenSpots } from './crossing.ts';
+export { type PathOwner, pathPlaceAt, pathRefsOf, trackRefOf } from './path-owner.ts';
+export { isMoving, movedAt, type PlaneMove, posedPlane, restOf, withMovesScaled } from './plane-at.ts';
+export { seenBox } from './seen-box.ts';
+export {
+  carrierOf,
+  mountFault,
+  repeatsAcross,
+  repeatsDown,
+  ridesOnCamera,
+  stageFault,
+  standingAt,
+  standingsAt,
+} from './standings.ts';
+export { type Lens, lensAt, shownVeil, veilAt } from './veil.ts';

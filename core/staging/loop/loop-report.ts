@@ -1,0 +1,111 @@
+import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
+import { channelOf, planeOf, planesOf } from '../../scene/records/index.ts';
+import { speedAtDepth } from '../../stage/index.ts';
+import { runDistance } from '../../timing/index.ts';
+import { turnTicks } from '../content/index.ts';
+import { cameraPoseAt, repeatsAcross, repeatsDown, standingAt } from '../index.ts';
+import { repeatPeriodSpx } from './repeat-period.ts';
+
+/** Turns closer to a whole number than this close: what float speeds lose to rounding. */
+const CLOSED = 1e-9;
+
+/** How one thing that moves by itself stands to closing over the shot. */
+export type LoopItem =
+  | {
+      readonly kind: 'run';
+      readonly planeId: PlaneId;
+      readonly axis: 'x' | 'y';
+      /** How often it passes its own width or height over the shot; signed. */
+      readonly turns: number;
+      readonly nearest: number;
+      /** What the nearest whole number of turns changes, as a share of the speed. */
+      readonly error: number;
+      readonly closed: boolean;
+    }
+  | {
+      readonly kind: 'moving';
+      readonly planeId: PlaneId;
+      readonly turns: number;
+      readonly nearest: number;
+      readonly error: number;
+      readonly closed: boolean;
+    }
+  /** Cannot close as it is set up: it slides away, plays once, or rides on something that runs; or the camera moves. */
+  | { readonly kind: 'slides' | 'once' | 'rides'; readonly planeId: PlaneId }
+  | { readonly kind: 'camera' };
+
+type Closing = Extract<LoopItem, { kind: 'run' | 'moving' }>;
+
+export const canClose = (item: LoopItem): item is Closing => item.kind === 'run' || item.kind === 'moving';
+
+/** Everything that decides whether frame `lengthFrames` + 1 is frame 1 again. */
+export function loopReport(scene: Scene, lengthFrames = scene.lengthFrames): LoopItem[] {
+  const shot = { ...scene, lengthFrames };
+  const [first, after] = [cameraPoseAt(shot, 1), cameraPoseAt(shot, lengthFrames + 1)];
+  const cameraMoves = JSON.stringify(first) !== JSON.stringify(after);
+  return [
+    ...(cameraMoves ? [{ kind: 'camera' } as const] : []),
+    ...planesOf(shot)
+      .filter((plane) => !plane.hidden)
+      .flatMap((plane) => itemsOf(shot, plane)),
+  ];
+}
+
+function itemsOf(scene: Scene, plane: Plane): LoopItem[] {
+  const items: LoopItem[] = [...runItems(scene, plane), ...movingItems(scene, plane)];
+  return ridesOnRun(scene, plane) ? [...items, { kind: 'rides', planeId: plane.id }] : items;
+}
+
+function ridesOnRun(scene: Scene, { mount }: Plane): boolean {
+  if (mount.on !== 'plane') return false;
+  const under = planeOf(scene, mount.plane);
+  return under !== undefined && (under.run !== null || ridesOnRun(scene, under));
+}
+
+const AXES = ['x', 'y'] as const;
+
+function runItems(scene: Scene, plane: Plane): LoopItem[] {
+  return AXES.flatMap((axis): LoopItem[] => {
+    const turns = runTurns(scene, plane, axis);
+    if (turns.value === 0) return [];
+    const repeats = axis === 'x' ? repeatsAcross(plane.repeat) : repeatsDown(plane.repeat);
+    if (!repeats) return [{ kind: 'slides', planeId: plane.id }];
+    return [{ kind: 'run', planeId: plane.id, axis, ...toNearest(turns.value, turns.closed) }];
+  });
+}
+
+function toNearest(turns: number, closed: boolean) {
+  const nearest = Math.round(turns) || Math.sign(turns);
+  return { turns, nearest, error: nearest / turns - 1, closed };
+}
+
+/** Turns over the shot. Of a cycle by whole numbers: it closes when frames divides times · length. */
+export function runTurns(scene: Scene, plane: Plane, axis: 'x' | 'y'): { value: number; closed: boolean } {
+  const { run } = plane;
+  const { lengthFrames } = scene;
+  if (!run) return { value: 0, closed: true };
+  if (run.kind === 'cycle') {
+    const steps = (axis === 'x' ? run.timesX : run.timesY) * lengthFrames;
+    return { value: steps / run.frames, closed: steps % run.frames === 0 };
+  }
+  const { depthSpx } = standingAt(scene, plane, 1);
+  const spx = run.unit === 'own' ? 1 / speedAtDepth(depthSpx, scene.homeDistanceSpx) : 1;
+  const value =
+    (runDistance(channelOf(run[axis]), lengthFrames + 1) * spx) / repeatPeriodSpx(scene, plane)[axis];
+  return { value, closed: Math.abs(value - Math.round(value)) < CLOSED };
+}
+
+/** Ticks of the plane's own rate over the shot, against those of one turn: ratios of whole numbers. */
+function movingItems(scene: Scene, plane: Plane): LoopItem[] {
+  const { content } = plane;
+  if (content.kind !== 'moving' || content.exposures.length === 1) return [];
+  if (content.cycle === 'once') return [{ kind: 'once', planeId: plane.id }];
+  const own = content.rate ?? scene.rate;
+  const ticks = scene.lengthFrames * own.num * scene.rate.den;
+  const turn = turnTicks(content) * own.den * scene.rate.num;
+  return [{ kind: 'moving', planeId: plane.id, ...toNearest(ticks / turn, ticks % turn === 0) }];
+}
+
+/** The largest share that anything must change for all to close; 0 when all closes already. */
+export const worstLoopError = (items: readonly LoopItem[]): number =>
+  Math.max(0, ...items.filter(canClose).map((item) => (item.closed ? 0 : Math.abs(item.error))));

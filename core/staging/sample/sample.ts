@@ -1,0 +1,69 @@
+import type { Point } from '../../geometry/index.ts';
+import type { Scene } from '../../scene/index.ts';
+import { planesOf } from '../../scene/records/index.ts';
+import { cameraPoseAt, stageFrameOf } from '../index.ts';
+import { PLANE_NUMBERS, planeSampler } from './plane-sampler.ts';
+
+/** Numbers the camera takes: x, y, z, zoom, roll as it sees. */
+export const CAMERA_NUMBERS = 5;
+
+/** Every frame of a shot, resolved: row after row of numbers. */
+export interface ShotSample {
+  readonly lengthFrames: number;
+  readonly camera: Float64Array;
+  /** Frame after frame, plane after plane as the scene lists them; NaN where the camera has passed one. */
+  readonly planes: Float64Array;
+  readonly planeCount: number;
+}
+
+/** Frames between two looks at whether to go on. */
+const BATCH = 256;
+
+/**
+ * Samples frames 1 to the last into plans: the camera, and every plane's place. Speed on screen is how far the point of
+ * a plane in the middle of the frame goes until the next frame, output px; 0 on the last. `onBatch` is called now and
+ * then with the frames done; false ends the work, and null comes back.
+ */
+export function sampleShot(scene: Scene, onBatch?: (done: number) => boolean): ShotSample | null {
+  const { lengthFrames } = scene;
+  const planes = planesOf(scene);
+  const stage = stageFrameOf(scene);
+  const middle = { x: stage.widthPx / 2, y: stage.heightPx / 2 };
+  const camera = new Float64Array(lengthFrames * CAMERA_NUMBERS);
+  const rows = new Float64Array(lengthFrames * planes.length * PLANE_NUMBERS);
+  const samplers = planes.map((plane) => planeSampler(scene, plane));
+  for (let frame = 1; frame <= lengthFrames; frame++) {
+    if (frame % BATCH === 0 && onBatch?.(frame) === false) return null;
+    const pose = cameraPoseAt(scene, frame);
+    const at = (frame - 1) * CAMERA_NUMBERS;
+    camera[at] = pose.xSpx;
+    camera[at + 1] = pose.ySpx;
+    camera[at + 2] = pose.zSpx;
+    camera[at + 3] = pose.zoom;
+    camera[at + 4] = pose.rollDeg;
+    for (let i = 0; i < planes.length; i++) {
+      const row = ((frame - 1) * planes.length + i) * PLANE_NUMBERS;
+      samplers[i]!(frame, pose, rows, row);
+      if (frame > 1) rows[row - planes.length * PLANE_NUMBERS + 6] = slide(rows, row, planes.length, middle);
+    }
+  }
+  return { lengthFrames, camera, planes: rows, planeCount: planes.length };
+}
+
+/** How far the art that was in the middle of the frame before has gone; NaN where either is not there. */
+function slide(rows: Float64Array, at: number, planeCount: number, middle: Point): number {
+  const before = at - planeCount * PLANE_NUMBERS;
+  const [a, b, c, d] = [rows[before]!, rows[before + 1]!, rows[before + 2]!, rows[before + 3]!];
+  const [dx, dy] = [middle.x - rows[before + 4]!, middle.y - rows[before + 5]!];
+  const determinant = a * d - b * c;
+  const x = (d * dx - c * dy) / determinant;
+  const y = (a * dy - b * dx) / determinant;
+  return Math.hypot(
+    rows[at]! * x + rows[at + 2]! * y + rows[at + 4]! - middle.x,
+    rows[at + 1]! * x + rows[at + 3]! * y + rows[at + 5]! - middle.y,
+  );
+}
+
+/** Speed on screen of a plane over the shot, px a frame; NaN where it has been passed. */
+export const speedsOf = ({ planes, planeCount, lengthFrames }: ShotSample, index: number): number[] =>
+  Array.from({ length: lengthFrames }, (_, f) => planes[(f * planeCount + index) * PLANE_NUMBERS + 6]!);

@@ -1,0 +1,17 @@
+export type { Place } from './path.ts';
+export { type PenSample, placesOfRide } from './ride.ts';
+export { SWAY_AXES, type Sway, type SwayAxis, smoothStep, swayAt } from './sway.ts';
+export {
+  addBend,
+  movePoint,
+  removeBend,
+  setCorner,
+  type Track,
+  type TrackPoint,
+  trackKeys,
+  trackLength,
+  trackLengthAt,
+  trackPlaceAt,
+} from './track.ts';
+export { putTrackKey, shiftTrack, trackAsChannel, trackFromChannel } from './track-keys.ts';
+export { type Field, smoothWay } from './zoom-pan.ts';

@@ -1,0 +1,36 @@
+import { sql } from 'drizzle-orm';
+import { describe, expect, it } from 'vitest';
+import { freshDatabase } from '../../testing/test-app.ts';
+import { openDatabase } from './database.ts';
+
+describe('opening the database', () => {
+  it('migrates once when several processes start together', async () => {
+    const { url, drop } = await freshDatabase();
+    const opened = await Promise.all([1, 2, 3, 4].map(() => openDatabase(url)));
+    const [first] = opened;
+    const applied = await first!.db.execute(sql`select count(*)::int as n from drizzle.__drizzle_migrations`);
+    const tables = await first!.db.execute(
+      sql`select table_name from information_schema.tables where table_schema = 'public' order by 1`,
+    );
+    expect(applied.rows).toEqual([{ n: 7 }]);
+    expect(tables.rows.map((row) => row.table_name)).toEqual([
+      'art',
+      'edits',
+      'facts',
+      'handoffs',
+      'kept_eases',
+      'ops',
+      'productions',
+      'render_chunks',
+      'render_workers',
+      'rendered_frames',
+      'shelf_pieces',
+      'shots',
+      'takes',
+    ]);
+    for (const { close } of opened) await close();
+    const again = await openDatabase(url);
+    await again.close();
+    await drop();
+  });
+});

@@ -1,0 +1,542 @@
+import { mkdirSync } from 'node:fs';
+import { access, readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  type HandoffList,
+  type HandoffRequest,
+  type HandoffState,
+  handoffRequestSchema,
+  handoffStateSchema,
+} from '@keen-ridge/core/contract';
+import {
+  countFault,
+  fileStem,
+  firstNumber,
+  framesWanted,
+  HANDOFF_FORMATS,
+  type HandoffItem,
+  listWords,
+  namesFault,
+  sizeFault,
+  sizeWords,
+} from '@keen-ridge/core/export';
+import { isDatabaseGone, type Patience, whenBack } from '../db/connection/database-gone.ts';
+import type { JobQueue } from '../db/connection/job-queue.ts';
+import { forgetDeadWorkers, type LifeLock, livingWorkers } from '../db/connection/life-lock.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import { pruneFrames, readFrame, touchFrames } from '../db/frames.ts';
+import {
+  activeHandoffs,
+  addHandoff,
+  type Chunk,
+  chunkProgress,
+  chunksWithoutJob,
+  claimHandoffs,
+  dropChunks,
+  dropOldHandoffs,
+  freeLeftChunks,
+  isHandoff,
+  listedHandoffs,
+  moveHandoff,
+  progressOf,
+  readHandoff,
+  renewClaims,
+  type StoredHandoff,
+  sayProgress,
+  setChunks,
+} from '../db/handoffs.ts';
+import { readSetUp } from '../db/shots.ts';
+import { itemsOf, keysOf, pictureOf, planOfItem } from '../farm/planned-pictures.ts';
+import { logFault } from '../faults/cause.ts';
+import { notFound, ProblemError } from '../faults/problems.ts';
+import { filmToolPresent, outputReason } from '../film/film-writer.ts';
+import { type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
+import { settle } from '../storage/durable.ts';
+import { type OutputWork, writeOutput } from './write-output.ts';
+
+/** Hand-offs whose files are written at once; the others wait their turn, though their frames may come already. */
+const WRITTEN_AT_ONCE = 2;
+const LOOK_EVERY_MS = 400;
+/** Jobs that were lost are rare: they are looked for once in so many looks. */
+const LOST_EVERY = 5;
+const PROGRESS_EVERY_MS = 250;
+/** How often old hand-offs and kept frames are looked through. */
+const PRUNE_EVERY_MS = 60_000;
+/** A part that nobody has written to for so long was left by a server that died. */
+const LEFT_PART_MS = 10 * 60_000;
+/** Output px of a chunk: about a second of work. */
+const CHUNK_PX = 8 * 1920 * 1080;
+const MOST_IN_CHUNK = 64;
+/** Ended hand-offs that are kept for each shot, with their files. */
+const KEPT_PER_SHOT = 30;
+/** Times that frames which went missing are asked for again. */
+const REPLANS = 5;
+
+export interface HandoffDeskParts {
+  readonly db: Database;
+  readonly queue: JobQueue;
+  /** Its sign of life, under which it claims hand-offs: two servers never write the same one. */
+  readonly lock: LifeLock;
+  /** The build by which its frames are drawn and named. */
+  readonly engine: string;
+  readonly dataFolder: string;
+  /** Where this process renders itself; null where others do it. */
+  readonly renderer: FrameRenderer | null;
+  /** Stops what the worker of this process renders for a hand-off. */
+  readonly stopHere: (handoffId: string) => void;
+}
+
+/**
+ * Takes hand-offs, cuts them into chunks for the queue, and writes their files as the frames come, whoever renders them.
+ * All that counts lies in the database: what a killed server has left, another or the next one takes up.
+ */
+export class HandoffDesk {
+  private readonly parts: HandoffDeskParts;
+  private readonly folder: string;
+  private readonly written = new Map<string, { abort: AbortController; ended: Promise<void> }>();
+  private readonly arrivals = new Map<string, Set<() => void>>();
+  private readonly closing = new AbortController();
+  private watch: Promise<void> | null = null;
+  private looks = 0;
+  private prunedAt = Number.NEGATIVE_INFINITY;
+  /** The lock under which the hand-offs in `written` are claimed. */
+  private claim = 0;
+  private wake: () => void = () => {};
+
+  constructor(parts: HandoffDeskParts) {
+    this.parts = parts;
+    this.folder = join(parts.dataFolder, 'handoffs');
+    mkdirSync(this.folder, { recursive: true });
+  }
+
+  /** Takes up what an earlier server left, then looks after the queue until it is closed. */
+  async start(): Promise<void> {
+    this.watch ??= this.look();
+  }
+
+  async ask(shotId: string, request: HandoffRequest): Promise<string> {
+    const shot = await readSetUp(this.parts.db, shotId);
+    const format = HANDOFF_FORMATS[request.kind];
+    if (request.lastFrame > shot.scene.lengthFrames) {
+      throw new ProblemError(
+        'bad-request',
+        `The shot ends at frame ${shot.scene.lengthFrames}; frame ${request.lastFrame} was asked for.`,
+      );
+    }
+    const { widthPx, heightPx } = scaledSize(shot.scene, request.scale);
+    const tooLarge = sizeFault(request.kind, widthPx, heightPx);
+    if (tooLarge) throw new ProblemError('bad-request', sizeWords(request.kind, widthPx, heightPx, tooLarge));
+    if (format.made === 'film' && !filmToolPresent()) {
+      throw new ProblemError(
+        'film-tool-missing',
+        'Films need ffmpeg: sudo apt-get install ffmpeg, then try again.',
+      );
+    }
+    const asked = { scene: shot.scene, shotName: shot.name, request };
+    const tooMany = countFault(shot.scene, request);
+    if (tooMany) throw new ProblemError('bad-request', listWords(tooMany));
+    const items = itemsOf(asked);
+    const clash = format.made === 'frames' ? namesFault(items) : null;
+    if (clash) throw new ProblemError('bad-request', listWords(clash));
+    const total = items.length;
+    const id = await addHandoff(this.parts.db, { shotId, ...asked, progress: { state: 'queued', total } });
+    this.wake();
+    return id;
+  }
+
+  async list(shotId: string): Promise<HandoffList> {
+    const rows = await listedHandoffs(this.parts.db, shotId);
+    const engines = [...(await livingWorkers(this.parts.db)).values()];
+    const workers = engines.filter((engine) => engine === this.parts.engine).length;
+    return {
+      handoffs: rows.map(({ id, request, progress, place, madeAt }) => ({
+        id,
+        place,
+        at: madeAt.toISOString(),
+        request: handoffRequestSchema.safeParse(request).data ?? null,
+        progress: handoffStateSchema.safeParse(progress).data ?? UNREADABLE,
+      })),
+      filmReady: filmToolPresent(),
+      workers,
+      strangers: engines.length - workers,
+    };
+  }
+
+  async cancel(id: string): Promise<void> {
+    // Not read: what is in it may be just what has to be ended.
+    if (!(await isHandoff(this.parts.db, id))) throw notFound('This hand-off');
+    await sayProgress(this.parts.db, id, { state: 'cancelled' });
+    await this.drop(id);
+  }
+
+  /** Puts it before or behind its neighbour in the queue. */
+  async move(id: string, way: 'sooner' | 'later'): Promise<void> {
+    if (!(await moveHandoff(this.parts.db, id, way)))
+      throw new ProblemError('bad-request', `Nothing waits ${way === 'sooner' ? 'before' : 'behind'} it.`);
+    this.wake();
+  }
+
+  /** The finished file, with the name it should be saved under. */
+  async file(id: string): Promise<{ path: string; fileName: string }> {
+    const handoff = await readHandoff(this.parts.db, id);
+    if (handoff.progress.state !== 'done')
+      throw new ProblemError('not-ready', 'This hand-off is not finished.');
+    if (handoff.progress.folder !== null)
+      throw new ProblemError('not-ready', `Its frames lie in ${handoff.progress.folder}.`);
+    const path = this.path(handoff);
+    const isHere = await access(path).then(
+      () => true,
+      () => false,
+    );
+    if (!isHere)
+      throw new ProblemError(
+        'not-ready',
+        `Its file lies on the machine that wrote it, or was deleted: ${path}.`,
+      );
+    return { path, fileName: handoff.progress.fileName };
+  }
+
+  /** A frame was rendered: whoever waits for it looks at once. */
+  arrived(key: string): void {
+    for (const told of this.arrivals.get(key) ?? []) told();
+  }
+
+  async close(): Promise<void> {
+    this.closing.abort(new Error('The server was closed'));
+    this.wake();
+    for (const { abort } of this.written.values()) abort.abort(this.closing.signal.reason);
+    await Promise.all([this.watch, ...[...this.written.values()].map(({ ended }) => ended)]);
+  }
+
+  private path = ({
+    id,
+    request,
+    deskFolder,
+  }: Pick<StoredHandoff, 'id' | 'request' | 'deskFolder'>): string =>
+    join(
+      deskFolder ?? this.folder,
+      request.target === 'folder' ? id : `${id}.${HANDOFF_FORMATS[request.kind].extension}`,
+    );
+
+  /** Claims those whose turn it is, ends those that were ended elsewhere, and frees what dead workers left. */
+  private async look(): Promise<void> {
+    const { db, lock } = this.parts;
+    while (!this.closing.signal.aborted) {
+      try {
+        await this.keepClaims(await lock.held());
+        if (this.closing.signal.aborted) return;
+        const active = await activeHandoffs(db);
+        const ids = new Set(active.map(({ id }) => id));
+        for (const [id, { abort }] of this.written)
+          if (!ids.has(id)) abort.abort(new Error('The hand-off was ended'));
+        const room = WRITTEN_AT_ONCE - this.written.size;
+        if (room > 0 && active.length > 0) for (const id of await this.claimed(room)) this.begin(id);
+        await this.freeLeft(active.filter(({ id }) => this.written.has(id)));
+        if (Date.now() - this.prunedAt > PRUNE_EVERY_MS) {
+          await this.prune();
+          this.prunedAt = Date.now();
+        }
+      } catch (error) {
+        if (!isDatabaseGone(error)) logFault('The desk of hand-offs met a fault', error);
+      }
+      await this.pause(LOOK_EVERY_MS);
+    }
+  }
+
+  private claimed(most: number): Promise<string[]> {
+    const claim = { lock: this.claim, folder: this.folder };
+    return claimHandoffs(this.parts.db, claim, [...this.written.keys()], most);
+  }
+
+  /** A lost connection took the lock with it: what no other desk has claimed meanwhile stays ours under the new one. */
+  private async keepClaims(lock: number): Promise<void> {
+    if (lock === this.claim) return;
+    const kept = new Set(await renewClaims(this.parts.db, [...this.written.keys()], this.claim, lock));
+    this.claim = lock;
+    for (const [id, { abort }] of this.written)
+      if (!kept.has(id)) abort.abort(new ClaimLost('Another server has taken the hand-off over'));
+  }
+
+  private pause(ms: number): Promise<void> {
+    return new Promise((resolve) => {
+      const timer = setTimeout(resolve, ms);
+      this.wake = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+      if (this.closing.signal.aborted) this.wake();
+    });
+  }
+
+  private async freeLeft(own: readonly { id: string; queueNumber: number }[]): Promise<void> {
+    if (own.length === 0) return;
+    const { db, queue } = this.parts;
+    const freed = await freeLeftChunks(
+      db,
+      own.map(({ id }) => id),
+      await livingWorkers(db),
+    );
+    this.looks += 1;
+    const lost = this.looks % LOST_EVERY === 0 ? await chunksWithoutJob(db) : [];
+    const left = [...freed, ...lost];
+    for (const { id, queueNumber } of own) {
+      const chunks = [...new Set(left.filter(({ handoffId }) => handoffId === id).map((chunk) => chunk.id))];
+      if (chunks.length > 0) await queue.put(id, chunks, queueNumber, { left: true });
+    }
+  }
+
+  /** Files and rows of old hand-offs, parts that a killed server left, and frames not used for long are given up. */
+  private async prune(): Promise<void> {
+    const { db } = this.parts;
+    const dropped = await dropOldHandoffs(db, KEPT_PER_SHOT);
+    const endings = new Set(Object.values(HANDOFF_FORMATS).map(({ extension }) => `.${extension}`));
+    for (const { id, deskFolder } of dropped)
+      for (const ending of ['', ...endings])
+        await rm(join(deskFolder ?? this.folder, `${id}${ending}`), { recursive: true, force: true });
+    for (const name of await readdir(this.folder)) {
+      if (!name.endsWith('.part') || [...this.written.keys()].some((id) => name.startsWith(id))) continue;
+      const part = join(this.folder, name);
+      const writtenAt = await stat(part).then(
+        ({ mtimeMs }) => mtimeMs,
+        () => Date.now(),
+      );
+      if (Date.now() - writtenAt > LEFT_PART_MS) await rm(part, { recursive: true, force: true });
+    }
+    await forgetDeadWorkers(db);
+    await pruneFrames(db);
+  }
+
+  private begin(id: string): void {
+    const abort = new AbortController();
+    const ended = this.write(id, abort.signal)
+      .catch((error: unknown) => {
+        if (!this.closing.signal.aborted) logFault(`Hand-off ${id}`, error);
+      })
+      .finally(() => {
+        this.written.delete(id);
+        this.wake();
+      });
+    this.written.set(id, { abort, ended });
+  }
+
+  private async write(id: string, signal: AbortSignal): Promise<void> {
+    let part: string | null = null;
+    try {
+      const handoff = await this.patiently(() => readHandoff(this.parts.db, id));
+      const path = this.path(handoff);
+      part = `${path}.part`;
+      if (handoff.request.target === 'folder') await rm(part, { recursive: true, force: true });
+      const done = await this.writePart(handoff, part, signal);
+      await rm(path, { recursive: true, force: true });
+      await settle(part, path);
+      const isFolder = handoff.request.target === 'folder';
+      const bytes = isFolder ? 0 : (await stat(path)).size;
+      if (bytes === 0 && !isFolder) throw new Error('The file came out empty');
+      await this.say(id, { ...done, bytes, folder: isFolder ? path : null });
+    } catch (error) {
+      if (part !== null) await rm(part, { recursive: true, force: true });
+      // Closing, and a claim that another desk has now, leave it as it is; ending is said by whoever ended it.
+      if (this.closing.signal.aborted) return;
+      if (error instanceof ClaimLost || signal.reason instanceof ClaimLost) return;
+      if (!signal.aborted) {
+        logFault(`Hand-off ${id} failed`, error);
+        await this.say(id, { state: 'failed', reason: outputReason(error) }, UNTIL_SAID);
+      }
+    }
+    await this.patiently(() => this.drop(id));
+  }
+
+  /** Waits for a database that is away, but not for longer than the server runs. */
+  private patiently<T>(work: () => Promise<T>, patience: Patience = {}): Promise<T> {
+    return whenBack(work, { ...patience, signal: this.closing.signal });
+  }
+
+  /** Writes how far it is. Rejects with ClaimLost where it is not ours to say any more, or was ended. */
+  private async say(id: string, progress: HandoffState, patience: Patience = {}): Promise<void> {
+    const isSaid = await this.patiently(() => sayProgress(this.parts.db, id, progress, this.claim), patience);
+    if (!isSaid) throw new ClaimLost('The hand-off was ended or taken over');
+  }
+
+  private async writePart(
+    handoff: StoredHandoff,
+    path: string,
+    signal: AbortSignal,
+  ): Promise<Extract<HandoffState, { state: 'done' }>> {
+    const { db } = this.parts;
+    const { id, request } = handoff;
+    const startedAt = new Date();
+    const items = itemsOf(handoff);
+    const total = items.length;
+    await this.say(id, { state: 'running', done: 0, total, rendered: 0, secondsLeft: null });
+    const direct = await this.rendersHere(request);
+    const keys = direct ? [] : await keysOf(handoff, items, signal);
+    const planned = direct ? { reused: 0 } : await this.patiently(() => this.plan(handoff, keys));
+    let saying = Promise.resolve();
+    let saidAt = 0;
+    const onPicture = (done: number) => {
+      if (Date.now() - saidAt < PROGRESS_EVERY_MS) return;
+      saidAt = Date.now();
+      saying = saying.then(async () => {
+        const chunks = await this.patiently(() => chunkProgress(db, id));
+        const rendered = Math.max(done, planned.reused + chunks.rendered);
+        const secondsLeft = ((Date.now() - startedAt.getTime()) / 1000 / done) * (total - done);
+        await this.say(id, {
+          state: 'running',
+          done,
+          total,
+          rendered: Math.min(total, rendered),
+          secondsLeft,
+        });
+      });
+      // Told of where it is waited for; until then it is not an unhandled one.
+      saying.catch(() => {});
+    };
+    const waiting = new FrameWait(
+      this.parts.db,
+      this.arrivals,
+      () => this.plan(handoff, keys),
+      this.closing.signal,
+    );
+    const pngOf = (index: number) => waiting.png(id, keys[index] as string, signal);
+    const output = { asked: handoff, items, pngOf, path, startedAt, signal, onPicture };
+    await (direct ? this.writeHere(direct, output) : writeOutput(output));
+    await saying;
+    const stem = fileStem(handoff.shotName);
+    const first = firstNumber(request);
+    const frames = framesWanted(request).length;
+    const ending = HANDOFF_FORMATS[request.kind].extension;
+    const last = HANDOFF_FORMATS[request.kind].made === 'sheet' ? request.lastFrame : first + frames - 1;
+    const seconds = (Date.now() - startedAt.getTime()) / 1000;
+    const fileName = `${stem}_${first}-${last}.${ending}`;
+    return { state: 'done', total, fileName, bytes: 0, seconds, reused: planned.reused, folder: null };
+  }
+
+  /**
+   * The renderer that makes the frames of a film straight into its encoder: where nobody else renders, that is far quicker
+   * than packing, storing and unpacking every frame. Null where frames go by way of the queue.
+   */
+  private async rendersHere(request: HandoffRequest): Promise<FrameRenderer | null> {
+    const { db, renderer } = this.parts;
+    if (!renderer || HANDOFF_FORMATS[request.kind].made !== 'film') return null;
+    return (await this.patiently(() => livingWorkers(db))).size <= 1 ? renderer : null;
+  }
+
+  private writeHere(renderer: FrameRenderer, output: OutputWork): Promise<void> {
+    const { asked, items, signal } = output;
+    const rgbaOf = async (index: number): Promise<Uint8Array> => {
+      const item = items[index] as HandoffItem;
+      const rendered = await renderer.renderPicture(planOfItem(asked.scene, item), pictureOf(asked, item), {
+        signal,
+      });
+      return rendered.data as Uint8Array;
+    };
+    const ahead = renderer.threads + 2;
+    return renderer.withArt(asked.scene, () => writeOutput({ ...output, rgbaOf, ahead }));
+  }
+
+  /** Puts the frames that are not there yet into the queue. Returns how many pictures are there already. */
+  private async plan(handoff: StoredHandoff, keys: readonly string[]): Promise<{ reused: number }> {
+    const { db, queue } = this.parts;
+    const there = await touchFrames(db, [...new Set(keys)]);
+    const first = new Map<string, number>();
+    keys.forEach((key, item) => {
+      if (!there.has(key) && !first.has(key)) first.set(key, item);
+    });
+    const missing = [...first].map(([key, item]) => ({ key, item }));
+    const { widthPx, heightPx } = scaledSize(handoff.scene, handoff.request.scale);
+    const size = Math.max(1, Math.min(MOST_IN_CHUNK, Math.round(CHUNK_PX / (widthPx * heightPx))));
+    const chunks: Chunk['frames'][] = [];
+    for (let i = 0; i < missing.length; i += size) chunks.push(missing.slice(i, i + size));
+    const { engine } = this.parts;
+    const ids = await setChunks(db, handoff.id, { chunks, engine, deskLock: this.claim });
+    if (!ids) throw new ClaimLost('Another server has taken the hand-off over');
+    if (ids.length > 0) await queue.put(handoff.id, ids, handoff.queueNumber);
+    return { reused: keys.filter((key) => there.has(key)).length };
+  }
+
+  private async drop(id: string): Promise<void> {
+    this.written.get(id)?.abort.abort(new Error('The hand-off was ended'));
+    this.parts.stopHere(id);
+    await dropChunks(this.parts.db, id);
+    this.wake();
+  }
+}
+
+/** Another desk writes the hand-off now, or it was ended: this one leaves everything as it is. */
+class ClaimLost extends Error {
+  override readonly name = 'ClaimLost';
+}
+
+const UNREADABLE: HandoffState = {
+  state: 'failed',
+  reason: 'It was stored by another version of the program and cannot be read.',
+};
+
+/** A failure is said in the end, however long the database is away or the disk is full. */
+const UNTIL_SAID: Patience = { forMs: Number.POSITIVE_INFINITY, forRoom: true };
+
+const WAIT_MS = 150;
+
+/** Waits for frames, told of those that are rendered here and looking for those that are rendered elsewhere. */
+class FrameWait {
+  private readonly db: Database;
+  private readonly arrivals: Map<string, Set<() => void>>;
+  private readonly replan: () => Promise<unknown>;
+  private readonly closing: AbortSignal;
+  private replans = 0;
+
+  constructor(
+    db: Database,
+    arrivals: Map<string, Set<() => void>>,
+    replan: () => Promise<unknown>,
+    closing: AbortSignal,
+  ) {
+    this.closing = closing;
+    this.db = db;
+    this.arrivals = arrivals;
+    this.replan = replan;
+  }
+
+  async png(handoffId: string, key: string, signal: AbortSignal): Promise<Uint8Array> {
+    for (let looks = 1; ; looks++) {
+      signal.throwIfAborted();
+      const png = await this.patiently(() => readFrame(this.db, key));
+      if (png) return png;
+      if (looks % 20 === 0) await this.check(handoffId, key);
+      await this.arrival(key, signal);
+    }
+  }
+
+  private async check(handoffId: string, key: string): Promise<void> {
+    const progress = await this.patiently(() => progressOf(this.db, handoffId));
+    if (!progress) throw notFound('This hand-off');
+    if (progress.state === 'failed') throw new Error(progress.reason);
+    const { open } = await this.patiently(() => chunkProgress(this.db, handoffId));
+    if (open > 0 || (await this.patiently(() => readFrame(this.db, key)))) return;
+    this.replans += 1;
+    if (this.replans > REPLANS) throw new Error('A frame was rendered and went missing, again and again');
+    // All chunks are done and it is still not there: it was given up meanwhile, or its job was lost.
+    await this.patiently(this.replan);
+  }
+
+  private patiently<T>(work: () => Promise<T>): Promise<T> {
+    return whenBack(work, { signal: this.closing });
+  }
+
+  private arrival(key: string, signal: AbortSignal): Promise<void> {
+    return new Promise((resolve) => {
+      const waiting = this.arrivals.get(key) ?? new Set();
+      this.arrivals.set(key, waiting);
+      const done = () => {
+        clearTimeout(timer);
+        signal.removeEventListener('abort', done);
+        waiting.delete(done);
+        if (waiting.size === 0) this.arrivals.delete(key);
+        resolve();
+      };
+      const timer = setTimeout(done, WAIT_MS);
+      signal.addEventListener('abort', done);
+      waiting.add(done);
+    });
+  }
+}

@@ -1,0 +1,119 @@
+import { mkdir } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
+import { HANDOFF_FORMATS, type HandoffItem } from '@keen-ridge/core/export';
+import { inOrder } from '../farm/in-order.ts';
+import type { Asked } from '../farm/planned-pictures.ts';
+import { contactSheet } from '../film/contact-sheet.ts';
+import { FilmWriter } from '../film/film-writer.ts';
+import { rgbaOfPng } from '../pictures/encode-frame.ts';
+import { scaledSize } from '../pictures/frame-renderer.ts';
+import { syncPath, writeSynced } from '../storage/durable.ts';
+import { ZipFile } from '../storage/zip-file.ts';
+
+export interface OutputWork {
+  readonly asked: Asked;
+  readonly items: readonly HandoffItem[];
+  /** PNG of the picture with that index, as soon as it is rendered. */
+  readonly pngOf: (index: number) => Promise<Uint8Array>;
+  /** The same as straight RGBA, for films; from the PNG where it is left out. */
+  readonly rgbaOf?: (index: number) => Promise<Uint8Array>;
+  /** A file, or a folder that may not exist yet. */
+  readonly path: string;
+  readonly startedAt: Date;
+  readonly signal: AbortSignal;
+  readonly onPicture: (done: number) => void;
+  /** Pictures that are fetched and decoded ahead of the writer. */
+  readonly ahead?: number;
+}
+
+const AHEAD = 4;
+
+/** Writes what was asked for, picture by picture in order. Rejects with the signal's reason when it aborts. */
+export function writeOutput(work: OutputWork): Promise<void> {
+  const { request } = work.asked;
+  switch (HANDOFF_FORMATS[request.kind].made) {
+    case 'frames':
+      return request.target === 'folder' ? writeFolder(work) : writeZip(work);
+    case 'film':
+      return writeFilm(work, request);
+    case 'sheet':
+      return writeSheet(work);
+  }
+}
+
+/** Fetches pictures in order, some ahead, and writes them one after another. */
+async function each(
+  { items, signal, onPicture, ahead = AHEAD }: OutputWork,
+  fetch: (index: number) => Promise<Uint8Array>,
+  write: (picture: Uint8Array, item: HandoffItem) => Promise<void>,
+): Promise<void> {
+  let done = 0;
+  await inOrder(
+    items.map((_, i) => i),
+    ahead,
+    fetch,
+    async (picture, i) => {
+      await write(picture, items[i] as HandoffItem);
+      onPicture(++done);
+    },
+    signal,
+  );
+}
+
+async function writeZip(work: OutputWork): Promise<void> {
+  const zip = new ZipFile(work.path);
+  try {
+    await each(work, work.pngOf, (png, { name }) => zip.add(`${name}.png`, png, work.startedAt));
+    await zip.finish();
+  } catch (error) {
+    await zip.abort();
+    throw error;
+  }
+}
+
+async function writeFolder(work: OutputWork): Promise<void> {
+  const folders = new Set([work.path]);
+  await each(work, work.pngOf, async (png, { name }) => {
+    const path = join(work.path, `${name}.png`);
+    for (let folder = dirname(path); folder.length > work.path.length; folder = dirname(folder))
+      folders.add(folder);
+    await mkdir(dirname(path), { recursive: true });
+    await writeSynced(path, png);
+  });
+  // Innermost first: a name is kept when the folder that holds it is.
+  for (const folder of [...folders].sort((p, q) => q.length - p.length)) await syncPath(folder);
+}
+
+async function writeFilm(work: OutputWork, request: HandoffRequest): Promise<void> {
+  const { scene } = work.asked;
+  if (request.kind === 'png' || request.kind === 'contact-sheet')
+    throw new Error(`${request.kind} is no film`);
+  const film = new FilmWriter(work.path, {
+    kind: request.kind,
+    ...scaledSize(scene, request.scale),
+    rate: scene.rate,
+    alpha: groundOf(request) === 'clear',
+  });
+  const abort = () => void film.abort();
+  work.signal.addEventListener('abort', abort);
+  try {
+    const rgbaOf = work.rgbaOf ?? (async (index: number) => rgbaOfPng(await work.pngOf(index)));
+    await each(work, rgbaOf, (rgba) => film.write(rgba));
+    await film.finish();
+  } catch (error) {
+    await film.abort();
+    work.signal.throwIfAborted();
+    throw error;
+  } finally {
+    work.signal.removeEventListener('abort', abort);
+  }
+}
+
+async function writeSheet(work: OutputWork): Promise<void> {
+  const { scene, shotName, request } = work.asked;
+  const pictures: { item: HandoffItem; png: Uint8Array }[] = [];
+  await each(work, work.pngOf, async (png, item) => void pictures.push({ item, png }));
+  const title = [shotName, request.take].filter((part) => part !== '').join(' · ');
+  await writeSynced(work.path, await contactSheet(title, pictures, scene.frame));
+}
