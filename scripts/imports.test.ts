@@ -1,31 +1,18 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { dirname, join, relative, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import {
+  type Arrow,
+  arrow,
+  arrowsOf,
+  circlesIn,
+  REPOSITORY,
+  roomOf,
+  sourcesBelow,
+  specifiersIn,
+} from './lib/house.ts';
 
-const REPOSITORY = fileURLToPath(new URL('..', import.meta.url));
 const WORKSPACES = ['core', 'server', 'web', 'demo', 'e2e', 'bench'] as const;
-
-/** What each folder of core may import, besides itself. Import runs one way down this list. */
-const CORE_MAY: Readonly<Record<string, readonly string[]>> = {
-  units: [],
-  geometry: ['units'],
-  image: ['units', 'geometry'],
-  look: ['units', 'geometry'],
-  shapes: ['units', 'geometry'],
-  timing: ['units', 'geometry', 'image'],
-  stage: ['units', 'geometry', 'image'],
-  scene: ['units', 'look', 'shapes'],
-  document: ['units', 'geometry', 'image', 'look', 'shapes', 'timing', 'stage', 'scene'],
-  shot: ['units', 'geometry', 'image', 'look', 'timing', 'stage', 'document', 'scene'],
-  history: ['units', 'document', 'scene'],
-  survey: ['units', 'geometry', 'image', 'timing', 'stage', 'document', 'scene', 'shot'],
-  render: ['units', 'geometry', 'image', 'look', 'shapes', 'timing', 'stage', 'document', 'scene', 'shot'],
-  cut: ['units', 'geometry', 'image', 'document', 'scene'],
-  art: ['units', 'geometry', 'image', 'document', 'scene'],
-  export: ['units', 'geometry', 'timing', 'document', 'scene', 'shot'],
-  contract: ['units', 'document', 'scene', 'history', 'art', 'export'],
-};
 
 /** Workspaces that each workspace may import. */
 const MAY: Readonly<Record<string, readonly string[]>> = {
@@ -37,42 +24,68 @@ const MAY: Readonly<Record<string, readonly string[]>> = {
   bench: ['core', 'server', 'demo'],
 };
 
-function sourceFiles(folder: string): string[] {
-  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
-    const path = join(folder, entry.name);
-    if (entry.isDirectory())
-      return ['node_modules', 'dist', 'assembly', 'results'].includes(entry.name) ? [] : sourceFiles(path);
-    return /\.(ts|tsx)$/.test(entry.name) ? [path] : [];
-  });
-}
+/** What each room of core may import, besides itself: rooms above it alone, so that imports run one way. */
+const CORE: Readonly<Record<string, readonly string[]>> = {
+  units: [],
+  geometry: ['units'],
+  image: ['units', 'geometry'],
+  paint: ['units', 'geometry'],
+  shapes: ['units', 'geometry'],
+  timing: ['units', 'geometry', 'image'],
+  stage: ['units', 'geometry', 'image'],
+  scene: ['units', 'paint', 'shapes', 'timing'],
+  staging: ['units', 'geometry', 'image', 'paint', 'shapes', 'timing', 'stage', 'scene'],
+  edits: ['units', 'geometry', 'image', 'paint', 'shapes', 'timing', 'stage', 'scene', 'staging'],
+  history: ['units', 'scene', 'staging'],
+  survey: ['units', 'geometry', 'image', 'timing', 'stage', 'scene', 'staging'],
+  picture: ['units', 'geometry', 'image', 'paint', 'shapes', 'scene', 'staging'],
+  kernel: ['units', 'geometry', 'image', 'paint', 'scene', 'staging', 'picture'],
+  pool: ['units', 'image', 'picture', 'kernel'],
+  cut: ['units', 'geometry', 'image', 'scene'],
+  art: ['units', 'geometry', 'image', 'scene', 'staging', 'edits'],
+  export: ['units', 'geometry', 'timing', 'scene', 'staging', 'edits'],
+  contract: ['units', 'scene', 'staging', 'history', 'art', 'export'],
+};
 
-const importsOf = (text: string): string[] =>
-  [
-    ...text.matchAll(
-      /(?:^|\n)\s*(?:import|export)\b[^'"`;]*?from\s*['"]([^'"]+)['"]|(?:^|\n)\s*import\s*['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]\s*\)/g,
-    ),
-  ].map((match) => match[1] ?? match[2] ?? match[3] ?? '');
+const SERVER: Readonly<Record<string, readonly string[]>> = {
+  faults: [],
+  db: ['faults'],
+  film: ['faults'],
+  storage: ['faults', 'db', 'art'],
+  art: ['faults', 'db'],
+  threads: ['faults', 'art', 'storage'],
+  pictures: ['faults', 'db', 'film', 'storage', 'threads'],
+  farm: ['faults', 'db', 'film', 'storage', 'threads', 'pictures'],
+  handoff: ['faults', 'db', 'film', 'storage', 'threads', 'pictures', 'farm'],
+  imports: ['faults', 'db', 'art', 'storage', 'threads'],
+  shots: ['faults', 'db', 'art', 'storage'],
+  routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'pictures', 'handoff'],
+  cli: ['faults', 'db', 'art', 'storage', 'film', 'threads', 'pictures', 'farm', 'handoff'],
+};
 
-/** An import as a path from the repository's root, or null for a package. */
-function target(file: string, specifier: string): string | null {
-  const own = /^@keen-ridge\/([^/]+)(?:\/(.*))?$/.exec(specifier);
-  if (own) return `${own[1]}/${own[2] ?? ''}`;
-  return specifier.startsWith('.') ? relative(REPOSITORY, resolve(dirname(file), specifier)) : null;
-}
+const SHARED = ['api', 'session', 'ui', 'planes', 'edits', 'picture'];
+const WEB: Readonly<Record<string, readonly string[]>> = {
+  api: [],
+  session: ['api'],
+  ui: [],
+  planes: ['api', 'session', 'ui'],
+  edits: ['api', 'session', 'ui'],
+  picture: ['api', 'session', 'ui'],
+  views: SHARED,
+  timeline: SHARED,
+  'bring-in': SHARED,
+  wall: SHARED,
+  art: [...SHARED, 'bring-in'],
+  stage: [...SHARED, 'bring-in', 'views', 'timeline'],
+  move: [...SHARED, 'views', 'timeline'],
+  handoff: SHARED,
+  shot: [...SHARED, 'bring-in'],
+};
+const ROOMS: Readonly<Record<string, typeof CORE>> = { core: CORE, server: SERVER, web: WEB };
 
-const isTest = (path: string): boolean =>
-  /\.test\.ts$/.test(path) || path.startsWith('core/testing/') || path.startsWith('server/testing/');
-const files = WORKSPACES.flatMap((name) => sourceFiles(join(REPOSITORY, name)));
-const arrows = files.flatMap((file) => {
-  const from = relative(REPOSITORY, file);
-  return importsOf(readFileSync(file, 'utf8')).map((specifier) => ({
-    from,
-    specifier,
-    to: target(file, specifier),
-  }));
-});
-
-type Arrow = (typeof arrows)[number];
+const isTest = (path: string): boolean => /\.test\.ts$/.test(path) || roomOf(path) === 'testing';
+const files = WORKSPACES.flatMap((name) => sourcesBelow(name));
+const arrows = files.flatMap(arrowsOf);
 
 /** Arrows between workspaces that may not be. */
 const wrongBetween = (seen: readonly Arrow[]): Arrow[] =>
@@ -82,12 +95,13 @@ const wrongBetween = (seen: readonly Arrow[]): Arrow[] =>
     return source !== goal && !MAY[source]?.includes(goal);
   });
 
-/** Arrows between folders of core that may not be. */
+/** Arrows between rooms of one workspace that may not be. What lies in no room puts all together. */
 const wrongWithin = (seen: readonly Arrow[]): Arrow[] =>
   seen.filter(({ from, to }) => {
-    if (!from.startsWith('core/') || !to?.startsWith('core/') || isTest(from)) return false;
-    const [source, goal] = [from.split('/')[1] ?? '', to.split('/')[1] ?? ''];
-    return source !== goal && !CORE_MAY[source]?.includes(goal);
+    const workspace = from.split('/')[0] ?? '';
+    const [source, goal] = [roomOf(from), to ? roomOf(to) : ''];
+    if (!to?.startsWith(`${workspace}/`) || !ROOMS[workspace] || isTest(from) || source === '') return false;
+    return source !== goal && !ROOMS[workspace][source]?.includes(goal);
   });
 
 const PACKAGES_OF_CORE = new Set([
@@ -107,70 +121,141 @@ const wrongOutside = (seen: readonly Arrow[]): Arrow[] =>
       (to === null ? !PACKAGES_OF_CORE.has(specifier) : to.startsWith('core/testing')),
   );
 
+const wrongSql = (seen: readonly Arrow[]): Arrow[] =>
+  seen.filter(
+    ({ from, specifier }) =>
+      from.startsWith('server/') &&
+      !from.startsWith('server/db/') &&
+      !isTest(from) &&
+      /^drizzle-orm/.test(specifier),
+  );
+
 describe('imports', () => {
   it('were all seen', () => {
-    expect(files.length).toBeGreaterThan(150);
-    expect(arrows.length).toBeGreaterThan(500);
-    expect(arrows.filter(({ to }) => to?.startsWith('core/')).length).toBeGreaterThan(250);
+    const inWorkspace = (name: string) => files.filter((file) => file.startsWith(`${name}/`)).length;
+    expect(inWorkspace('core')).toBeGreaterThan(250);
+    expect(inWorkspace('server')).toBeGreaterThan(100);
+    expect(inWorkspace('web')).toBeGreaterThan(180);
+    expect(arrows.length).toBeGreaterThan(2500);
+    // Every one of them that names something here leads to a file that is there.
+    const there = new Set(files);
+    const code = arrows.filter(({ to }) => to && /\.tsx?$/.test(to));
+    expect(code.filter(({ to }) => !there.has(to!))).toEqual([]);
+    expect(code.length).toBeGreaterThan(2000);
   });
 
   it('run one way between workspaces', () => {
     expect(wrongBetween(arrows)).toEqual([]);
   });
 
-  it('run one way within core', () => {
-    expect(wrongWithin(arrows)).toEqual([]);
-    const folders = new Set(
-      files
-        .map((file) => relative(REPOSITORY, file).split('/'))
-        .filter(([top]) => top === 'core')
-        .map((parts) => parts[1]),
+  it.each(Object.keys(ROOMS))('run one way between the rooms of %s', (workspace) => {
+    const own = arrows.filter(({ from }) => from.startsWith(`${workspace}/`));
+    expect(wrongWithin(own)).toEqual([]);
+    const rooms = files.filter((file) => file.startsWith(`${workspace}/`)).map(roomOf);
+    expect([...new Set(rooms)].filter((room) => room !== '' && room !== 'testing').sort()).toEqual(
+      Object.keys(ROOMS[workspace]!).sort(),
     );
-    expect([...folders].sort()).toEqual([...Object.keys(CORE_MAY), 'testing'].sort());
+    // The table itself leads nowhere back: whatever it allows runs one way too.
+    const allowed = Object.entries(ROOMS[workspace]!).flatMap(([from, goals]) =>
+      goals.map((to) => ({ from, specifier: to, to })),
+    );
+    expect(circlesIn(allowed)).toEqual([]);
+  });
+
+  it('make no circle, not even of types', () => {
+    expect(circlesIn(arrows.filter(({ from }) => !isTest(from)))).toEqual([]);
   });
 
   it('leave Node, React and test helpers out of core', () => {
     expect(wrongOutside(arrows)).toEqual([]);
   });
 
-  it('are noticed where they are wrong, and only there', () => {
+  it('leave SQL to server/db', () => {
+    expect(wrongSql(arrows)).toEqual([]);
+  });
+});
+
+describe('rooms', () => {
+  it('have no front door of over 60 names', () => {
+    const doors = files.filter((file) => /^core\/.*\/index\.ts$/.test(file));
+    const names = doors.map((file) => ({
+      file,
+      names: [...readFileSync(join(REPOSITORY, file), 'utf8').matchAll(/\{([^}]*)\}/g)].flatMap(([, inner]) =>
+        inner!.split(',').filter((name) => name.trim() !== ''),
+      ).length,
+    }));
+    expect(doors.length).toBeGreaterThan(40);
+    expect(names.filter(({ names: count }) => count > 60)).toEqual([]);
+    expect(names.filter(({ names: count }) => count === 0)).toEqual([]);
+  });
+
+  it('hold at most sixteen files beside each other', () => {
+    const folders = new Map<string, number>();
+    for (const file of files) {
+      const folder = file.slice(0, file.lastIndexOf('/'));
+      folders.set(folder, (folders.get(folder) ?? 0) + 1);
+    }
+    expect(folders.size).toBeGreaterThan(90);
+    expect([...folders].filter(([folder, count]) => count > 16 && folder.includes('/'))).toEqual([]);
+    expect(readdirSync(join(REPOSITORY, 'core')).filter((name) => name.endsWith('.ts'))).toEqual([]);
+  });
+});
+
+describe('what is wrong', () => {
+  it('is noticed, and only that', () => {
     expect(
-      importsOf(
-        "import { a } from '../render/index.ts';\nexport type { B } from './b.ts';\nawait import('./c.ts');",
+      specifiersIn(
+        "import { a } from '../pool/index.ts';\nexport type { B } from './b.ts';\nawait import('./c.ts');",
       ),
-    ).toEqual(['../render/index.ts', './b.ts', './c.ts']);
-    const arrow = (from: string, specifier: string): Arrow => ({
-      from,
-      specifier,
-      to: target(join(REPOSITORY, from), specifier),
-    });
-    const wrong = {
-      between: [
-        arrow('core/units/a.ts', '../../server/app.ts'),
-        arrow('web/main.tsx', '@keen-ridge/server/db'),
-        arrow('server/app.ts', '../web/main.tsx'),
-        arrow('demo/index.ts', '@keen-ridge/server'),
-      ],
-      within: [
-        arrow('core/units/a.ts', '../render/index.ts'),
-        arrow('core/stage/a.ts', '@keen-ridge/core/document'),
-        arrow('core/survey/a.ts', '../contract/index.ts'),
-      ],
-      outside: [
-        arrow('core/stage/a.ts', 'node:fs'),
-        arrow('core/stage/a.ts', 'react'),
-        arrow('core/stage/a.ts', '../testing/index.ts'),
-      ],
-    };
+    ).toEqual(['../pool/index.ts', './b.ts', './c.ts']);
+    const between = [
+      arrow('core/units/a.ts', '../../server/app.ts'),
+      arrow('web/main.tsx', '@keen-ridge/server/db'),
+      arrow('server/app.ts', '../web/main.tsx'),
+      arrow('demo/index.ts', '@keen-ridge/server'),
+    ];
+    const within = [
+      arrow('core/units/a.ts', '../pool/index.ts'),
+      arrow('core/stage/a.ts', '../staging/check/index.ts'),
+      arrow('core/survey/a.ts', '../contract/index.ts'),
+      arrow('server/db/wall.ts', '../routes/body.ts'),
+      arrow('web/stage/a.tsx', '../move/move-page.tsx'),
+      arrow('web/ui/button.tsx', '../session/session.ts'),
+    ];
+    const outside = [
+      arrow('core/stage/a.ts', 'node:fs'),
+      arrow('core/stage/a.ts', 'react'),
+      arrow('core/stage/a.ts', '../testing/index.ts'),
+    ];
+    const sql = [
+      arrow('server/routes/a.ts', 'drizzle-orm'),
+      arrow('server/shots/a.ts', 'drizzle-orm/pg-core'),
+    ];
     const right = [
-      arrow('core/render/a.ts', '../units/index.ts'),
+      arrow('core/kernel/a.ts', '../units/index.ts'),
       arrow('server/app.ts', '@keen-ridge/core/units'),
+      arrow('server/db/a.ts', 'drizzle-orm'),
       arrow('core/stage/a.test.ts', 'node:fs'),
       arrow('core/units/a.ts', 'zod'),
+      arrow('web/main.tsx', './stage/stage-page.tsx'),
     ];
-    const all = [...wrong.between, ...wrong.within, ...wrong.outside, ...right];
-    expect(wrongBetween(all)).toEqual(wrong.between);
-    expect(wrongWithin(all)).toEqual([...wrong.within, ...wrong.outside.slice(2)]);
-    expect(wrongOutside(all)).toEqual(wrong.outside);
+    const all = [...between, ...within, ...outside, ...sql, ...right];
+    expect(wrongBetween(all)).toEqual(between);
+    expect(wrongWithin(all)).toEqual([...within, ...outside.slice(2)]);
+    expect(wrongOutside(all)).toEqual(outside);
+    expect(wrongSql(all)).toEqual(sql);
+  });
+
+  it('is a circle, of two files or of three by way of a front door', () => {
+    const line = [arrow('web/a.ts', './b.ts'), arrow('web/b.ts', './c.ts'), arrow('web/a.ts', './c.ts')];
+    expect(circlesIn(line)).toEqual([]);
+    expect(circlesIn([...line, arrow('web/b.ts', './a.ts')])).toEqual([['web/a.ts', 'web/b.ts']]);
+    const door = [
+      arrow('core/x/a.ts', '../y/index.ts'),
+      arrow('core/y/index.ts', './b.ts'),
+      arrow('core/y/b.ts', '../x/a.ts'),
+    ];
+    expect(circlesIn([...line, ...door])).toEqual([['core/x/a.ts', 'core/y/b.ts', 'core/y/index.ts']]);
+    expect(circlesIn([arrow('web/a.ts', './a.ts')])).toEqual([['web/a.ts']]);
   });
 });

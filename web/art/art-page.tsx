@@ -1,12 +1,12 @@
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { useEffect, useState } from 'react';
+import { useChooseArt } from '../bring-in/art-drop.tsx';
+import { Shelf } from '../bring-in/shelf.tsx';
+import { newCard, newShapes } from '../edits/art-edits.ts';
 import { Picture } from '../picture/picture.tsx';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { useChooseArt } from './art-drop.tsx';
-import { newCard, newShapes } from './art-edits.ts';
 import { ArtPanel } from './panel/art-panel.tsx';
-import { Shelf } from './shelf/shelf.tsx';
 import { StackList } from './stack/stack-list.tsx';
 
 /** Bring art in, sort it, and make what has no file: the stack beside the picture. */

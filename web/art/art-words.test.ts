@@ -1,8 +1,8 @@
 import { testArt, testPlane, testPlaneId } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
-import { nameFaults } from './art-edits.ts';
+import { nameFaults } from '../edits/art-edits.ts';
+import { cssOfPaint } from '../planes/plane-thumbnail.tsx';
 import { contentWords } from './content-words.ts';
-import { cssOfPaint } from './plane-thumbnail.tsx';
 import { zoomed } from './surface/use-view.ts';
 
 const named = (...names: string[]) => names.map((name, i) => testPlane({ id: testPlaneId(`${i}`), name }));

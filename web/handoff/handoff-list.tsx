@@ -1,5 +1,5 @@
 import type { LiveHandoffs } from '../api/use-handoffs.ts';
-import { useSession } from '../state/use-session.ts';
+import { useSession } from '../session/use-session.ts';
 import { HandoffRow } from './handoff-row.tsx';
 
 /** What is being made and what was made, newest first. */

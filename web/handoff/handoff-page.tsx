@@ -1,5 +1,5 @@
 import { useHandoffs } from '../api/use-handoffs.ts';
-import { useSession } from '../state/use-session.ts';
+import { useSession } from '../session/use-session.ts';
 import { HandoffForm } from './handoff-form.tsx';
 import { HandoffList } from './handoff-list.tsx';
 import { OtherWays } from './other-ways.tsx';

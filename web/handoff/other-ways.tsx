@@ -1,8 +1,8 @@
 import { STILL_KINDS, type StillKind } from '@keen-ridge/core/export';
 import { useState } from 'react';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
+import { NumberField } from '../ui/fields/number-field.tsx';
 import { LinkButton } from '../ui/link-button.tsx';
-import { NumberField } from '../ui/number-field.tsx';
 import { QuickFilmControls } from './quick-film-controls.tsx';
 
 const STILL_WORDS: Readonly<Record<StillKind, string>> = {

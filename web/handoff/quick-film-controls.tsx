@@ -1,7 +1,7 @@
 import { fileStem } from '@keen-ridge/core/export';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { useRef, useState } from 'react';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatBytes } from '../ui/format.ts';
 import { LinkButton } from '../ui/link-button.tsx';

@@ -16,8 +16,8 @@ import {
   VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny';
-import { streamSource } from '../picture/art-loader.ts';
-import { sharedPool } from '../picture/browser-pool.ts';
+import { streamSource } from '../picture/live/art-loader.ts';
+import { sharedPool } from '../picture/live/browser-pool.ts';
 
 export interface QuickFilmWork {
   readonly scene: Scene;

@@ -5,12 +5,12 @@ import { PASSINGS, type Passing, STEPS } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { distanceToPlane, steadyPoseAt } from '@keen-ridge/core/staging';
 import { toast } from 'sonner';
-import { keySelection } from '../state/key-selection.ts';
-import { setPreferences, usePreferences } from '../state/preferences.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { keySelection } from '../session/choices/key-selection.ts';
+import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { Choice } from '../ui/choice.tsx';
-import { NumberField } from '../ui/number-field.tsx';
+import { Choice } from '../ui/fields/choice.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 
 const SIZING_WORDS = { zoom: 'Zoom', truck: 'Truck' } as const;

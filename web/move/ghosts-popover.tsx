@@ -1,9 +1,9 @@
 import { useState } from 'react';
-import { GHOSTS_OF, setPreferences, usePreferences } from '../state/preferences.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { GHOSTS_OF, setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { Choice } from '../ui/choice.tsx';
-import { NumberField } from '../ui/number-field.tsx';
+import { Choice } from '../ui/fields/choice.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 
 const OF_WORDS = { nothing: 'Off', planes: 'Chosen planes', frame: 'Whole frame' } as const;

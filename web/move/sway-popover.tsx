@@ -1,8 +1,8 @@
 import { bakeSway, setMove, usualSway } from '@keen-ridge/core/edits/camera';
 import { SWAY_AXES, type Sway, type SwayAxis, swayAt } from '@keen-ridge/core/timing/moves';
-import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { NumberField } from '../ui/number-field.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 
 const AXIS_WORDS: Readonly<Record<SwayAxis, { word: string; unit: string; decimals: number; step: number }>> =

@@ -9,9 +9,9 @@ import {
   keyedChannels,
 } from '@keen-ridge/core/staging';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { playRange, setShotView, shotViewOf } from '../state/shot-view.ts';
-import { useSession } from '../state/use-session.ts';
-import { copyChosen, duplicateChosen, pasteCopied } from './key-actions.ts';
+import { playRange, setShotView, shotViewOf } from '../session/choices/shot-view.ts';
+import { useSession } from '../session/use-session.ts';
+import { copyChosen, duplicateChosen, pasteCopied } from '../timeline/key-actions.ts';
 
 /** The keyboard of the Move step, beside what works everywhere in a shot. */
 export function useMoveKeys(): void {

@@ -1,5 +1,5 @@
 import { type Affine, type Box, compose, type Point, scaling, translation } from '@keen-ridge/core/geometry';
-import type { ElementSize } from './use-element-size.ts';
+import type { ElementSize } from '../ui/use-element-size.ts';
 
 /** How the frame lies in the picture, CSS px. */
 export interface PictureFit {

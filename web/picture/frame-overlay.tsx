@@ -3,11 +3,11 @@ import type { CameraPose } from '@keen-ridge/core/stage';
 import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { memo } from 'react';
-import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
-import { useSessionState, useShownScene } from '../state/use-session.ts';
+import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
+import { useSessionState, useShownScene } from '../session/use-session.ts';
+import type { ElementSize } from '../ui/use-element-size.ts';
 import type { PictureFit } from './fit.ts';
 import { Guides } from './guides.tsx';
-import type { ElementSize } from './use-element-size.ts';
 
 const CORNER_PX = 22;
 

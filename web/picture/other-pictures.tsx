@@ -2,10 +2,10 @@ import type { PlaneId } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { type CSSProperties, type PointerEvent, useEffect, useMemo, useRef } from 'react';
-import { usePreferences } from '../state/preferences.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { usePreferences } from '../session/choices/preferences.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import type { PictureFit } from './fit.ts';
-import { PictureRenderer, type PictureRequest } from './renderer.ts';
+import { PictureRenderer, type PictureRequest } from './live/renderer.ts';
 
 const NOTHING = { planes: [] as readonly PlaneId[], frames: [] as readonly number[] };
 

@@ -7,9 +7,9 @@ import {
   type Surround,
   setPreferences,
   usePreferences,
-} from '../state/preferences.ts';
-import { Choice } from '../ui/choice.tsx';
-import { NumberField } from '../ui/number-field.tsx';
+} from '../session/choices/preferences.ts';
+import { Choice } from '../ui/fields/choice.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 
 const SURROUND_WORDS: Readonly<Record<Surround, string>> = { dark: 'Dark', mid: 'Mid', light: 'Light' };

@@ -6,17 +6,17 @@ import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/staging';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { framesOf } from '@keen-ridge/core/staging/frame';
 import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
-import { SURROUND_GREY, usePreferences } from '../state/preferences.ts';
-import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
+import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { type ElementSize, useElementSize } from '../ui/use-element-size.ts';
 import { fieldingBox } from './fielding-box.ts';
 import { frameToDevice, type PictureFit } from './fit.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
+import { pictureScene } from './live/picture-scene.ts';
+import { PictureRenderer, type PictureRequest, type PictureState } from './live/renderer.ts';
 import { OtherPictures, usePlaneGhosts } from './other-pictures.tsx';
-import { pictureScene } from './picture-scene.ts';
 import { planesAt } from './planes-at.ts';
-import { PictureRenderer, type PictureRequest, type PictureState } from './renderer.ts';
-import { type ElementSize, useElementSize } from './use-element-size.ts';
 import { type PictureView, usePictureView } from './use-picture-view.ts';
 
 export interface PicturePointer {

@@ -1,8 +1,8 @@
 import type { Box } from '@keen-ridge/core/geometry';
 import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { spaceIsHeld, spaceWasUsed } from '../ui/space-held.ts';
+import type { ElementSize } from '../ui/use-element-size.ts';
 import { fitAt, fittedPlace, type PictureFit, type ViewPlace, zoomedPlace } from './fit.ts';
-import { spaceIsHeld, spaceWasUsed } from './space-held.ts';
-import type { ElementSize } from './use-element-size.ts';
 
 const LIMITS = { least: 0.005, most: 64 };
 const WHEEL_STEP = 0.0016;

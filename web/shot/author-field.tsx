@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { setAuthorName, useAuthor } from '../state/author.ts';
+import { setAuthorName, useAuthor } from '../session/author.ts';
+import { TextField } from '../ui/fields/text-field.tsx';
 import { Popover } from '../ui/popover.tsx';
-import { TextField } from '../ui/text-field.tsx';
 
 /** The name that stands by one's edits, for whoever else works on the shot. */
 export function AuthorField() {

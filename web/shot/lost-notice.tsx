@@ -1,8 +1,8 @@
 import { useEffect, useRef } from 'react';
 import { useKeepTake } from '../api/takes.ts';
-import { editWords } from '../state/edit-words.ts';
-import type { Lost } from '../state/shot-link.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { editWords } from '../session/edit-words.ts';
+import type { Lost } from '../session/shot-link.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 
 /** What was lost, to whom, and where it is now. */

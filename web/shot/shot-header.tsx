@@ -1,14 +1,15 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import { editWords } from '../state/edit-words.ts';
-import { setPreferences, usePreferences } from '../state/preferences.ts';
-import type { SaveState } from '../state/shot-link.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { redoOnce, undoOnce } from '../edits/undo.ts';
+import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { editWords } from '../session/edit-words.ts';
+import type { SaveState } from '../session/shot-link.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
 import { Logo } from '../ui/logo.tsx';
 import { AuthorField } from './author-field.tsx';
-import { redoOnce, SHOT_KEYS, undoOnce } from './use-shot-keys.ts';
+import { SHOT_KEYS } from './use-shot-keys.ts';
 
 /** The steps in the order of the work. */
 const STEPS = [

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
-import { useAuthor } from '../state/author.ts';
-import { useSession } from '../state/use-session.ts';
+import { useAuthor } from '../session/author.ts';
+import { useSession } from '../session/use-session.ts';
 
 /** What is dragged was made of the scene as it was when the pointer went down, whatever comes from others meanwhile. */
 export function useHeldScene(): void {

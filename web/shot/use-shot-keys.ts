@@ -1,14 +1,9 @@
-import { deleteSelected as deleteSelectedKeys } from '@keen-ridge/core/edits/keys';
-import { deletePlanes } from '@keen-ridge/core/edits/planes';
-import { planesOf } from '@keen-ridge/core/scene/records';
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { toast } from 'sonner';
-import { pressSpace, releaseSpace } from '../picture/space-held.ts';
-import { editWords } from '../state/edit-words.ts';
-import { keySelection, nextKeyFrame } from '../state/key-selection.ts';
-import type { Session } from '../state/session.ts';
-import { useSession } from '../state/use-session.ts';
+import { deleteSelected, redoOnce, undoOnce } from '../edits/undo.ts';
+import { nextKeyFrame } from '../session/choices/key-selection.ts';
+import { useSession } from '../session/use-session.ts';
+import { pressSpace, releaseSpace } from '../ui/space-held.ts';
 
 /** What the keyboard does everywhere in a shot; `?` lists them. */
 export const SHOT_KEYS: readonly (readonly [string, string])[] = [
@@ -33,34 +28,6 @@ export const SHOT_KEYS: readonly (readonly [string, string])[] = [
   ['Alt-drag a key, Alt Shift ← →', 'Roll it between its neighbours'],
   ['?', 'This list'],
 ];
-
-export function undoOnce(session: Session): void {
-  const entry = session.undo();
-  if (entry) toast(`Undone: ${editWords(entry)}`, { duration: 1800 });
-}
-
-export function redoOnce(session: Session): void {
-  const entry = session.redo();
-  if (entry) toast(`Redone: ${editWords(entry)}`, { duration: 1800 });
-}
-
-export function deleteSelected(session: Session): void {
-  const { scene, selectedKeys, selection } = session.state;
-  if (selectedKeys.length > 0) {
-    session.commit(
-      'delete-keys',
-      selectedKeys.length === 1 ? 'one key' : `${selectedKeys.length} keys`,
-      deleteSelectedKeys(scene, keySelection(selectedKeys)),
-    );
-    session.selectKeys([]);
-  } else if (selection.length > 0) {
-    const gone = planesOf(scene).filter((plane) => selection.includes(plane.id));
-    const subject = gone.length === 1 ? (gone[0]?.name ?? '') : `${gone.length} planes`;
-    session.commit('delete-planes', subject, deletePlanes(scene, new Set(selection)));
-    session.select([]);
-    toast(`Deleted ${subject}`, { action: { label: 'Undo', onClick: () => undoOnce(session) } });
-  }
-}
 
 export function useShotKeys(onHelp: () => void): void {
   const session = useSession();

@@ -3,11 +3,11 @@ import { type CameraFilter, PLAIN_FILTER } from '@keen-ridge/core/paint';
 import type { Scene } from '@keen-ridge/core/scene';
 import { keysOf } from '@keen-ridge/core/scene/records';
 import { shownValueAt } from '@keen-ridge/core/staging';
-import { ColourField } from '../art/panel/colour-field.tsx';
-import { commitCamera, withCamera } from '../move/camera-edits.ts';
-import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { commitCamera, withCamera } from '../edits/camera-edits.ts';
+import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { NumberField } from '../ui/number-field.tsx';
+import { ColourField } from '../ui/fields/colour-field.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 import { sceneField } from './panel/scene-field.ts';
 

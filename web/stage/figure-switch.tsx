@@ -1,8 +1,8 @@
 import { planeOf } from '@keen-ridge/core/scene/records';
-import { setPreferences, usePreferences } from '../state/preferences.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { NumberField } from '../ui/number-field.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 
 /** A stand-in figure on the chosen plane: does a character of this height fit its doors and trees? */

@@ -8,7 +8,7 @@ import { factsOf } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { type PointerEvent, useRef } from 'react';
 import type { PictureRoom } from '../picture/picture.tsx';
-import { useSession, useSessionState, useShownScene } from '../state/use-session.ts';
+import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 
 type Handle =
   | { readonly kind: 'size'; readonly how: HandleScale }

@@ -4,7 +4,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { canClose, type LoopItem, loopReport, worstLoopError } from '@keen-ridge/core/staging/loop';
 import { useMemo, useState } from 'react';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatNumber } from '../ui/format.ts';
 import { Popover } from '../ui/popover.tsx';

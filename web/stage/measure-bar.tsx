@@ -1,5 +1,5 @@
 import { planeOf } from '@keen-ridge/core/scene/records';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 
 /** What to do next while a speed is measured in the picture. */

@@ -11,7 +11,7 @@ import {
   standingAt,
 } from '@keen-ridge/core/staging';
 import { toast } from 'sonner';
-import type { Session } from '../state/session.ts';
+import type { Session } from '../session/session.ts';
 import { formatNumber } from '../ui/format.ts';
 
 /** Away from the numbers that one looks at next. */

@@ -4,7 +4,7 @@ import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { cameraPoseAt, standingAt } from '@keen-ridge/core/staging';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';
-import { useSessionState } from '../state/use-session.ts';
+import { useSessionState } from '../session/use-session.ts';
 import { formatNumber } from '../ui/format.ts';
 
 const SIDE_WORDS = { left: 'left', right: 'right', top: 'upper', bottom: 'lower' } as const;

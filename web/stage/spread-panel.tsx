@@ -4,12 +4,12 @@ import { planesOf } from '@keen-ridge/core/scene/records';
 import { SPREAD_STEPS, type Spread, type SpreadStep } from '@keen-ridge/core/stage';
 import { Slider } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { usePreferences } from '../state/preferences.ts';
-import type { Session } from '../state/session.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { usePreferences } from '../session/choices/preferences.ts';
+import type { Session } from '../session/session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { Choice } from '../ui/choice.tsx';
-import { NumberField } from '../ui/number-field.tsx';
+import { Choice } from '../ui/fields/choice.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
 
 const WORDS: Readonly<Record<SpreadStep, string>> = { speed: 'Speed', distance: 'Distance', ratio: 'Ratio' };
 const FIRST: Spread = { nearestSpeed: 1.4, farthestSpeed: 0.12, step: 'ratio', strength: 1 };

@@ -1,15 +1,16 @@
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { Minus, Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
-import { useChooseArt } from '../art/art-drop.tsx';
+import { useChooseArt } from '../bring-in/art-drop.tsx';
 import { PictureSettings } from '../picture/picture-settings.tsx';
-import { setPreferences, usePreferences, VIEWS, type ViewName } from '../state/preferences.ts';
-import { useSessionState } from '../state/use-session.ts';
+import { setPreferences, usePreferences, VIEWS, type ViewName } from '../session/choices/preferences.ts';
+import { useSessionState } from '../session/use-session.ts';
+import { Transport } from '../timeline/transport.tsx';
 import { Button } from '../ui/button.tsx';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
+import { FieldingView } from '../views/fielding-view.tsx';
 import { AirPopover } from './air-popover.tsx';
-import { FieldingView } from './fielding-view.tsx';
 import { FigureSwitch } from './figure-switch.tsx';
 import { LoopPopover } from './loop-popover.tsx';
 import { MeasureBar } from './measure-bar.tsx';
@@ -17,12 +18,13 @@ import { PlanePanel } from './plane-panel.tsx';
 import { RockControls } from './rock-controls.tsx';
 import { SpreadPanel } from './spread-panel.tsx';
 import { StagePicture } from './stage-picture.tsx';
-import { STAND_WIDTH, Stand } from './stand.tsx';
-import { Transport } from './transport.tsx';
+import { STAND_WIDTH, Stand } from './stand/stand.tsx';
 import { useRock } from './use-rock.ts';
 import { useStageKeys } from './use-stage-keys.ts';
 
-const AroundView = lazy(async () => ({ default: (await import('./around/around-view.tsx')).AroundView }));
+const AroundView = lazy(async () => ({
+  default: (await import('../views/around/around-view.tsx')).AroundView,
+}));
 
 /** Where the artist decides how far everything is: the Stand beside one or two views of the stage. */
 export function StagePage() {

@@ -2,10 +2,10 @@ import { movePlanesOnFrame } from '@keen-ridge/core/edits/planes';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { useRef } from 'react';
+import { subjectOf } from '../edits/depth-edits.ts';
 import { Picture, type PicturePointer } from '../picture/picture.tsx';
-import type { Session } from '../state/session.ts';
-import { useSession, useSessionState } from '../state/use-session.ts';
-import { subjectOf } from './depth-edits.ts';
+import type { Session } from '../session/session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { Handles } from './handles.tsx';
 import { pointAt } from './measure-spots.ts';
 

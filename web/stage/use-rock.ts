@@ -1,7 +1,7 @@
 import { rockedPose } from '@keen-ridge/core/stage';
 import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/staging';
 import { useEffect } from 'react';
-import { useSession, useSessionState } from '../state/use-session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 
 /** Sways the camera of the picture while a rock is on. Ends with the page; leaves nothing behind. */
 export function useRock(): void {

@@ -1,7 +1,7 @@
 import { movePlanesOnFrame } from '@keen-ridge/core/edits/planes';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useSession } from '../state/use-session.ts';
-import { subjectOf } from './depth-edits.ts';
+import { subjectOf } from '../edits/depth-edits.ts';
+import { useSession } from '../session/use-session.ts';
 
 const STEP_PX = { plain: 1, far: 10 } as const;
 

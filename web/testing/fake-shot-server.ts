@@ -5,7 +5,7 @@ import { TestShotServer } from '@keen-ridge/core/testing';
 import { vi } from 'vitest';
 import { ServerRefusal, ServerUnreachable } from '../api/client.ts';
 import type { ShotListener } from '../api/shot.ts';
-import type { ShotServer } from '../state/shot-link.ts';
+import type { ShotServer } from '../session/shot-link.ts';
 
 export const TEST_AUTHOR = { id: 'me', name: 'Me' };
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
-import { TextField } from '../ui/text-field.tsx';
+import { TextField } from '../ui/fields/text-field.tsx';
 
 interface NewProductionDialogProps {
   onClose: () => void;

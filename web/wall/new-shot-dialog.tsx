@@ -5,12 +5,12 @@ import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { makeShot, useWallChange } from '../api/queries.ts';
-import { setPreferences, usePreferences } from '../state/preferences.ts';
+import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
+import { TextField } from '../ui/fields/text-field.tsx';
 import { formatSeconds } from '../ui/format.ts';
-import { NumberField } from '../ui/number-field.tsx';
-import { TextField } from '../ui/text-field.tsx';
 
 export function NewShotDialog({ productionId, onClose }: { productionId: string; onClose: () => void }) {
   const navigate = useNavigate();

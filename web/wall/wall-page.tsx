@@ -14,10 +14,10 @@ import {
   useWallChange,
 } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { Rename } from '../ui/fields/rename.tsx';
 import { formatSeconds } from '../ui/format.ts';
 import { Logo } from '../ui/logo.tsx';
 import { Menu } from '../ui/menu.tsx';
-import { Rename } from '../ui/rename.tsx';
 import { NewProductionDialog } from './new-production-dialog.tsx';
 import { NewShotDialog } from './new-shot-dialog.tsx';
 

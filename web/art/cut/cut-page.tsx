@@ -2,8 +2,8 @@ import type { Raster } from '@keen-ridge/core/image';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { fetchPixels } from '../../picture/art-loader.ts';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { fetchPixels } from '../../picture/live/art-loader.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { CutTable } from './cut-table.tsx';
 import { openedArt } from './opened-art.ts';
 

@@ -3,7 +3,7 @@ import type { Point } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CopyStroke, SelectionStep } from '@keen-ridge/core/scene';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { SURROUND_GREY, usePreferences } from '../../state/preferences.ts';
+import { SURROUND_GREY, usePreferences } from '../../session/choices/preferences.ts';
 import { Button } from '../../ui/button.tsx';
 import { useSurface } from '../surface/use-view.ts';
 import type { Shown } from './cut-tool.ts';

@@ -1,7 +1,7 @@
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
 import { Button } from '../../ui/button.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
-import { TextField } from '../../ui/text-field.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
+import { TextField } from '../../ui/fields/text-field.tsx';
 import type { CutTool } from './cut-tool.ts';
 import type { ToolSettings } from './tool-settings.ts';
 

@@ -1,9 +1,9 @@
 import { coverCard } from '@keen-ridge/core/edits/art';
 import type { Content, Plane } from '@keen-ridge/core/scene';
-import { useSession } from '../../state/use-session.ts';
+import { changeContent } from '../../edits/art-edits.ts';
+import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
-import { changeContent } from '../art-edits.ts';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 import { PaintEditor } from './paint-editor.tsx';
 
 /** The paint and size of a card, changed in place. */

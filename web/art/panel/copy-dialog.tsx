@@ -2,11 +2,11 @@ import type { CopyLook } from '@keen-ridge/core/edits/planes';
 import type { Content, Plane } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { changeArt } from '../../api/art.ts';
-import { useSession } from '../../state/use-session.ts';
+import { addCopy } from '../../edits/art-edits.ts';
+import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog } from '../../ui/dialog.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
-import { addCopy } from '../art-edits.ts';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 
 interface Recolour {
   readonly hueDeg: number;

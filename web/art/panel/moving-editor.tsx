@@ -2,12 +2,12 @@ import { type Content, CYCLES, type Cycle, type Plane } from '@keen-ridge/core/s
 import { exposureIndexAt } from '@keen-ridge/core/staging/content';
 import { parseRational, rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { changeContent } from '../../edits/art-edits.ts';
+import { ArtThumbnail } from '../../planes/plane-thumbnail.tsx';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
-import { TextField } from '../../ui/text-field.tsx';
-import { changeContent } from '../art-edits.ts';
-import { ArtThumbnail } from '../plane-thumbnail.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
+import { TextField } from '../../ui/fields/text-field.tsx';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 const CYCLE_WORDS: Readonly<Record<Cycle, string>> = {

@@ -7,10 +7,10 @@ import {
   srgbOfHex,
 } from '@keen-ridge/core/paint';
 import { type PointerEvent, useRef, useState } from 'react';
+import { cssOfPaint } from '../../planes/plane-thumbnail.tsx';
 import { Button } from '../../ui/button.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
-import { cssOfPaint } from '../plane-thumbnail.tsx';
-import { ColourField } from './colour-field.tsx';
+import { ColourField } from '../../ui/fields/colour-field.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 
 interface PaintEditorProps {
   paint: Paint;

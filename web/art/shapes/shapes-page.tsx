@@ -1,6 +1,6 @@
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { Link, useParams } from 'react-router';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { ShapesTable } from './shapes-table.tsx';
 
 /** Draws the closed shapes of one plane. */

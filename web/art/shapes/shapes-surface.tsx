@@ -16,10 +16,10 @@ import {
   pathData,
 } from '@keen-ridge/core/shapes';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { PictureRenderer } from '../../picture/renderer.ts';
-import { SURROUND_GREY, usePreferences } from '../../state/preferences.ts';
-import type { Session } from '../../state/session.ts';
-import { useSessionState } from '../../state/use-session.ts';
+import { PictureRenderer } from '../../picture/live/renderer.ts';
+import { SURROUND_GREY, usePreferences } from '../../session/choices/preferences.ts';
+import type { Session } from '../../session/session.ts';
+import { useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { useSurface } from '../surface/use-view.ts';
 import type { NodePlace } from './node-place.ts';

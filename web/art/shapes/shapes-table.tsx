@@ -11,10 +11,10 @@ import {
 } from '@keen-ridge/core/shapes';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import type { Session } from '../../state/session.ts';
+import { changeContent } from '../../edits/art-edits.ts';
+import type { Session } from '../../session/session.ts';
 import { Button } from '../../ui/button.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
-import { changeContent } from '../art-edits.ts';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 import { PaintEditor } from '../panel/paint-editor.tsx';
 import type { NodePlace } from './node-place.ts';
 import { outlinesOf, type ShapeTool } from './shape-tool.ts';

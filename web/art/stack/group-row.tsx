@@ -1,10 +1,10 @@
 import type { Plane } from '@keen-ridge/core/scene';
 import { ChevronDown, ChevronRight, Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
 import { useState } from 'react';
-import { useSession } from '../../state/use-session.ts';
+import { toggleHidden, toggleLocked } from '../../edits/art-edits.ts';
+import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
-import { Rename } from '../../ui/rename.tsx';
-import { toggleHidden, toggleLocked } from '../art-edits.ts';
+import { Rename } from '../../ui/fields/rename.tsx';
 
 interface GroupRowProps {
   name: string;

@@ -5,14 +5,14 @@ import type { Plane } from '@keen-ridge/core/scene';
 import { factsOf } from '@keen-ridge/core/staging/content';
 import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { toggleHidden, toggleLocked, toggleSolo } from '../../edits/art-edits.ts';
+import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';
+import { Rename } from '../../ui/fields/rename.tsx';
 import { formatNumber } from '../../ui/format.ts';
-import { Rename } from '../../ui/rename.tsx';
-import { toggleHidden, toggleLocked, toggleSolo } from '../art-edits.ts';
 import { contentWords } from '../content-words.ts';
-import { PlaneThumbnail } from '../plane-thumbnail.tsx';
 
 interface PlaneRowProps {
   plane: Plane;

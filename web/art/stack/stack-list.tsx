@@ -12,9 +12,6 @@ import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
 import { planeOf, planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import { Search } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
-import { subjectOf } from '../../stage/depth-edits.ts';
-import { useSession, useSessionState } from '../../state/use-session.ts';
-import { Button } from '../../ui/button.tsx';
 import {
   groupPlanes,
   nameFaults,
@@ -23,7 +20,10 @@ import {
   toggleLocked,
   toggleSolo,
   ungroupPlanes,
-} from '../art-edits.ts';
+} from '../../edits/art-edits.ts';
+import { subjectOf } from '../../edits/depth-edits.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
+import { Button } from '../../ui/button.tsx';
 import { GroupRow } from './group-row.tsx';
 import { PlaneRow } from './plane-row.tsx';
 import { selectionAfterClick, stackRows } from './stack-rows.ts';

@@ -1,6 +1,6 @@
 import type { Point } from '@keen-ridge/core/geometry';
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
-import { useElementSize } from '../../picture/use-element-size.ts';
+import { useElementSize } from '../../ui/use-element-size.ts';
 
 /** How art lies in a surface: CSS px of its upper left corner, and CSS px an art px. */
 export interface SurfaceView {

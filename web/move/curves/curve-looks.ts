@@ -1,7 +1,7 @@
 import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { speedAtDepth } from '@keen-ridge/core/stage';
 import { standingAt } from '@keen-ridge/core/staging';
-import { nearestDepthColour } from '../../stage/depth-colour.ts';
+import { nearestDepthColour } from '../../planes/depth-colour.ts';
 
 /** The colour of a plane by its depth, as everywhere. */
 export const depthRampColour = (scene: Scene, plane: Plane): string =>

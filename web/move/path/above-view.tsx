@@ -8,8 +8,8 @@ import { factsOf } from '@keen-ridge/core/staging/content';
 import type { Place } from '@keen-ridge/core/timing/moves';
 import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
-import { type ElementSize, useElementSize } from '../../picture/use-element-size.ts';
-import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';
+import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
+import { type ElementSize, useElementSize } from '../../ui/use-element-size.ts';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
 interface Plan {

@@ -13,8 +13,8 @@ import { addBend, type Place, removeBend } from '@keen-ridge/core/timing/moves';
 import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import type { PictureRoom } from '../../picture/picture.tsx';
-import { usePreferences } from '../../state/preferences.ts';
-import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';
+import { usePreferences } from '../../session/choices/preferences.ts';
+import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
 /** Ticks closer than this are drawn one in so many. */

@@ -2,8 +2,8 @@ import { bakeTrack, editTrack, makeTrack, pathMarks } from '@keen-ridge/core/edi
 import { channelAt, pathPlaceAt, pathRefsOf, trackOf, trackRefOf } from '@keen-ridge/core/staging';
 import { setCorner, trackKeys, trackLength } from '@keen-ridge/core/timing/moves';
 import { toast } from 'sonner';
-import { setPreferences, usePreferences } from '../../state/preferences.ts';
-import { useSession, useSessionState, useShownScene } from '../../state/use-session.ts';
+import { setPreferences, usePreferences } from '../../session/choices/preferences.ts';
+import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { Popover } from '../../ui/popover.tsx';

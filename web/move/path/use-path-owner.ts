@@ -2,7 +2,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { isMoving, type PathOwner } from '@keen-ridge/core/staging';
 import { useMemo } from 'react';
-import { useSessionState, useShownScene } from '../../state/use-session.ts';
+import { useSessionState, useShownScene } from '../../session/use-session.ts';
 
 /** Whose path is worked on: that of the plane that is chosen, if it moves; else the camera's. */
 export function usePathOwner(): PathOwner {

@@ -7,9 +7,9 @@ import { cameraAfterDrag } from '@keen-ridge/core/stage';
 import { type PathOwner, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
 import { type PenSample, placesOfRide } from '@keen-ridge/core/timing/moves';
 import { rationalToNumber } from '@keen-ridge/core/units';
-import { usePreferences } from '../../state/preferences.ts';
-import type { Session } from '../../state/session.ts';
-import { playRange, shotViewOf } from '../../state/shot-view.ts';
+import { usePreferences } from '../../session/choices/preferences.ts';
+import { playRange, shotViewOf } from '../../session/choices/shot-view.ts';
+import type { Session } from '../../session/session.ts';
 
 /**
  * Records where a pen goes while the shot plays at the chosen speed. Whatever holds the pen says when: a hand by the

@@ -1,11 +1,11 @@
 import { planeOf } from '@keen-ridge/core/scene/records';
-import { PLAY_SPEEDS, setPreferences, usePreferences } from '../../state/preferences.ts';
-import { useSessionState } from '../../state/use-session.ts';
+import { PLAY_SPEEDS, setPreferences, usePreferences } from '../../session/choices/preferences.ts';
+import { useSessionState } from '../../session/use-session.ts';
+import { SPEED_WORDS } from '../../timeline/controls/play-popover.tsx';
 import { Button } from '../../ui/button.tsx';
-import { Choice } from '../../ui/choice.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
+import { Choice } from '../../ui/fields/choice.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
-import { SPEED_WORDS } from '../play-popover.tsx';
 import { GESTURES } from './gestures.ts';
 import { useRideState, useSimulatedPen } from './use-ride.ts';
 

@@ -3,8 +3,8 @@ import type { PathOwner } from '@keen-ridge/core/staging';
 import { useEffect, useRef } from 'react';
 import { create } from 'zustand';
 import type { PicturePointer } from '../../picture/picture.tsx';
-import type { Session } from '../../state/session.ts';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import type { Session } from '../../session/session.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import type { Gesture } from './gestures.ts';
 import { RideRecorder } from './recorder.ts';
 

@@ -3,12 +3,12 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { readTakeScene, useKeepTake, useRenameTake, useTakes } from '../../api/takes.ts';
-import { undoOnce } from '../../shot/use-shot-keys.ts';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { undoOnce } from '../../edits/undo.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { Rename } from '../../ui/fields/rename.tsx';
+import { TextField } from '../../ui/fields/text-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
-import { Rename } from '../../ui/rename.tsx';
-import { TextField } from '../../ui/text-field.tsx';
 
 /** Whole set-ups kept by name: to compare with what there is now, and to go back to. Nothing is ever overwritten. */
 export function TakesPopover() {

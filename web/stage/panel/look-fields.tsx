@@ -2,12 +2,12 @@ import { setGrade } from '@keen-ridge/core/edits/look';
 import { type Grade, PLAIN_GRADE } from '@keen-ridge/core/paint';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/staging/frame';
-import { ColourField } from '../../art/panel/colour-field.tsx';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { subjectOf } from '../../edits/depth-edits.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { ColourField } from '../../ui/fields/colour-field.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
-import { NumberField } from '../../ui/number-field.tsx';
-import { subjectOf } from '../depth-edits.ts';
 import { common } from './common.ts';
 import { sceneField } from './scene-field.ts';
 

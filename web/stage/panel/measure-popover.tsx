@@ -3,11 +3,11 @@ import { setRunSpeed } from '@keen-ridge/core/edits/runs';
 import type { Plane } from '@keen-ridge/core/scene';
 import { crossingPx, depthToCross } from '@keen-ridge/core/staging';
 import { memo, useState } from 'react';
-import { usePreferences } from '../../state/preferences.ts';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { usePreferences } from '../../session/choices/preferences.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
-import { NumberField } from '../../ui/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
 
 /** A speed by what is to be seen: how long the frame takes to cross, or one spot in two frames. */

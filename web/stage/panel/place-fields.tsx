@@ -16,12 +16,12 @@ import type { EditAction } from '@keen-ridge/core/history';
 import { type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { posedPlane } from '@keen-ridge/core/staging';
 import { useState } from 'react';
-import { useSession, useSessionState } from '../../state/use-session.ts';
+import { subjectOf } from '../../edits/depth-edits.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
-import { Choice } from '../../ui/choice.tsx';
-import { NumberField } from '../../ui/number-field.tsx';
+import { Choice } from '../../ui/fields/choice.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
-import { subjectOf } from '../depth-edits.ts';
 import { sceneField } from './scene-field.ts';
 
 /** Where the planes stand and how large they are, turned or turned over. */

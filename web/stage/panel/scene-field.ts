@@ -1,6 +1,6 @@
 import type { EditAction } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
-import type { Session } from '../../state/session.ts';
+import type { Session } from '../../session/session.ts';
 
 /** Handlers of a number field that shows each value of a drag and keeps the last as one edit. */
 export const sceneField = (

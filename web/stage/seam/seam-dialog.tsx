@@ -6,12 +6,12 @@ import { shownArts } from '@keen-ridge/core/staging/content';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { storePixels } from '../../api/art.ts';
-import { fetchPixels } from '../../picture/art-loader.ts';
-import { useSession } from '../../state/use-session.ts';
+import { fetchPixels } from '../../picture/live/art-loader.ts';
+import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog } from '../../ui/dialog.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
-import { NumberField } from '../../ui/number-field.tsx';
 
 const AXIS_WORDS = { across: 'E–W', down: 'N–S' } as const;
 

@@ -1,0 +1,118 @@
+import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
+import {
+  applyNewVersion,
+  type LayerLook,
+  type LayerMatch,
+  matchLayers,
+  type PaintedLayer,
+  planeFromLayer,
+} from '@keen-ridge/core/edits/art';
+import { addPlanes, uniqueTidyNames } from '@keen-ridge/core/edits/planes';
+import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { mergeArt } from '../api/art.ts';
+import type { Session } from '../session/session.ts';
+import { closeImport, type LookedAt, planesFrom, setImport, useImport } from './import-store.ts';
+
+/** The nodes that land: what is left out is gone. */
+function keptNodes(nodes: readonly ImportedNode[], left: ReadonlySet<string>): ImportedNode[] {
+  return nodes.flatMap((node): ImportedNode[] => {
+    if (left.has(node.key)) return [];
+    if (node.kind === 'layer') return [node];
+    const children = keptNodes(node.children, left);
+    return children.length === 0 ? [] : [{ ...node, children }];
+  });
+}
+
+/** Layers with the tiny picture of each; merged groups are layers by then. */
+export interface LandingLayers {
+  readonly layers: readonly PaintedLayer[];
+  readonly looks: readonly (LayerLook | null)[];
+}
+
+const looksOf = (nodes: readonly ImportedNode[]): LayerLook[] =>
+  nodes.flatMap((node) => (node.kind === 'group' ? looksOf(node.children) : [node.look]));
+
+/** What would land of a painting without merging: for showing what will happen. */
+export function landingLayers({ painting, left }: LookedAt, rate: Scene['rate']): LandingLayers {
+  const nodes = keptNodes(painting.nodes, left);
+  return { layers: paintedLayers({ ...painting, nodes }, rate), looks: looksOf(nodes) };
+}
+
+/** Replaces every group that becomes one plane by one layer, merged on the server. */
+async function mergedNodes(
+  painting: ImportedPainting,
+  nodes: readonly ImportedNode[],
+  merged: ReadonlySet<string>,
+): Promise<ImportedNode[]> {
+  return Promise.all(
+    nodes.map(async (node): Promise<ImportedNode> => {
+      if (node.kind === 'layer') return node;
+      if (!merged.has(node.key))
+        return { ...node, children: await mergedNodes(painting, node.children, merged) };
+      const inside = paintedLayers({ ...painting, nodes: node.children }, { num: 24, den: 1 });
+      const shown = inside.filter((layer) => !layer.hidden);
+      const layers = (shown.length > 0 ? shown : inside).map(({ art, xPx, yPx, opacity }) => {
+        return { artId: art.id, xPx, yPx, opacity };
+      });
+      const { art, xPx, yPx, look } = await mergeArt({ layers });
+      const { key, name, opacity, hidden } = node;
+      return { kind: 'layer', key, name, opacity, hidden, art, look, xPx, yPx, frames: null };
+    }),
+  );
+}
+
+/** The matches of a changed painting with the planes of the shot that came from it. */
+export function versionMatches(session: Session, looked: LookedAt, landing: LandingLayers): LayerMatch[] {
+  const { planeLooks } = useImport.getState();
+  return matchLayers(planesFrom(session, looked.painting.file), landing.layers, {
+    layerLooks: landing.looks,
+    planeLooks,
+  });
+}
+
+const newId = (): PlaneId => planeIdSchema.parse(crypto.randomUUID());
+
+const tidied = (layers: readonly PaintedLayer[], tidy: boolean): readonly PaintedLayer[] => {
+  if (!tidy) return layers;
+  const names = uniqueTidyNames(layers.map((layer) => layer.name));
+  return layers.map((layer, i) => ({ ...layer, name: names[i] ?? layer.name }));
+};
+
+/** Puts what was looked at on the stage, as one edit: first painting on top, each layer in its order and place. */
+export async function land(session: Session): Promise<void> {
+  const { paintings, place, tidy, removeLost } = useImport.getState();
+  setImport({ phase: 'landing', fault: null });
+  try {
+    const landings = await Promise.all(
+      paintings.map(async (looked) => {
+        const kept = keptNodes(looked.painting.nodes, looked.left);
+        const nodes = await mergedNodes(looked.painting, kept, looked.merged);
+        const layers = paintedLayers({ ...looked.painting, nodes }, session.state.scene.rate);
+        return { looked, landing: { layers, looks: looksOf(nodes) } satisfies LandingLayers };
+      }),
+    );
+    let scene = session.state.scene;
+    let versions = 0;
+    const fresh = landings.flatMap(({ looked, landing }) => {
+      if (looked.asVersion) {
+        const matches = versionMatches(session, looked, landing);
+        scene = applyNewVersion(scene, { layers: landing.layers, matches, idOf: newId, removeLost });
+        versions += 1;
+        return [];
+      }
+      return tidied(landing.layers, tidy).map((layer) => planeFromLayer(newId(), layer, scene.frame, place));
+    });
+    scene = addPlanes(scene, fresh);
+    const subject =
+      versions > 0
+        ? (paintings[0]?.painting.file ?? '')
+        : fresh.length === 1
+          ? (fresh[0]?.name ?? '')
+          : `${fresh.length} planes`;
+    session.commit(versions > 0 ? 'new-version' : 'add-planes', subject, scene);
+    session.select([]);
+    closeImport();
+  } catch (error) {
+    setImport({ phase: 'look', fault: error instanceof Error ? error.message : String(error) });
+  }
+}

@@ -1,0 +1,167 @@
+import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
+import { LARGEST_SVG_SCALE } from '@keen-ridge/core/contract';
+import { fitScale } from '@keen-ridge/core/edits/art';
+import { useSession, useSessionState } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { NumberField } from '../ui/fields/number-field.tsx';
+import {
+  changePainting,
+  groupKeys,
+  type LookedAt,
+  layerCount,
+  planesFrom,
+  rescaleDrawing,
+  setPremultiplied,
+  useImport,
+} from './import-store.ts';
+import { landingLayers } from './landing.ts';
+import { LayerTree } from './layer-tree.tsx';
+import { SizeNotes } from './size-notes.tsx';
+import { VersionList } from './version-list.tsx';
+
+/** One painting before it lands: its picture, its layers and what becomes of them, its size, and what was lost. */
+export function LookAtPainting({ index, looked }: { index: number; looked: LookedAt }) {
+  const session = useSession();
+  const frame = useSessionState((state) => state.scene.frame);
+  const rate = useSessionState((state) => state.scene.rate);
+  const place = useImport((state) => state.place);
+  const { painting, merged, left, asVersion } = looked;
+  const groups = groupKeys(painting.nodes);
+  const before = planesFrom(session, painting.file).length;
+  const planes = planeCount(painting.nodes, merged, left);
+  return (
+    <div className="grid h-[min(56vh,520px)] grid-cols-[minmax(0,1fr)_470px] gap-4">
+      <div className="flex min-h-0 min-w-0 flex-col gap-2">
+        <PaintingPicture painting={painting} left={left} />
+        <p className="num shrink-0 text-ink-2">
+          {Math.round(painting.widthPx)} × {Math.round(painting.heightPx)} px · {layerCount(painting.nodes)}{' '}
+          {layerCount(painting.nodes) === 1 ? 'layer' : 'layers'} · {planes}{' '}
+          {planes === 1 ? 'plane' : 'planes'}
+        </p>
+        <div className="max-h-[110px] shrink-0 overflow-auto">
+          <SizeNotes painting={painting} scale={fitScale(place.fit, painting, frame)} />
+          {painting.notKept.map((sentence) => (
+            <p key={sentence} className="text-ink-2">
+              {sentence}
+            </p>
+          ))}
+        </div>
+      </div>
+      <div className="flex min-h-0 flex-col gap-2">
+        {before > 0 && (
+          <div role="radiogroup" aria-label="How it comes in" className="flex gap-1">
+            <Button on={asVersion} onClick={() => changePainting(index, { asVersion: true })}>
+              New version of {before} {before === 1 ? 'plane' : 'planes'}
+            </Button>
+            <Button on={!asVersion} onClick={() => changePainting(index, { asVersion: false })}>
+              Add as new planes
+            </Button>
+          </div>
+        )}
+        {painting.alphaUnsure && (
+          <div className="flex items-center gap-2">
+            <span className="flex-1">
+              The file does not say whether its colours are multiplied by their alpha.
+            </span>
+            <Button on={!looked.premultiplied} onClick={() => void setPremultiplied(index, false)}>
+              Straight
+            </Button>
+            <Button on={looked.premultiplied} onClick={() => void setPremultiplied(index, true)}>
+              Premultiplied
+            </Button>
+          </div>
+        )}
+        {painting.svgScale !== null && (
+          <NumberField
+            className="w-40"
+            label="Drawn at"
+            unit="×"
+            decimals={2}
+            step={0.25}
+            min={0.01}
+            max={LARGEST_SVG_SCALE}
+            value={painting.svgScale}
+            onCommit={(scale) => void rescaleDrawing(index, scale)}
+          />
+        )}
+        {groups.length > 0 && (
+          <div className="flex items-center gap-1">
+            <span className="mr-1 text-ink-2">Every group as</span>
+            <Button on={merged.size === 0} onClick={() => changePainting(index, { merged: new Set() })}>
+              its layers
+            </Button>
+            <Button
+              on={groups.every((key) => merged.has(key))}
+              onClick={() => changePainting(index, { merged: new Set(groups) })}
+            >
+              one plane
+            </Button>
+          </div>
+        )}
+        <div className="min-h-0 flex-1 overflow-auto border border-rule bg-raised">
+          {asVersion ? (
+            <VersionList looked={looked} landing={landingLayers(looked, rate)} />
+          ) : (
+            <LayerTree index={index} looked={looked} nodes={painting.nodes} depth={0} inMerged={false} />
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** How many planes would land. */
+function planeCount(
+  nodes: readonly ImportedNode[],
+  merged: ReadonlySet<string>,
+  left: ReadonlySet<string>,
+): number {
+  return nodes.reduce((sum, node) => {
+    if (left.has(node.key)) return sum;
+    if (node.kind === 'layer') return sum + 1;
+    const inside = planeCount(node.children, new Set(), left);
+    return sum + (merged.has(node.key) ? Math.min(1, inside) : planeCount(node.children, merged, left));
+  }, 0);
+}
+
+/** The layers laid on one another by the browser: a look, not the render. */
+function PaintingPicture({ painting, left }: { painting: ImportedPainting; left: ReadonlySet<string> }) {
+  const kept = withoutLeft(painting.nodes, left);
+  const layers = paintedLayers({ ...painting, nodes: kept }, { num: 24, den: 1 });
+  return (
+    <div className="grid min-h-0 flex-1 place-items-center overflow-hidden bg-[#7d7d7d] p-2 [container-type:size]">
+      <div
+        role="img"
+        aria-label={`${painting.file} as it was read`}
+        className="relative overflow-hidden outline outline-1 outline-black/40"
+        style={{
+          aspectRatio: `${painting.widthPx} / ${painting.heightPx}`,
+          width: `min(100cqw, calc(100cqh * ${painting.widthPx / painting.heightPx}))`,
+        }}
+      >
+        {layers.toReversed().map((layer, i) => (
+          <img
+            // biome-ignore lint/suspicious/noArrayIndexKey: the same art may lie in several layers
+            key={i}
+            src={`/api/art/${layer.art.id}/preview`}
+            alt=""
+            className="absolute max-w-none"
+            style={{
+              left: `${(layer.xPx / painting.widthPx) * 100}%`,
+              top: `${(layer.yPx / painting.heightPx) * 100}%`,
+              width: `${(layer.art.widthPx / painting.widthPx) * 100}%`,
+              height: `${(layer.art.heightPx / painting.heightPx) * 100}%`,
+              opacity: layer.hidden ? 0 : layer.opacity,
+            }}
+          />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+const withoutLeft = (nodes: readonly ImportedNode[], left: ReadonlySet<string>): ImportedNode[] =>
+  nodes.flatMap((node): ImportedNode[] => {
+    if (left.has(node.key)) return [];
+    return [node.kind === 'layer' ? node : { ...node, children: withoutLeft(node.children, left) }];
+  });

@@ -1,0 +1,69 @@
+import { X } from 'lucide-react';
+import { toast } from 'sonner';
+import { putBackOnShelf, takeOffShelf, useShelf, useShelfChange } from '../api/art.ts';
+import { takeFromShelf } from '../edits/art-edits.ts';
+import { PlaneThumbnail } from '../planes/plane-thumbnail.tsx';
+import { useSession } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
+
+/** Marks a drag as one of a shelf piece; the text is its id. */
+export const SHELF_DRAG = 'application/x-keen-ridge-shelf-piece';
+
+/** The production's art shelf: drag a piece on the picture or the stack, or click it. */
+export function Shelf() {
+  const session = useSession();
+  const { productionId } = session.shot;
+  const shelf = useShelf(productionId);
+  const putBack = useShelfChange(productionId, putBackOnShelf);
+  const takeOff = useShelfChange(productionId, takeOffShelf);
+  const pieces = shelf.data?.pieces ?? [];
+  return (
+    <section aria-label="Art shelf" className="shrink-0 border-b border-rule bg-panel px-3 py-2">
+      {shelf.isError ? (
+        <p role="alert" className="text-fault">
+          {shelf.error.message}
+        </p>
+      ) : pieces.length === 0 ? (
+        <p className="text-ink-2">
+          {shelf.isPending
+            ? 'Looking at the shelf …'
+            : 'Nothing on the shelf yet. Choose a plane and keep it here for the other shots of this production.'}
+        </p>
+      ) : (
+        <ul className="flex gap-2 overflow-x-auto">
+          {pieces.map((piece) => (
+            <li key={piece.id} className="group relative w-[88px] shrink-0">
+              <button
+                type="button"
+                draggable
+                title={`From ${piece.from}. Click or drag it into the shot.`}
+                className="block w-full cursor-grab text-left"
+                onDragStart={(event) => event.dataTransfer.setData(SHELF_DRAG, piece.id)}
+                onClick={() => takeFromShelf(session, piece.name, piece.content)}
+              >
+                <PlaneThumbnail content={piece.content} className="h-[50px] w-full" />
+                <span className="block truncate text-[12px]">{piece.name}</span>
+              </button>
+              <Button
+                tone="bare"
+                icon
+                aria-label={`Take ${piece.name} off the shelf`}
+                className="absolute right-0 top-0 h-5! w-5! bg-raised! opacity-0 focus-visible:opacity-100 group-hover:opacity-100"
+                onClick={() =>
+                  takeOff.mutate(piece.id, {
+                    onSuccess: () =>
+                      toast(`${piece.name} is off the shelf`, {
+                        action: { label: 'Put back', onClick: () => putBack.mutate(piece.id) },
+                      }),
+                  })
+                }
+              >
+                <X size={12} aria-hidden="true" />
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,143 @@
+import { cameraPoseAt } from '@keen-ridge/core/staging';
+import { memo } from 'react';
+import { useSessionState } from '../../session/use-session.ts';
+import { formatNumber } from '../../ui/format.ts';
+import { BARS, COLUMN } from './stand-bar.tsx';
+import { type StandScale, speedTicks } from './stand-scale.ts';
+
+const DEPTH_RIGHT = 423;
+const SPEED_LEFT = 429;
+
+export function HatchPattern() {
+  return (
+    <pattern id="gap-hatch" width={5} height={5} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <rect width={5} height={5} fill="#fff" />
+      <rect width={2.4} height={5} fill="#b3261e" />
+    </pattern>
+  );
+}
+
+interface StandAxisProps {
+  scale: StandScale;
+  top: number;
+  bottom: number;
+  height: number;
+  labelRight: number;
+}
+
+/** The column of the frame, the datum, and the two scales: depth and speed. */
+export const StandAxis = memo(function StandAxis({ scale, top, bottom, height, labelRight }: StandAxisProps) {
+  const home = useSessionState((state) => state.scene.homeDistanceSpx);
+  const datum = scale.yAt(0);
+  return (
+    <>
+      <rect
+        x={COLUMN.left}
+        y={top - 18}
+        width={COLUMN.width}
+        height={height - 28 - top + 18}
+        fill="#fff"
+        stroke="#5a5a5a"
+        strokeWidth={1.5}
+      />
+      <text x={20} y={34} fontSize={11} fill="#5a5a5a">
+        near
+      </text>
+      <text x={labelRight - 12} y={34} fontSize={11} fill="#5a5a5a" textAnchor="end">
+        depth px
+      </text>
+      <text x={DEPTH_RIGHT} y={34} fontSize={11} fill="#5a5a5a" textAnchor="end">
+        depth
+      </text>
+      <text x={SPEED_LEFT} y={34} fontSize={11} fill="#5a5a5a">
+        speed
+      </text>
+      <text x={20} y={height - 10} fontSize={11} fill="#5a5a5a">
+        far
+      </text>
+      <line x1={BARS.left} x2={BARS.right} y1={datum} y2={datum} stroke="#1a1a1a" strokeDasharray="1.5 3" />
+      {speedTicks(scale, home, top, bottom).map(({ speed, depthSpx, y }) => (
+        <g key={speed} fill={speed === 1 ? '#1a1a1a' : '#5a5a5a'} fontWeight={speed === 1 ? 700 : 400}>
+          <line x1={BARS.right} x2={BARS.right + 3} y1={y} y2={y} stroke="#8a8a8a" />
+          <text x={DEPTH_RIGHT} y={y + 4} className="num" textAnchor="end" style={{ fontSize: 10 }}>
+            {shortDepth(depthSpx)}
+          </text>
+          <text x={SPEED_LEFT} y={y + 4} className="num" style={{ fontSize: 10 }}>
+            {Math.round(speed * 100)} %
+          </text>
+        </g>
+      ))}
+    </>
+  );
+});
+
+const shortDepth = (depthSpx: number): string =>
+  Math.abs(depthSpx) >= 10_000
+    ? `${formatNumber(depthSpx / 1000, 0, true)}k`
+    : formatNumber(Math.round(depthSpx), 0, depthSpx !== 0);
+
+/** The camera as it is shown; a plane that is dragged does not change it. */
+function useShownCamera() {
+  const camera = useSessionState((state) => (state.preview ?? state.scene).camera);
+  const kept = useSessionState((state) => state.scene);
+  const frame = useSessionState((state) => state.frame);
+  return {
+    pose: cameraPoseAt({ ...kept, camera }, frame),
+    home: kept.homeDistanceSpx,
+    widthPx: kept.frame.widthPx,
+  };
+}
+
+/** Where the camera stands on the axis once it has trucked in: what lies above it has been passed. */
+export const CameraMark = memo(function CameraMark({
+  scale,
+  top,
+  bottom,
+}: {
+  scale: StandScale;
+  top: number;
+  bottom: number;
+}) {
+  const { pose, home } = useShownCamera();
+  const { zSpx } = pose;
+  if (zSpx <= -home) return null;
+  const y = scale.yAt(zSpx);
+  if (!(y > top && y < bottom)) return null;
+  return (
+    <g data-testid="camera-mark">
+      <rect
+        x={BARS.left}
+        y={top - 6}
+        width={BARS.right - BARS.left}
+        height={y - top + 6}
+        fill="#c8401a"
+        fillOpacity={0.07}
+      />
+      <line x1={BARS.left} x2={BARS.right} y1={y} y2={y} stroke="#c8401a" strokeWidth={1.5} />
+      <text x={BARS.right - 2} y={y - 4} textAnchor="end" fontSize={10} fill="#c8401a">
+        camera; above it is passed
+      </text>
+    </g>
+  );
+});
+
+/** The camera at the head of the column; it slides as the camera pans. */
+export const CameraTab = memo(function CameraTab({ width }: { width: number }) {
+  const { pose, widthPx } = useShownCamera();
+  const fields = pose.xSpx / widthPx;
+  const centre = COLUMN.left + COLUMN.width / 2;
+  const x = Math.min(width - 48, Math.max(48, centre + fields * COLUMN.width));
+  const words =
+    Math.abs(fields) < 0.005
+      ? 'at home'
+      : `${fields > 0 ? 'E' : 'W'} ${formatNumber(Math.abs(fields), 2)} field`;
+  return (
+    <g transform={`translate(${x},0)`} fill="#c8401a">
+      <rect x={-44} y={16} width={88} height={15} rx={2} />
+      <path d="M-7,31 H7 L11,42 H-11 Z" />
+      <text x={0} y={27} textAnchor="middle" fill="#fff" className="num" style={{ fontSize: 10 }}>
+        {words}
+      </text>
+    </g>
+  );
+});

@@ -1,0 +1,158 @@
+import { type Ease, easeProgress } from '@keen-ridge/core/timing';
+import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
+import { NumberField } from '../../ui/fields/number-field.tsx';
+
+type Curve = Extract<Ease, { kind: 'bezier' }>;
+const EVEN: Curve = { kind: 'bezier', x1: 1 / 3, y1: 1 / 3, x2: 2 / 3, y2: 2 / 3 };
+
+const [WIDTH, HEIGHT, PAD] = [284, 190, 14] as const;
+/** What of value the drawing shows: room above and below for overshoot. */
+const [LOW, HIGH] = [-0.5, 1.5] as const;
+const xOf = (t: number) => PAD + t * (WIDTH - 2 * PAD);
+const yOf = (v: number) => PAD + ((HIGH - v) / (HIGH - LOW)) * (HEIGHT - 2 * PAD);
+const SAMPLES = 64;
+
+interface EaseEditorProps {
+  ease: Ease;
+  /** Handles may leave the values between the keys. */
+  overshoot: boolean;
+  onPreview: (ease: Ease) => void;
+  onCommit: (ease: Ease) => void;
+  onCancel: () => void;
+}
+
+/** A curve of one's own: value (line) and speed (filled) over the span, shaped by two handles or their numbers. */
+export function EaseEditor({ ease, overshoot, onPreview, onCommit, onCancel }: EaseEditorProps) {
+  const curve = ease.kind === 'bezier' ? ease : EVEN;
+  const drawn = ease.kind === 'hold' ? ease : curve;
+  const values = Array.from({ length: SAMPLES + 1 }, (_, i) => easeProgress(drawn, i / SAMPLES));
+  const speeds = values.slice(1).map((v, i) => Math.abs(v - values[i]!) * SAMPLES);
+  const fastest = Math.max(1.5, ...speeds);
+  const speedY = (speed: number) => HEIGHT - PAD - (speed / fastest) * (HEIGHT - 2 * PAD) * 0.6;
+  const within = (next: Curve): Curve => {
+    const [low, high] = overshoot ? [-10, 10] : [0, 1];
+    const [x, y] = [
+      (v: number) => Math.min(1, Math.max(0, v)),
+      (v: number) => Math.min(high, Math.max(low, v)),
+    ];
+    return { kind: 'bezier', x1: x(next.x1), y1: y(next.y1), x2: x(next.x2), y2: y(next.y2) };
+  };
+  const number = (name: 'x1' | 'y1' | 'x2' | 'y2', label: string) => (
+    <NumberField
+      label={label}
+      unit=""
+      decimals={3}
+      step={0.01}
+      value={curve[name]}
+      onPreview={(value) => onPreview(within({ ...curve, [name]: value }))}
+      onCommit={(value) => onCommit(within({ ...curve, [name]: value }))}
+      onCancel={onCancel}
+    />
+  );
+  return (
+    <>
+      <svg width={WIDTH} height={HEIGHT} className="block touch-none bg-panel" data-testid="ease-editor">
+        <title>Value and speed over the span</title>
+        <rect
+          x={xOf(0)}
+          y={yOf(1)}
+          width={xOf(1) - xOf(0)}
+          height={yOf(0) - yOf(1)}
+          fill="#fff"
+          stroke="#c9c9c9"
+        />
+        <polygon
+          points={`${xOf(0)},${HEIGHT - PAD} ${speeds.map((s, i) => `${xOf((i + 0.5) / SAMPLES)},${speedY(s)}`).join(' ')} ${xOf(1)},${HEIGHT - PAD}`}
+          fill="#c8401a"
+          fillOpacity={0.22}
+        />
+        <polyline
+          points={values.map((v, i) => `${xOf(i / SAMPLES)},${yOf(v)}`).join(' ')}
+          fill="none"
+          stroke="#1a1a1a"
+          strokeWidth={2}
+        />
+        <Handle n={1} curve={curve} within={within} {...{ onPreview, onCommit, onCancel }} />
+        <Handle n={2} curve={curve} within={within} {...{ onPreview, onCommit, onCancel }} />
+        <text x={xOf(0) + 4} y={yOf(1) + 13} fill="#5a5a5a" fontSize={11}>
+          value
+        </text>
+        <text x={xOf(1) - 4} y={HEIGHT - PAD - 4} fill="#c8401a" fontSize={11} textAnchor="end">
+          speed
+        </text>
+      </svg>
+      <div className="mt-2 grid grid-cols-4 gap-1.5">
+        {number('x1', 'x1')}
+        {number('y1', 'y1')}
+        {number('x2', 'x2')}
+        {number('y2', 'y2')}
+      </div>
+      {!overshoot && (
+        <p className="mt-2 text-[12px] text-ink-2">
+          A share cannot overshoot: handles stay between the keys.
+        </p>
+      )}
+    </>
+  );
+}
+
+interface HandleProps extends Omit<EaseEditorProps, 'ease' | 'overshoot'> {
+  n: 1 | 2;
+  curve: Curve;
+  within: (curve: Curve) => Curve;
+}
+
+const STEP = 0.02;
+
+function Handle({ n, curve, within, onPreview, onCommit, onCancel }: HandleProps) {
+  const moved = useRef<Curve | null>(null);
+  const [x, y] = n === 1 ? [curve.x1, curve.y1] : [curve.x2, curve.y2];
+  const end = n === 1 ? 0 : 1;
+  const put = (px: number, py: number): Curve =>
+    within(n === 1 ? { ...curve, x1: px, y1: py } : { ...curve, x2: px, y2: py });
+  const onPointerMove = (event: PointerEvent<SVGCircleElement>) => {
+    if (event.buttons !== 1) return;
+    const box = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
+    const px = (event.clientX - box.left - PAD) / (WIDTH - 2 * PAD);
+    const py = HIGH - ((event.clientY - box.top - PAD) / (HEIGHT - 2 * PAD)) * (HIGH - LOW);
+    moved.current = put(px, py);
+    onPreview(moved.current);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP] }[
+      event.key
+    ];
+    if (!by) return;
+    event.preventDefault();
+    event.stopPropagation();
+    onCommit(put(x + by[0]!, y + by[1]!));
+  };
+  return (
+    <>
+      <line x1={xOf(end)} y1={yOf(end)} x2={xOf(x)} y2={yOf(y)} stroke="#0b6e75" strokeWidth={1.5} />
+      <circle
+        role="slider"
+        tabIndex={0}
+        aria-label={n === 1 ? 'Handle at the start' : 'Handle at the end'}
+        aria-valuetext={`${x.toFixed(2)}, ${y.toFixed(2)}`}
+        aria-valuenow={x}
+        cx={xOf(x)}
+        cy={yOf(y)}
+        r={6}
+        fill="#0b6e75"
+        className="cursor-move touch-none"
+        onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+        onPointerMove={onPointerMove}
+        onPointerUp={() => {
+          if (moved.current) onCommit(moved.current);
+          moved.current = null;
+        }}
+        onPointerCancel={() => {
+          moved.current = null;
+          onCancel();
+        }}
+        onKeyDown={onKeyDown}
+      />
+    </>
+  );
+}

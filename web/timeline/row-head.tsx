@@ -1,0 +1,177 @@
+import {
+  clearChannel,
+  isChannelLocked,
+  setChannelLocked,
+  setChannelMuted,
+} from '@keen-ridge/core/edits/keys';
+import { type ChannelRef, channelAt, channelId, shownValueAt, trackOf } from '@keen-ridge/core/staging';
+import { keyAt } from '@keen-ridge/core/timing';
+import { trackLength, trackLengthAt } from '@keen-ridge/core/timing/moves';
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { memo } from 'react';
+import { CHANNEL_WORDS, channelTitle } from '../edits/channel-words.ts';
+import { toggled, useShotView } from '../session/choices/shot-view.ts';
+import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
+import { classes } from '../ui/class-names.ts';
+import { NumberField } from '../ui/fields/number-field.tsx';
+import { formatNumber } from '../ui/format.ts';
+import { Menu, type MenuItem } from '../ui/menu.tsx';
+import { commitValue, toggleKey, withValue } from './key-actions.ts';
+import type { StripRow } from './strip-rows.ts';
+import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
+
+/** The name of a whole move, which folds its channels away. */
+export const GroupHead = memo(function GroupHead({ row }: { row: Extract<StripRow, { kind: 'group' }> }) {
+  const session = useSession();
+  const [view, setView] = useShotView();
+  const Icon = row.folded ? ChevronRight : ChevronDown;
+  return (
+    <div
+      className="flex items-center gap-1 border-b border-rule-light bg-panel pl-1.5 pr-3"
+      style={{ height: GROUP_HEIGHT }}
+    >
+      <button
+        type="button"
+        aria-expanded={!row.folded}
+        aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.name}`}
+        className="grid h-5 w-5 cursor-pointer place-items-center"
+        onClick={() => setView({ folded: toggled(view.folded, row.id) })}
+      >
+        <Icon size={13} aria-hidden="true" />
+      </button>
+      {row.plane ? (
+        <button
+          type="button"
+          className="narrow min-w-0 flex-1 cursor-pointer truncate text-left font-semibold"
+          title="Choose this plane"
+          onClick={() => row.plane && session.select([row.plane])}
+        >
+          {row.name}
+        </button>
+      ) : (
+        <span className="narrow min-w-0 flex-1 truncate font-semibold">{row.name}</span>
+      )}
+    </div>
+  );
+});
+
+/** A channel's name, its value now, a button for its key at this frame, and what can be done to all of it. */
+export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
+  const session = useSession();
+  const scene = useShownScene();
+  const frame = useSessionState((state) => state.frame);
+  const soloed = useSessionState((state) => state.soloChannels.includes(channelId(ref)));
+  const channel = channelAt(scene, ref);
+  const words = CHANNEL_WORDS[ref.name];
+  const title = channelTitle(scene, ref);
+  const key = channel ? keyAt(channel, frame) : undefined;
+  const track = ref.name === 'track' ? trackOf(scene, ref) : null;
+  const marks = track ?? channel;
+  const locked = isChannelLocked(scene, ref);
+  const state = [marks?.muted && 'muted', locked && 'locked', soloed && 'solo'].filter(Boolean).join(', ');
+  return (
+    <div
+      className="flex items-center gap-1.5 border-b border-rule-light pl-3 pr-1.5"
+      style={{ height: ROW_HEIGHT }}
+    >
+      <button
+        type="button"
+        aria-pressed={key !== undefined}
+        aria-label={key ? `Take away the ${title} key at frame ${frame}` : `Key ${title} at frame ${frame}`}
+        title={key ? 'Take away the key at this frame' : 'Set a key at this frame; the move stays as it is'}
+        disabled={locked}
+        className={classes(
+          'h-4 w-[7px] shrink-0 cursor-pointer rounded-[3px] border disabled:cursor-default disabled:opacity-40',
+          key ? 'border-signal bg-signal' : 'border-ink-3 bg-raised hover:bg-rule',
+        )}
+        onClick={() => toggleKey(session, ref, frame)}
+      />
+      <span className="narrow min-w-0 flex-1 truncate" title={title}>
+        <span className={marks?.muted ? 'text-ink-3 line-through' : ''}>{words.name}</span>
+        {state && <span className="ml-1 text-[11px] font-semibold text-signal">{state}</span>}
+      </span>
+      {track ? (
+        <span className="num w-[98px] pr-2 text-right">
+          {formatNumber(trackLengthAt(track, frame))} / {formatNumber(trackLength(track))} px
+        </span>
+      ) : (
+        <NumberField
+          className="w-[98px]"
+          label={title}
+          hideLabel
+          unit={words.unit}
+          decimals={words.decimals}
+          step={words.step}
+          signed={words.signed}
+          disabled={locked}
+          value={shownValueAt(scene, ref, frame) * words.times}
+          context={{ hundredPercent: words.times }}
+          onPreview={(value) => session.show(withValue(session, ref, value / words.times))}
+          onCommit={(value) => commitValue(session, ref, value / words.times)}
+          onCancel={() => session.show(null)}
+        />
+      )}
+      <ChannelMenu channel={ref} />
+    </div>
+  );
+}
+
+function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
+  const session = useSession();
+  const scene = useShownScene();
+  const solo = useSessionState((state) => state.soloChannels);
+  const [view, setView] = useShotView();
+  const id = channelId(ref);
+  const title = channelTitle(scene, ref);
+  const marks = ref.name === 'track' ? trackOf(scene, ref) : channelAt(scene, ref);
+  const kept = () => session.state.scene;
+  const pinned = view.pinned.includes(id);
+  const items: MenuItem[] = [
+    {
+      label: marks?.muted ? 'Move again' : 'Mute: rest as if unkeyed',
+      onSelect: () =>
+        session.commit(
+          marks?.muted ? 'unmute-channel' : 'mute-channel',
+          title,
+          setChannelMuted(kept(), ref, !marks?.muted),
+        ),
+    },
+    {
+      label: solo.includes(id) ? 'Let the others move' : 'Solo: only this moves',
+      onSelect: () => session.soloChannel(toggled(solo, id)),
+    },
+    {
+      label: marks?.locked ? 'Unlock' : 'Lock against edits',
+      onSelect: () =>
+        session.commit(
+          marks?.locked ? 'unlock-channel' : 'lock-channel',
+          title,
+          setChannelLocked(kept(), ref, !marks?.locked),
+        ),
+    },
+    ...(ref.on === 'plane' && ref.name !== 'track'
+      ? [
+          {
+            label: pinned ? 'Unpin the row' : 'Pin the row',
+            onSelect: () => setView({ pinned: toggled(view.pinned, id) }),
+          },
+        ]
+      : []),
+    {
+      label: 'Choose all its keys',
+      onSelect: () => {
+        const keys = channelAt(kept(), ref)?.keys ?? [];
+        session.selectKeys(keys.map(({ frame }) => ({ channel: id, frame })));
+      },
+    },
+    {
+      label: 'Clear: take all keys away',
+      danger: true,
+      onSelect: () => {
+        session.selectKeys(session.state.selectedKeys.filter((key) => key.channel !== id));
+        session.commit('clear-channel', title, clearChannel(kept(), ref, session.state.frame));
+      },
+    },
+  ];
+  return <Menu label={`More for ${title}`} items={items} />;
+}

@@ -1,0 +1,247 @@
+import { deleteMarker, setMarker } from '@keen-ridge/core/edits/shot';
+import { markersOf } from '@keen-ridge/core/scene/records';
+import { secondsAtFrame, timecodeLabel } from '@keen-ridge/core/timing';
+import { rationalToNumber } from '@keen-ridge/core/units';
+import { Popover as Radix } from 'radix-ui';
+import { type PointerEvent, useState } from 'react';
+import { useStore } from 'zustand';
+import { usePreferences } from '../session/choices/preferences.ts';
+import { playRange, useShotView } from '../session/choices/shot-view.ts';
+import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/fields/text-field.tsx';
+import { formatNumber } from '../ui/format.ts';
+import { FrameSlider } from './frame-slider.tsx';
+import { RULER_HEIGHT } from './strip-sizes.ts';
+import { markStep, type TimeScale } from './time-scale.ts';
+
+const LEAST_MARK_PX = { seconds: 92, timecode: 104 } as const;
+const TICKS_TOP = RULER_HEIGHT - 14;
+
+interface RulerProps {
+  scale: TimeScale;
+  width: number;
+}
+
+/** Frames and seconds, markers, the range that plays, what is rendered ahead, and where the playhead stands. */
+export function RulerStrip({ scale, width }: RulerProps) {
+  const { lengthFrames, rate } = useShownScene();
+  const labels = usePreferences((state) => state.rulerLabels);
+  const step = markStep(rationalToNumber(rate), scale.pxPerFrame, LEAST_MARK_PX[labels]);
+  const from = Math.max(0, Math.floor((scale.first - 1) / step));
+  const to = Math.min(Math.floor((lengthFrames - 1) / step), Math.ceil((scale.last - 1) / step));
+  const marks = Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => 1 + (from + i) * step);
+  const firstSeen = Math.max(1, scale.first);
+  const fine =
+    scale.pxPerFrame >= 4
+      ? Array.from(
+          { length: Math.max(0, Math.min(lengthFrames, scale.last) - firstSeen + 1) },
+          (_, i) => firstSeen + i,
+        )
+      : [];
+  const label = (frame: number) =>
+    labels === 'timecode'
+      ? `${frame} · ${timecodeLabel(frame, rate, true).slice(3)}`
+      : `${frame} · ${formatNumber(secondsAtFrame(frame, rate), 2)}s`;
+  return (
+    <>
+      <FrameSlider className="absolute inset-0" frameAt={scale.frameAt}>
+        <svg aria-hidden="true" width={width} height={RULER_HEIGHT} className="block">
+          {fine.map((f) => (
+            <line
+              key={f}
+              x1={scale.xAt(f)}
+              x2={scale.xAt(f)}
+              y1={TICKS_TOP + 8}
+              y2={RULER_HEIGHT}
+              stroke="#c9c9c9"
+            />
+          ))}
+          {marks.map((f) => (
+            <g key={f}>
+              <line x1={scale.xAt(f)} x2={scale.xAt(f)} y1={TICKS_TOP} y2={RULER_HEIGHT} stroke="#8a8a8a" />
+              <text x={scale.xAt(f) + 3} y={TICKS_TOP + 2} className="num" fill="#5a5a5a">
+                {label(f)}
+              </text>
+            </g>
+          ))}
+          <Ahead scale={scale} />
+          <NowFlag scale={scale} width={width} />
+        </svg>
+      </FrameSlider>
+      <RangeHandles scale={scale} />
+      <Markers scale={scale} />
+    </>
+  );
+}
+
+function NowFlag({ scale, width }: RulerProps) {
+  const frame = useSessionState((state) => state.frame);
+  const flag = Math.min(width - 22, Math.max(22, scale.xAt(frame)));
+  return (
+    <>
+      <line x1={scale.xAt(frame)} x2={scale.xAt(frame)} y1={16} y2={RULER_HEIGHT} stroke="#c8401a" />
+      <rect x={flag - 17} y={1} width={34} height={15} rx={2} fill="#c8401a" />
+      <text
+        x={flag}
+        y={12.5}
+        textAnchor="middle"
+        className="num"
+        fill="#fff"
+        fontWeight={700}
+        data-testid="current-frame"
+      >
+        {frame}
+      </text>
+    </>
+  );
+}
+
+/** Frames that wait rendered, as a bar under the ruler: they play in real time. */
+function Ahead({ scale }: { scale: TimeScale }) {
+  const session = useSession();
+  const frames = useStore(session.preroll, (state) => state.frames);
+  const runs = runsOf([...frames].sort((p, q) => p - q));
+  return runs.map(([first, last]) => (
+    <rect
+      key={first}
+      x={scale.xAt(first - 0.5)}
+      y={RULER_HEIGHT - 4}
+      width={Math.max(1, (last - first + 1) * scale.pxPerFrame)}
+      height={3}
+      fill="#6f6f6f"
+      data-testid="ahead"
+    />
+  ));
+}
+
+/** Frames in order as [first, last] of every unbroken run. */
+export function runsOf(frames: readonly number[]): [number, number][] {
+  const runs: [number, number][] = [];
+  for (const frame of frames) {
+    const run = runs.at(-1);
+    if (run && frame === run[1] + 1) run[1] = frame;
+    else runs.push([frame, frame]);
+  }
+  return runs;
+}
+
+/** In and out, where they are set: dragged along the ruler. */
+function RangeHandles({ scale }: { scale: TimeScale }) {
+  const [view, setView] = useShotView();
+  const { lengthFrames } = useShownScene();
+  if (!view.range) return null;
+  const { start, end } = playRange(view.range, lengthFrames);
+  const drag = (side: 'in' | 'out') => (event: PointerEvent<HTMLDivElement>) => {
+    event.stopPropagation();
+    if (event.buttons !== 1) return;
+    if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId);
+    const box = event.currentTarget.parentElement?.getBoundingClientRect();
+    const frame = Math.min(lengthFrames, Math.max(1, scale.frameAt(event.clientX - (box?.left ?? 0))));
+    setView({
+      range:
+        side === 'in' ? { start: Math.min(frame, end - 1), end } : { start, end: Math.max(frame, start) + 1 },
+    });
+  };
+  return (['in', 'out'] as const).map((side) => {
+    const frame = side === 'in' ? start : end - 1;
+    return (
+      <div
+        key={side}
+        role="slider"
+        tabIndex={0}
+        aria-label={side === 'in' ? 'In: first frame that plays' : 'Out: last frame that plays'}
+        aria-valuemin={1}
+        aria-valuemax={lengthFrames}
+        aria-valuenow={frame}
+        className={`absolute bottom-0 h-4 w-2 cursor-ew-resize touch-none bg-ink ${side === 'in' ? 'rounded-l-[3px]' : 'rounded-r-[3px]'}`}
+        style={{ left: scale.xAt(frame) - (side === 'in' ? 8 : 0) }}
+        onPointerDown={drag(side)}
+        onPointerMove={drag(side)}
+        onKeyDown={(event) => {
+          const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
+          if (by === 0) return;
+          event.preventDefault();
+          event.stopPropagation();
+          setView({
+            range:
+              side === 'in'
+                ? { start: Math.max(1, Math.min(end - 1, start + by)), end }
+                : { start, end: Math.min(lengthFrames + 1, Math.max(start + 1, end + by)) },
+          });
+        }}
+      />
+    );
+  });
+}
+
+function Markers({ scale }: { scale: TimeScale }) {
+  const markers = markersOf(useShownScene());
+  return markers
+    .filter(({ frame }) => frame >= scale.first && frame <= scale.last)
+    .map((marker) => <MarkerFlag key={marker.frame} {...marker} x={scale.xAt(marker.frame)} />);
+}
+
+/** A marker and its note: a click goes there and opens it. */
+function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number }) {
+  const session = useSession();
+  const [draft, setDraft] = useState<string | null>(null);
+  const keep = () => {
+    if (draft !== null && draft !== note)
+      session.commit('set-marker', `${frame}`, setMarker(session.state.scene, frame, draft));
+  };
+  return (
+    <Radix.Root
+      open={draft !== null}
+      onOpenChange={(open) => {
+        if (open) session.goTo(frame);
+        else keep();
+        setDraft(open ? note : null);
+      }}
+    >
+      <Radix.Trigger asChild>
+        <button
+          type="button"
+          aria-label={`Marker at frame ${frame}${note ? `: ${note}` : ''}`}
+          title={note || `Marker at ${frame}`}
+          className="narrow absolute top-[15px] flex h-[13px] cursor-pointer items-center border-l-2 border-select bg-select-wash px-1 text-[11px] leading-none"
+          style={{ left: x - 1, maxWidth: 120 }}
+        >
+          <span className="truncate">{note || '·'}</span>
+        </button>
+      </Radix.Trigger>
+      <Radix.Portal>
+        <Radix.Content
+          side="top"
+          align="start"
+          sideOffset={4}
+          className="z-50 w-64 rounded-[3px] border border-rule bg-raised p-3 shadow-lg"
+          onKeyDown={(event) => event.stopPropagation()}
+        >
+          <TextField
+            label={`Note at frame ${frame}`}
+            value={draft ?? ''}
+            maxLength={500}
+            onChange={(event) => setDraft(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key !== 'Enter') return;
+              keep();
+              setDraft(null);
+            }}
+          />
+          <div className="mt-2 flex justify-end">
+            <Button
+              tone="danger"
+              onClick={() => {
+                setDraft(null);
+                session.commit('delete-marker', `${frame}`, deleteMarker(session.state.scene, frame));
+              }}
+            >
+              Take away
+            </Button>
+          </div>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}
