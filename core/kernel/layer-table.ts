@@ -13,18 +13,20 @@ import {
   type RenderLayer,
 } from '../picture/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import {
+  BLOCKS,
+  LAYER_BYTES,
+  LAYER_KINDS,
+  LAYER_MARKS,
+  type LayerField,
+  LOOK,
+  LOOK_PARTS,
+  setField,
+} from './layer-layout.ts';
 import type { ImageLayout, StoredLevel } from './memory/index.ts';
 
-/** Bytes of one entry; assembly/layer.ts reads what encodeLayers writes. */
-const LAYER_BYTES = 128;
 /** Rows of a band, and the edge of what is culled together. */
-export const CULL_TILE_PX = 32;
-/** Blocks that the kernel draws in, as assembly/draw.ts has them. */
-const SQUARE_PX = 32;
-const WIDE_PX = 1024;
-const LOW_PX = 8;
-/** Bytes of a look without its curves. */
-const LOOK_BYTES = 64;
+export const CULL_TILE_PX = BLOCKS.tile;
 
 export interface ImageAddress {
   readonly address: number;
@@ -157,7 +159,7 @@ function tailBytes(entry: Entry): number {
 }
 
 const lookBytes = (look: LayerLook | null): number =>
-  look === null ? 0 : LOOK_BYTES + (look.curve ? 3 * CURVE_LENGTH * 2 : 0);
+  look === null ? 0 : LOOK.bytes + (look.curve ? 3 * CURVE_LENGTH * 2 : 0);
 
 /** Shifts a map from continuous image px so that it takes pixel indices: centre of pixel +½. */
 const atPixelCentres = ({ a, b, c, d, e, f }: Affine, shift: number): number[] => [
@@ -169,20 +171,19 @@ const atPixelCentres = ({ a, b, c, d, e, f }: Affine, shift: number): number[] =
   f + 0.5 * (b + d) + shift,
 ];
 
-function writeEntry(table: DataView, at: number, map: readonly number[], words: readonly number[]): void {
-  map.forEach((value, i) => {
-    table.setFloat64(at + 8 * i, value, true);
+type Fields = Partial<Record<LayerField, number>>;
+
+function writeEntry(table: DataView, at: number, map: readonly number[], fields: Fields): void {
+  const names = ['uPerX', 'vPerX', 'uPerY', 'vPerY', 'uAtOrigin', 'vAtOrigin'] as const;
+  names.forEach((name, i) => {
+    setField(table, at, name, map[i] as number);
   });
-  words.forEach((value, i) => {
-    table.setUint32(at + 48 + 4 * i, value, true);
-  });
+  for (const [name, value] of Object.entries(fields)) setField(table, at, name as LayerField, value);
 }
 
 const inQ15 = (share: number): number => Math.round(Math.min(1, share) * 32768);
-const KIND = { unrolled: 0, rolled: 1, paths: 2, scattered: 3 } as const;
-const BITS = { across: 1, down: 2, second: 4, screen: 8 } as const;
 /** Texels an output px, along either axis of the image, past which turned ones are read one by one: steps are 10.22. */
-const ROLLED_TEXELS = 8;
+const MOST_TURNED_TEXELS = 8;
 
 function writeLevel(
   table: DataView,
@@ -192,44 +193,48 @@ function writeLevel(
 ): void {
   const turned = map.b !== 0 || map.c !== 0;
   const repeat = layer.kind === 'image' ? layer.repeat : 'none';
-  const oneByOne = repeat !== 'none' || Math.max(Math.abs(map.a), Math.abs(map.b)) > ROLLED_TEXELS;
-  const kind = !turned ? KIND.unrolled : oneByOne ? KIND.scattered : KIND.rolled;
-  writeEntry(table, at, atPixelCentres(map, 0.5), [
-    level.pixelsAt,
-    level.strideBytes,
-    level.widthPx,
-    level.heightPx,
-    level.tilesAt,
-    level.tileColumns,
-    inQ15(layer.opacity),
-    kind,
-  ]);
-  const bits =
-    (repeatsAcross(repeat) ? BITS.across : 0) |
-    (repeatsDown(repeat) ? BITS.down : 0) |
-    (isSecond ? BITS.second : 0) |
-    (layer.kind === 'group' && layer.mode === 'screen' ? BITS.screen : 0);
-  table.setInt32(at + 116, bits, true);
-  table.setInt32(at + 120, inQ15(weight), true);
+  const oneByOne = repeat !== 'none' || Math.max(Math.abs(map.a), Math.abs(map.b)) > MOST_TURNED_TEXELS;
+  const kind = !turned ? 'upright' : oneByOne ? 'scattered' : 'turned';
+  const marks =
+    (repeatsAcross(repeat) ? LAYER_MARKS.repeatsX : 0) |
+    (repeatsDown(repeat) ? LAYER_MARKS.repeatsY : 0) |
+    (isSecond ? LAYER_MARKS.isSecond : 0) |
+    (layer.kind === 'group' && layer.mode === 'screen' ? LAYER_MARKS.screens : 0);
+  writeEntry(table, at, atPixelCentres(map, 0.5), {
+    pixels: level.pixelsAt,
+    strideBytes: level.strideBytes,
+    widthPx: level.widthPx,
+    heightPx: level.heightPx,
+    tiles: level.tilesAt,
+    tileColumns: level.tileColumns,
+    opacityQ15: inQ15(layer.opacity),
+    kind: LAYER_KINDS[kind],
+    marks,
+    secondQ15: inQ15(weight),
+  });
   if (!isSecond) writeLook(table, at, tail, layer.look);
 }
 
-/** Where the look lies stands at byte 124 of the entry: 0 for none. */
+/** Where the look lies stands in the entry: 0 for none. */
 function writeLook(table: DataView, at: number, tail: number, look: LayerLook | null): void {
   if (!look) return;
   const { matrix, curve, vignette } = look;
-  table.setInt32(at + 124, tail, true);
+  setField(table, at, 'lookFrom', tail);
   matrix?.forEach((value, i) => {
     table.setFloat32(tail + 4 * i, value, true);
   });
-  table.setInt32(tail + 36, (matrix ? 1 : 0) | (curve ? 2 : 0) | (vignette ? 4 : 0), true);
+  const parts =
+    (matrix ? LOOK_PARTS.hasMatrix : 0) |
+    (curve ? LOOK_PARTS.hasCurve : 0) |
+    (vignette ? LOOK_PARTS.hasVignette : 0);
+  table.setInt32(tail + LOOK.parts, parts, true);
   if (vignette) {
     const { strength, centreX, centreY, halfDiagonalPx } = vignette;
     [strength, centreX - 0.5, centreY - 0.5, halfDiagonalPx].forEach((value, i) => {
-      table.setFloat32(tail + 40 + 4 * i, value, true);
+      table.setFloat32(tail + LOOK.vignette + 4 * i, value, true);
     });
   }
-  if (curve) new Uint16Array(table.buffer, tail + LOOK_BYTES, 3 * CURVE_LENGTH).set(curveTables(curve));
+  if (curve) new Uint16Array(table.buffer, tail + LOOK.bytes, 3 * CURVE_LENGTH).set(curveTables(curve));
 }
 
 /** Four floats an edge: a multiple of 16. */
@@ -249,19 +254,19 @@ function writePath(
   const { edges, paint } = layer;
   const { left, right, top, bottom } = edgeBounds(edges);
   new Float32Array(table.buffer, tail, edges.length).set(edges);
-  writeEntry(table, at, atPixelCentres(layer.imageToGradient, 0), [
-    tail,
-    edges.length / 4,
-    left,
-    right,
+  writeEntry(table, at, atPixelCentres(layer.imageToGradient, 0), {
+    edgesFrom: tail,
+    edgeCount: edges.length / 4,
+    boundLeft: left,
+    boundRight: right,
+    boundTop: top,
+    boundBottom: bottom,
     rampFrom,
-    ramp.length / 4,
-    inQ15(layer.opacity),
-    KIND.paths,
-  ]);
-  table.setInt32(at + 104, top, true);
-  table.setInt32(at + 108, bottom, true);
-  table.setInt32(at + 112, paint.kind === 'radial' ? 1 : 0, true);
+    rampLength: ramp.length / 4,
+    opacityQ15: inQ15(layer.opacity),
+    kind: LAYER_KINDS.paths,
+    isRadial: paint.kind === 'radial' ? 1 : 0,
+  });
   writeLook(table, at, tail + pathBytes(layer), pathLook(layer));
 }
 
@@ -272,10 +277,10 @@ export function scratchBytes(
 ): number {
   const tiles = Math.ceil(widthPx / CULL_TILE_PX);
   // A band of wide rows in blocks; coverage, texel rows, sources and a window of texels.
-  const square = Math.ceil(widthPx / SQUARE_PX) * SQUARE_PX * CULL_TILE_PX * 8;
-  const wide = Math.ceil(widthPx / WIDE_PX) * WIDE_PX * LOW_PX * 8;
+  const square = Math.ceil(widthPx / BLOCKS.square) * BLOCKS.square * CULL_TILE_PX * 8;
+  const wide = Math.ceil(widthPx / BLOCKS.wide) * BLOCKS.wide * BLOCKS.low * 8;
   const band = Math.max(square, wide) + 96;
-  const room = widthPx * 4 + WIDE_PX * 16 + 2 * WIDE_PX * LOW_PX * 8 + 40 * 1024;
+  const room = widthPx * 4 + BLOCKS.wide * 16 + 2 * BLOCKS.wide * BLOCKS.low * 8 + 40 * 1024;
   const spans = tiles * 9 + 32;
   const columns = widthPx * 16 + 128;
   return band + room + tiles * 4 + count * spans + gathered * columns;

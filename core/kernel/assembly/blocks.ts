@@ -1,8 +1,13 @@
 import { TILE } from './cull';
-import { cover, drawSpans, LOW, SQUARE, WIDE } from './draw';
+import { cover, drawSpans } from './draw';
 import * as L from './layer';
+import { LOW, SQUARE, WIDE } from './layout';
 import { fillRow } from './lanes';
 import { pack } from './pack';
+
+// A block is small and square where something turns: turned reading goes across many rows of its image, and within a block
+// these are few enough for the nearest cache and, above all, few pages of memory. Where nothing turns it is wide and low,
+// for then the processor sees what is read next and fetches it ahead.
 
 /** Bytes of the wide rows of a band, or of a strip of it, in blocks; ../layer-table.ts allows for both. */
 @inline export function bandBytes(width: i32): usize {

@@ -1,7 +1,8 @@
 import * as L from './layer';
+import { TILE } from './layout';
 
 /** Edge of a culling tile, in output px and in the texels of a level's tile map. */
-export const TILE: i32 = 32;
+export { TILE };
 export const EMPTY: u8 = 0;
 export const MIXED: u8 = 1;
 export const OPAQUE: u8 = 2;
@@ -21,7 +22,7 @@ export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
   const vy = L.vPerY(layer) * <f64>(y1 - 1 - y0);
   const u = L.uPerX(layer) * <f64>x0 + L.uPerY(layer) * <f64>y0 + L.uAtOrigin(layer);
   const v = L.vPerX(layer) * <f64>x0 + L.vPerY(layer) * <f64>y0 + L.vAtOrigin(layer);
-  // Texels without the border; bilinear reading touches the next one too. 1e-5 covers the stepping of the rolled path.
+  // Texels without the border; bilinear reading touches the next one too. 1e-5 covers the stepping of what is turned.
   const left = floor(u + min(ux, 0) + min(uy, 0) - 1e-5) - 1;
   const right = floor(u + max(ux, 0) + max(uy, 0) + 1e-5);
   const top = floor(v + min(vx, 0) + min(vy, 0) - 1e-5) - 1;

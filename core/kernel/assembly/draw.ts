@@ -1,20 +1,13 @@
 import * as L from './layer';
+import { LOW, SQUARE, WIDE } from './layout';
 import { alphaBytes, fade, isFaded, minusOne, mix, opacityLanes, overFaded, screen, shortfall } from './lanes';
 import { applyLook } from './look';
 import { coverRow, drawPaths, sumRow } from './paths';
-import { drawRolled } from './rolled';
+import { drawTurned } from './turned';
 import { drawScattered } from './scattered';
-import { drawUnrolled, PICKS_BYTES, placePicks, ROW_SPARE } from './unrolled';
+import { drawUpright, PICKS_BYTES, placePicks, ROW_SPARE } from './upright';
 import { BEFORE_WINDOW, WINDOW_BYTES } from './window';
 
-/**
- * Columns and rows of a block. Where something turns it is small and square: turned reading goes across many rows of its
- * image, and within a block these are few enough for the nearest cache and, above all, few pages of memory. Where nothing
- * turns it is wide and low, for then the processor sees what is read next and fetches it ahead.
- */
-export const SQUARE: i32 = 32;
-export const WIDE: i32 = 1024;
-export const LOW: i32 = 8;
 /** Bytes of the larger kind, with what is left between its rows for a vector at their ends. */
 const SOURCE_BYTES: usize = <usize>WIDE * 8 * <usize>LOW + 16 * <usize>SQUARE;
 
@@ -78,8 +71,8 @@ function drawSpan(
 ): void {
   const kind = L.kind(layer);
   if (kind == L.PATHS) drawPaths(layer, table, to - (<usize>x0 << 3), coverage, x0, x1, top, keeps);
-  else if (kind == L.ROLLED) drawRolled(layer, to, pitch, window, blockX, x0, x1, top, bottom, keeps);
-  else if (kind == L.UNROLLED) drawUnrolled(layer, to, pitch, texelRows, x0, x1, top, bottom, keeps);
+  else if (kind == L.TURNED) drawTurned(layer, to, pitch, window, blockX, x0, x1, top, bottom, keeps);
+  else if (kind == L.UPRIGHT) drawUpright(layer, to, pitch, texelRows, x0, x1, top, bottom, keeps);
   else for (let y = top; y < bottom; y++, to += pitch) drawScattered(layer, to, x0, x1, y, keeps);
 }
 

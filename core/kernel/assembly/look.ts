@@ -1,21 +1,19 @@
-// What happens to the colours of one source row; the layout is ../layer-table.ts's. Each part is rounded to lanes.
+// What happens to the colours of one source row; the layout is ../layer-layout.ts's. Each part is rounded to lanes.
 
-const HAS_MATRIX: i32 = 1;
-const HAS_CURVE: i32 = 2;
-const HAS_VIGNETTE: i32 = 4;
+import { HAS_CURVE, HAS_MATRIX, HAS_VIGNETTE, LOOK_BYTES, LOOK_PARTS, LOOK_VIGNETTE } from './layout';
+
 const FULL: i32 = 32640;
-const CURVES: usize = 64;
 const CURVE_BYTES: usize = 4096 * 2;
 /** Share of the half diagonal at which a vignette begins; as in core/look/grade.ts. */
 const VIGNETTE_FROM: f32 = 0.35;
 
 /** Changes columns [x0, x1) of `row` (lanes, premultiplied) in place. */
 export function applyLook(look: usize, row: usize, x0: i32, x1: i32, y: i32): void {
-  const parts = load<i32>(look, 36);
+  const parts = load<i32>(look, LOOK_PARTS);
   const from = row + (<usize>x0 << 3);
   const end = row + (<usize>x1 << 3);
   if (parts & HAS_MATRIX) applyMatrix(look, from, end);
-  if (parts & HAS_CURVE) applyCurves(look + CURVES, from, end);
+  if (parts & HAS_CURVE) applyCurves(look + LOOK_BYTES, from, end);
   if (parts & HAS_VIGNETTE) applyVignette(look, from, end, x0, y);
 }
 
@@ -82,10 +80,10 @@ function applyCurves(curves: usize, from: usize, end: usize): void {
 }
 
 function applyVignette(look: usize, from: usize, end: usize, x0: i32, y: i32): void {
-  const strength = load<f32>(look, 40);
-  const dy = <f32>y - load<f32>(look, 48);
-  const halfDiagonal = load<f32>(look, 52);
-  const centre = load<f32>(look, 44);
+  const strength = load<f32>(look, LOOK_VIGNETTE);
+  const dy = <f32>y - load<f32>(look, LOOK_VIGNETTE + 8);
+  const halfDiagonal = load<f32>(look, LOOK_VIGNETTE + 12);
+  const centre = load<f32>(look, LOOK_VIGNETTE + 4);
   let x = x0;
   for (let at = from; at < end; at += 8, x++) {
     if (load<u64>(at) == 0) continue;

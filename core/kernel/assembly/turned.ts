@@ -47,7 +47,7 @@ const ROUNDER_BITS: i64 = 0x4338000000000000;
  * Columns [x0, x1) of rows [top, bottom) of a layer at any angle: pixel (x0, top) lies at `to`, the next row `pitch` bytes
  * on. `blockX` is the left edge of the block that they belong to, from which all of it is counted.
  */
-export function drawRolled(
+export function drawTurned(
   layer: usize,
   to: usize,
   pitch: usize,
@@ -124,12 +124,12 @@ function drawParts(
 ): void {
   if (bottom - top > 1 && (x1 - x0 <= 4 || bottom - top > x1 - x0)) {
     const y = (top + bottom) >> 1;
-    drawRolled(layer, to, pitch, window, blockX, x0, x1, top, y, keeps);
-    drawRolled(layer, to + <usize>(y - top) * pitch, pitch, window, blockX, x0, x1, y, bottom, keeps);
+    drawTurned(layer, to, pitch, window, blockX, x0, x1, top, y, keeps);
+    drawTurned(layer, to + <usize>(y - top) * pitch, pitch, window, blockX, x0, x1, y, bottom, keeps);
   } else {
     const x = x0 + max(4, ((x1 - x0) >> 3) << 2);
-    drawRolled(layer, to, pitch, window, blockX, x0, x, top, bottom, keeps);
-    drawRolled(layer, to + (<usize>(x - x0) << 3), pitch, window, blockX, x, x1, top, bottom, keeps);
+    drawTurned(layer, to, pitch, window, blockX, x0, x, top, bottom, keeps);
+    drawTurned(layer, to + (<usize>(x - x0) << 3), pitch, window, blockX, x, x1, top, bottom, keeps);
   }
 }
 

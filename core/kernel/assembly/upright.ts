@@ -81,7 +81,8 @@ export function buildGather(layer: usize, at: usize, width: i32): usize {
     store<i32>(pair, <i32>picks + ((pickP * REACH + pickQ) << 5), 4);
     v128.store(pair, v128.shuffle<i64>(i16x8.splat(weightOf(u, p)), i16x8.splat(weightOf(v, q)), 0, 2), 16);
   }
-  L.setGather(layer, at, anyApart);
+  L.setGather(layer, at);
+  L.setHasApart(layer, anyApart);
   return pair;
 }
 
@@ -95,7 +96,7 @@ let lower: usize = 0;
  * Columns [x0, x1), x0 even, of rows [top, bottom): pixel (x0, top) lies at `to`, the next row `pitch` bytes on. Texel rows
  * are gathered across, each once, and mixed down: laid over, or kept as they are. `room` holds two rows of a block.
  */
-export function drawUnrolled(
+export function drawUpright(
   layer: usize,
   to: usize,
   pitch: usize,
