@@ -171,9 +171,9 @@ test('a plane is moved, sized and turned in the picture, by mouse and by keys', 
   await expect(field('Wide')).toHaveValue('1');
   await undo(page);
   await dragBy(page, page.getByTestId('handle-turn'), 120, 60);
-  expect(Number((await field('Turn').inputValue()).replace('−', '-'))).toBeGreaterThan(20);
+  expect(Number((await field('Rotation').inputValue()).replace('−', '-'))).toBeGreaterThan(20);
   await undo(page);
-  await expect(field('Turn')).toHaveValue('0');
+  await expect(field('Rotation')).toHaveValue('0');
   // The anchor moves and the picture does not.
   const before = await picturePixels(page, 1);
   await dragBy(page, page.getByTestId('handle-anchor'), -30, -20);

@@ -1,4 +1,4 @@
 import { writeFileSync } from 'node:fs';
-import { layoutAssembly } from '../core/kernel/layer-layout.ts';
+import { layoutAssembly } from '@keen-ridge/core/kernel';
 
 writeFileSync(new URL('../core/kernel/assembly/layout.ts', import.meta.url), layoutAssembly());

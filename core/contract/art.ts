@@ -60,9 +60,9 @@ export const pixelsQuerySchema = z.object({
 
 export const artAnswerSchema = z.object({ art: artRefSchema, look: likenessSchema });
 
-export const looksRequestSchema = z.strictObject({ ids: z.array(artIdSchema).max(5000) });
+export const likenessesRequestSchema = z.strictObject({ ids: z.array(artIdSchema).max(5000) });
 
-export const looksSchema = z.object({ looks: z.record(z.string(), likenessSchema) });
+export const likenessesSchema = z.object({ looks: z.record(z.string(), likenessSchema) });
 
 /** A piece of the art shelf: a plane's name and content, kept for the whole production. */
 export const shelfPieceSchema = z.object({

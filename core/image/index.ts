@@ -2,7 +2,7 @@ export { premultiply } from './alpha.ts';
 export { mayBePremultiplied, unpremultiplied } from './alpha-guess.ts';
 export { CHUNK_PX, chunkGrid, chunkSize, cutChunk, isClearChunk, levelsOf } from './chunks.ts';
 export { cutEdges, SIDES, type Side } from './cut-edges.ts';
-export { lookOf } from './look.ts';
+export { likenessOf } from './likeness.ts';
 export { mergeImages, unionBox } from './merge.ts';
 export { halve, mipCount, mipLevelFor, mipSizePx } from './mips.ts';
 export { paintedBox } from './painted-box.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { mayBePremultiplied, unpremultiplied } from './alpha-guess.ts';
-import { lookOf } from './look.ts';
+import { likenessOf } from './likeness.ts';
 import { mergeImages, unionBox } from './merge.ts';
 import { raster } from './raster.ts';
 
@@ -72,9 +72,9 @@ describe('looks', () => {
     const box = (left: number) => ({ x0: left, y0: 14, x1: left + 80, y1: 70 });
     const apart = (p: number[], q: number[]) =>
       p.reduce((s, v, i) => s + Math.abs(v - (q[i] as number)), 0) / 256;
-    const look = lookOf(hill(100, 80, 5, 60), box(5));
+    const look = likenessOf(hill(100, 80, 5, 60), box(5));
     expect(look).toHaveLength(256);
-    expect(apart(look, lookOf(hill(300, 90, 150, 64), box(150)))).toBeLessThan(5);
-    expect(apart(look, lookOf(hill(100, 80, 5, 220), box(5)))).toBeGreaterThan(26);
+    expect(apart(look, likenessOf(hill(300, 90, 150, 64), box(150)))).toBeLessThan(5);
+    expect(apart(look, likenessOf(hill(100, 80, 5, 220), box(5)))).toBeGreaterThan(26);
   });
 });

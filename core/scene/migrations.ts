@@ -69,10 +69,15 @@ function planeFrom5(plane: Data): Data {
   const { moves, run } = plane;
   return {
     ...plane,
-    moves: isData(moves) ? withEach(moves, channelFrom5) : moves,
+    moves: isData(moves) ? withEach(renamed(moves), channelFrom5) : moves,
     run:
       isData(run) && run.kind === 'speed' ? { ...run, x: channelFrom5(run.x), y: channelFrom5(run.y) } : run,
   };
+}
+
+/** What was called a turn among the moves was called a rotation everywhere else. */
+function renamed({ turn, ...moves }: Data): Data {
+  return turn === undefined ? moves : { ...moves, rotation: turn };
 }
 
 function channelFrom5(channel: unknown): unknown {

@@ -36,7 +36,7 @@ export const planeMovesSchema = z.strictObject({
   y: keyed(finite).optional(),
   depth: keyed(finite).optional(),
   scale: keyed(positive).optional(),
-  turn: keyed(finite).optional(),
+  rotation: keyed(finite).optional(),
   opacity: keyed(z.number().min(0).max(1e6)).optional(),
   /** Diameter, output px. */
   blur: keyed(z.number().min(0).max(1000)).optional(),

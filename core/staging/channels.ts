@@ -48,7 +48,7 @@ export const CHANNEL_KINDS: Readonly<Record<Exclude<ChannelName, 'track'>, Chann
   y: { unit: 'spx' },
   depth: { unit: 'spx' },
   scale: { unit: 'ratio', min: 1e-4, max: 1e4 },
-  turn: { unit: 'deg' },
+  rotation: { unit: 'deg' },
   opacity: { unit: 'share', min: 0, max: 1 },
   blur: { unit: 'px', min: 0, max: 1000 },
   runX: { unit: 'px/f' },
@@ -121,7 +121,7 @@ export function shownScale(
       return added(plane.transform.ySpx);
     case 'depth':
       return added(plane.depthSpx);
-    case 'turn':
+    case 'rotation':
       return added(plane.transform.rotationDeg);
     case 'scale':
       return times(Math.abs(plane.transform.scaleX));

@@ -1,3 +1,4 @@
+export { appearanceAt, type Lens, lensAt, shownAppearance } from './appearance.ts';
 export { cameraPoseAt, distanceToPlane, stageFrameOf, steadyPoseAt } from './camera-at.ts';
 export { CAMERA_CHANNELS, type CameraChannel, LENS_CHANNELS, POSE_CHANNELS } from './camera-channels.ts';
 export {
@@ -32,4 +33,3 @@ export {
   standingAt,
   standingsAt,
 } from './standings.ts';
-export { type Lens, lensAt, shownVeil, veilAt } from './veil.ts';

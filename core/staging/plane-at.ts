@@ -4,9 +4,9 @@ import { channelValueAt, type Interpolation, mapValues } from '../timing/index.t
 import { trackPlaceAt } from '../timing/moves/index.ts';
 
 /** What a plane can do by itself over time. */
-export const PLANE_MOVES = ['x', 'y', 'depth', 'scale', 'turn', 'opacity', 'blur'] as const;
+export const PLANE_MOVES = ['x', 'y', 'depth', 'scale', 'rotation', 'opacity', 'blur'] as const;
 export type PlaneMove = (typeof PLANE_MOVES)[number];
-/** How far a plane is from how it stands: place, depth, turn and blur are added, size and opacity multiply. */
+/** How far a plane is from how it stands: place, depth, rotation and blur are added, size and opacity multiply. */
 export type Moved = Readonly<Record<PlaneMove, number>>;
 
 type Movable = Pick<Plane, 'moves' | 'track'>;
@@ -27,7 +27,7 @@ export function movedAt({ moves, track }: Movable, frame: number): Moved {
     y: path ? path[1] : value(moves.y, 0),
     depth: path ? path[2] : value(moves.depth, 0),
     scale: value(moves.scale, 1, 'log'),
-    turn: value(moves.turn, 0),
+    rotation: value(moves.rotation, 0),
     opacity: value(moves.opacity, 1),
     blur: Math.max(0, value(moves.blur, 0)),
   };
@@ -58,7 +58,7 @@ function withMoved<P extends Plane>(plane: P, moved: Moved, way: 1 | -1): P {
       ySpx: t.ySpx + way * moved.y,
       scaleX: t.scaleX * size,
       scaleY: t.scaleY * size,
-      rotationDeg: t.rotationDeg + way * moved.turn,
+      rotationDeg: t.rotationDeg + way * moved.rotation,
     },
   };
 }

@@ -9,11 +9,16 @@ const each = (channels: Readonly<Record<string, ChannelRecord>>): Data =>
 
 export type OldPlane = Omit<Plane, 'moves' | 'run'> & { moves: Data; run: unknown };
 
+/** Version 5 called the rotation a turn. */
+function oldMoves({ moves: { rotation, ...moves } }: Plane): Readonly<Record<string, ChannelRecord>> {
+  return { ...moves, ...(rotation ? { turn: rotation } : {}) } as Readonly<Record<string, ChannelRecord>>;
+}
+
 function plane(now: Plane): OldPlane {
   const { run } = now;
   return {
     ...now,
-    moves: each(now.moves as Readonly<Record<string, ChannelRecord>>),
+    moves: each(oldMoves(now)),
     run: run?.kind === 'speed' ? { ...run, x: channel(run.x), y: channel(run.y) } : run,
   };
 }

@@ -1,4 +1,4 @@
-import { cutEdges, lookOf, paintedBox, type Raster } from '@keen-ridge/core/image';
+import { cutEdges, likenessOf, paintedBox, type Raster } from '@keen-ridge/core/image';
 import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { artIdOf } from '../db/art.ts';
 import { encodePng } from './decode.ts';
@@ -26,7 +26,7 @@ export async function keepImage(
   const painted = paintedBox(image);
   const { widthPx, heightPx } = image;
   const art: ArtRef = { id: artIdOf(png), widthPx, heightPx, painted, cutEdges: cutEdges(image, painted) };
-  const kept: KeptImage = { art, look: lookOf(image, painted) };
+  const kept: KeptImage = { art, look: likenessOf(image, painted) };
   await sink.keep(kept, png);
   await sink.pixels?.(art.id, image);
   return kept;

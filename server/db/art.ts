@@ -26,7 +26,10 @@ export async function readArt(db: Queryable, id: string): Promise<{ facts: ArtRe
 }
 
 /** The looks of stored images, as far as they have one. */
-export async function readLooks(db: Queryable, ids: readonly ArtId[]): Promise<Record<string, number[]>> {
+export async function readLikenesses(
+  db: Queryable,
+  ids: readonly ArtId[],
+): Promise<Record<string, number[]>> {
   if (ids.length === 0) return {};
   const rows = await db
     .select({ id: art.id, look: art.look })

@@ -11,7 +11,7 @@ import { outputReason } from '../film/film-writer.ts';
 import { pngOfFrame } from '../pictures/encode-frame.ts';
 import { ArtMissing, type FrameRenderer } from '../pictures/frame-renderer.ts';
 import { inOrder } from './in-order.ts';
-import { type Asked, itemsOf, pictureOf, planOfItem } from './planned-pictures.ts';
+import { itemsOf, type PicturesAsked, pictureOf, planOfItem } from './planned-pictures.ts';
 
 const IDLE_MS = 150;
 const AWAY_MS = 500;
@@ -38,7 +38,7 @@ export class ChunkWorker {
   private readonly onFrame: (key: string) => void;
   /** Hand-offs with chunks under way here, and how many. */
   private readonly running = new Map<string, { abort: AbortController; chunks: number }>();
-  private readonly known = new Map<string, { asked: Asked; items: HandoffItem[] }>();
+  private readonly known = new Map<string, { asked: PicturesAsked; items: HandoffItem[] }>();
   private readonly closing = new AbortController();
   /** Frames that this worker has rendered. */
   framesDone = 0;
@@ -168,7 +168,7 @@ export class ChunkWorker {
     return error;
   }
 
-  private async askedFor(handoffId: string): Promise<{ asked: Asked; items: HandoffItem[] }> {
+  private async askedFor(handoffId: string): Promise<{ asked: PicturesAsked; items: HandoffItem[] }> {
     const known = this.known.get(handoffId);
     if (known) return known;
     const asked = await readHandoff(this.parts.db, handoffId);

@@ -8,14 +8,14 @@ import { type PictureAsked, scaledSize } from '../pictures/frame-renderer.ts';
 import { engineName } from './engine.ts';
 
 /** A hand-off as far as its pictures go. */
-export interface Asked {
+export interface PicturesAsked {
   readonly scene: Scene;
   readonly shotName: string;
   readonly request: HandoffRequest;
 }
 
 /** How one picture of a hand-off is to look. */
-export function pictureOf({ scene, shotName, request }: Asked, item: HandoffItem): PictureAsked {
+export function pictureOf({ scene, shotName, request }: PicturesAsked, item: HandoffItem): PictureAsked {
   const words = request.burnIn ? wordsOf(shotName, request.take, item.number) : '';
   const format = request.depth === 16 ? 'straight16' : 'straight8';
   return { ...scaledSize(scene, request.scale), format, ground: groundOf(request), words };
@@ -24,10 +24,10 @@ export function pictureOf({ scene, shotName, request }: Asked, item: HandoffItem
 export const planOfItem = (scene: Scene, item: HandoffItem): FramePlan =>
   planOfPlane(framePlan(scene, item.frame), item.plane);
 
-export const itemsOf = ({ scene, shotName, request }: Asked): HandoffItem[] =>
+export const itemsOf = ({ scene, shotName, request }: PicturesAsked): HandoffItem[] =>
   handoffItems(scene, shotName, request);
 
-export async function keyOf(asked: Asked, item: HandoffItem): Promise<string> {
+export async function keyOf(asked: PicturesAsked, item: HandoffItem): Promise<string> {
   const content = frameContent(planOfItem(asked.scene, item), {
     ...pictureOf(asked, item),
     program: await engineName(),
@@ -39,7 +39,7 @@ const YIELD_EVERY = 16;
 
 /** The key of every picture, in order; lets others run in between. Rejects when `signal` aborts. */
 export async function keysOf(
-  asked: Asked,
+  asked: PicturesAsked,
   items: readonly HandoffItem[],
   signal: AbortSignal,
 ): Promise<string[]> {

@@ -52,7 +52,7 @@ import { notFound, ProblemError } from '../faults/problems.ts';
 import { filmToolPresent, outputReason } from '../film/film-writer.ts';
 import { type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
 import { settle } from '../storage/durable.ts';
-import { type OutputWork, writeOutput } from './write-output.ts';
+import { type OutputToWrite, writeOutput } from './write-output.ts';
 
 /** Hand-offs whose files are written at once; the others wait their turn, though their frames may come already. */
 const WRITTEN_AT_ONCE = 2;
@@ -421,7 +421,7 @@ export class HandoffDesk {
     return (await this.patiently(() => livingWorkers(db))).size <= 1 ? renderer : null;
   }
 
-  private writeHere(renderer: FrameRenderer, output: OutputWork): Promise<void> {
+  private writeHere(renderer: FrameRenderer, output: OutputToWrite): Promise<void> {
     const { asked, items, signal } = output;
     const rgbaOf = async (index: number): Promise<Uint8Array> => {
       const item = items[index] as HandoffItem;

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
 import { HANDOFF_FORMATS, type HandoffItem } from '@keen-ridge/core/export';
 import { inOrder } from '../farm/in-order.ts';
-import type { Asked } from '../farm/planned-pictures.ts';
+import type { PicturesAsked } from '../farm/planned-pictures.ts';
 import { contactSheet } from '../film/contact-sheet.ts';
 import { FilmWriter } from '../film/film-writer.ts';
 import { rgbaOfPng } from '../pictures/encode-frame.ts';
@@ -11,8 +11,8 @@ import { scaledSize } from '../pictures/frame-renderer.ts';
 import { syncPath, writeSynced } from '../storage/durable.ts';
 import { ZipFile } from '../storage/zip-file.ts';
 
-export interface OutputWork {
-  readonly asked: Asked;
+export interface OutputToWrite {
+  readonly asked: PicturesAsked;
   readonly items: readonly HandoffItem[];
   /** PNG of the picture with that index, as soon as it is rendered. */
   readonly pngOf: (index: number) => Promise<Uint8Array>;
@@ -30,7 +30,7 @@ export interface OutputWork {
 const AHEAD = 4;
 
 /** Writes what was asked for, picture by picture in order. Rejects with the signal's reason when it aborts. */
-export function writeOutput(work: OutputWork): Promise<void> {
+export function writeOutput(work: OutputToWrite): Promise<void> {
   const { request } = work.asked;
   switch (HANDOFF_FORMATS[request.kind].made) {
     case 'frames':
@@ -44,7 +44,7 @@ export function writeOutput(work: OutputWork): Promise<void> {
 
 /** Fetches pictures in order, some ahead, and writes them one after another. */
 async function each(
-  { items, signal, onPicture, ahead = AHEAD }: OutputWork,
+  { items, signal, onPicture, ahead = AHEAD }: OutputToWrite,
   fetch: (index: number) => Promise<Uint8Array>,
   write: (picture: Uint8Array, item: HandoffItem) => Promise<void>,
 ): Promise<void> {
@@ -61,7 +61,7 @@ async function each(
   );
 }
 
-async function writeZip(work: OutputWork): Promise<void> {
+async function writeZip(work: OutputToWrite): Promise<void> {
   const zip = new ZipFile(work.path);
   try {
     await each(work, work.pngOf, (png, { name }) => zip.add(`${name}.png`, png, work.startedAt));
@@ -72,7 +72,7 @@ async function writeZip(work: OutputWork): Promise<void> {
   }
 }
 
-async function writeFolder(work: OutputWork): Promise<void> {
+async function writeFolder(work: OutputToWrite): Promise<void> {
   const folders = new Set([work.path]);
   await each(work, work.pngOf, async (png, { name }) => {
     const path = join(work.path, `${name}.png`);
@@ -85,7 +85,7 @@ async function writeFolder(work: OutputWork): Promise<void> {
   for (const folder of [...folders].sort((p, q) => q.length - p.length)) await syncPath(folder);
 }
 
-async function writeFilm(work: OutputWork, request: HandoffRequest): Promise<void> {
+async function writeFilm(work: OutputToWrite, request: HandoffRequest): Promise<void> {
   const { scene } = work.asked;
   if (request.kind === 'png' || request.kind === 'contact-sheet')
     throw new Error(`${request.kind} is no film`);
@@ -110,7 +110,7 @@ async function writeFilm(work: OutputWork, request: HandoffRequest): Promise<voi
   }
 }
 
-async function writeSheet(work: OutputWork): Promise<void> {
+async function writeSheet(work: OutputToWrite): Promise<void> {
   const { scene, shotName, request } = work.asked;
   const pictures: { item: HandoffItem; png: Uint8Array }[] = [];
   await each(work, work.pngOf, async (png, item) => void pictures.push({ item, png }));

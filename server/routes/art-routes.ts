@@ -2,7 +2,7 @@ import {
   changeRequestSchema,
   type ImportLine,
   LARGEST_UPLOAD_BYTES,
-  looksRequestSchema,
+  likenessesRequestSchema,
   mergeRequestSchema,
   pixelsQuerySchema,
   uploadQuerySchema,
@@ -12,7 +12,7 @@ import { cleanName } from '@keen-ridge/core/units';
 import { type Response, Router } from 'express';
 import { z } from 'zod';
 import { decodeStored } from '../art/decode.ts';
-import { readArt, readLooks } from '../db/art.ts';
+import { readArt, readLikenesses } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { notFound } from '../faults/problems.ts';
 import type { ArtDesk } from '../imports/art-desk.ts';
@@ -72,7 +72,7 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router
     response.json(await desk.merge(mergeRequestSchema.parse(request.body)));
   });
   routes.post('/art/looks', async (request, response) => {
-    response.json({ looks: await readLooks(db, looksRequestSchema.parse(request.body).ids) });
+    response.json({ looks: await readLikenesses(db, likenessesRequestSchema.parse(request.body).ids) });
   });
   routes.post('/art/pixels', async (request, response) => {
     const { widthPx, heightPx } = pixelsQuerySchema.parse(request.query);

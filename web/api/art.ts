@@ -1,7 +1,7 @@
 import {
   artAnswerSchema,
   type ChangeRequest,
-  looksSchema,
+  likenessesSchema,
   type MergeRequest,
   placedArtSchema,
   shelfSchema,
@@ -19,8 +19,8 @@ export const mergeArt = (request: MergeRequest) =>
   ask(placedArtSchema, '/api/art/merge', { method: 'POST', body: request });
 export const changeArt = (artId: ArtId, change: ChangeRequest) =>
   ask(artAnswerSchema, `/api/art/${artId}/change`, { method: 'POST', body: change });
-export const readLooks = (ids: readonly ArtId[]) =>
-  ask(looksSchema, '/api/art/looks', { method: 'POST', body: { ids } });
+export const readLikenesses = (ids: readonly ArtId[]) =>
+  ask(likenessesSchema, '/api/art/looks', { method: 'POST', body: { ids } });
 
 /** Stores pixels that were made here, and returns the image that they became. */
 export async function storePixels({ widthPx, heightPx, data }: Raster<'straight'>): Promise<ArtRef> {

@@ -1,10 +1,10 @@
 import { type ImportedNode, type ImportedPainting, joinSequences } from '@keen-ridge/core/art/landing';
-import { AS_PAINTED, type LayerLook, type PaintingPlace } from '@keen-ridge/core/edits/art';
+import { AS_PAINTED, type Likeness, type PaintingPlace } from '@keen-ridge/core/edits/art';
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { create } from 'zustand';
-import { changeArt, readLooks } from '../api/art.ts';
+import { changeArt, readLikenesses } from '../api/art.ts';
 import { type UploadProgress, uploadArt } from '../api/upload.ts';
 import type { Session } from '../session/session.ts';
 
@@ -44,7 +44,7 @@ interface ImportState {
   readonly tidy: boolean;
   readonly removeLost: boolean;
   /** Tiny pictures of the planes that are there, for finding layers whose names have changed. */
-  readonly planeLooks: ReadonlyMap<PlaneId, LayerLook>;
+  readonly planeLikenesses: ReadonlyMap<PlaneId, Likeness>;
   readonly fault: string | null;
   readonly abort: AbortController | null;
 }
@@ -57,7 +57,7 @@ const CLOSED: ImportState = {
   place: AS_PAINTED,
   tidy: false,
   removeLost: false,
-  planeLooks: new Map(),
+  planeLikenesses: new Map(),
   fault: null,
   abort: null,
 };
@@ -98,7 +98,7 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
       setFile(index, { kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
     }
   }
-  const planeLooks = await looksOfPlanes(session);
+  const planeLikenesses = await looksOfPlanes(session);
   if (abort.signal.aborted) return;
   const joined = joinSequences(
     read.map(({ painting }) => painting),
@@ -109,17 +109,17 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
     const asVersion = planesFrom(session, painting.file).length > 0;
     return { painting, source, merged: new Set(), left: new Set(), premultiplied: false, asVersion };
   });
-  useImport.setState({ paintings, planeLooks, phase: 'look', abort: null });
+  useImport.setState({ paintings, planeLikenesses, phase: 'look', abort: null });
 }
 
-async function looksOfPlanes(session: Session): Promise<ReadonlyMap<PlaneId, LayerLook>> {
+async function looksOfPlanes(session: Session): Promise<ReadonlyMap<PlaneId, Likeness>> {
   const first = planesOf(session.state.scene).flatMap((plane) => {
     const [art] = shownArts(plane.content);
     return art ? [{ id: plane.id, artId: art.id }] : [];
   });
   if (first.length === 0) return new Map();
   try {
-    const { looks } = await readLooks(first.map(({ artId }) => artId));
+    const { looks } = await readLikenesses(first.map(({ artId }) => artId));
     return new Map(
       first.flatMap(({ id, artId }) => {
         const look = looks[artId];

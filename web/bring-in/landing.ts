@@ -1,8 +1,8 @@
 import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import {
   applyNewVersion,
-  type LayerLook,
   type LayerMatch,
+  type Likeness,
   matchLayers,
   type PaintedLayer,
   planeFromLayer,
@@ -26,10 +26,10 @@ function keptNodes(nodes: readonly ImportedNode[], left: ReadonlySet<string>): I
 /** Layers with the tiny picture of each; merged groups are layers by then. */
 export interface LandingLayers {
   readonly layers: readonly PaintedLayer[];
-  readonly looks: readonly (LayerLook | null)[];
+  readonly looks: readonly (Likeness | null)[];
 }
 
-const looksOf = (nodes: readonly ImportedNode[]): LayerLook[] =>
+const looksOf = (nodes: readonly ImportedNode[]): Likeness[] =>
   nodes.flatMap((node) => (node.kind === 'group' ? looksOf(node.children) : [node.look]));
 
 /** What would land of a painting without merging: for showing what will happen. */
@@ -63,10 +63,10 @@ async function mergedNodes(
 
 /** The matches of a changed painting with the planes of the shot that came from it. */
 export function versionMatches(session: Session, looked: LookedAt, landing: LandingLayers): LayerMatch[] {
-  const { planeLooks } = useImport.getState();
+  const { planeLikenesses } = useImport.getState();
   return matchLayers(planesFrom(session, looked.painting.file), landing.layers, {
-    layerLooks: landing.looks,
-    planeLooks,
+    layerLikenesses: landing.looks,
+    planeLikenesses,
   });
 }
 

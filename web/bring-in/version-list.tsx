@@ -9,7 +9,7 @@ import { type LandingLayers, versionMatches } from './landing.ts';
 
 const KIND_WORDS: Readonly<Record<LayerMatch['kind'], string>> = {
   'same-name': 'same name',
-  'same-look': 'renamed',
+  'same-likeness': 'renamed',
   added: 'added',
   lost: 'gone',
 };
@@ -23,8 +23,8 @@ export function VersionList({ looked, landing }: { looked: LookedAt; landing: La
   return (
     <>
       <p className="border-b border-rule px-2 py-1.5 text-ink-2">
-        {count('same-name')} by name, {count('same-look')} by look, {count('added')} added, {count('lost')}{' '}
-        gone. Depths, keys and grades stay.
+        {count('same-name')} by name, {count('same-likeness')} by look, {count('added')} added,{' '}
+        {count('lost')} gone. Depths, keys and grades stay.
       </p>
       <ul aria-label="Changes">
         {matches.map((match) => {

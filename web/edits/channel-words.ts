@@ -29,7 +29,7 @@ export const CHANNEL_WORDS: Readonly<Record<ChannelName, ChannelWords>> = {
   y: { name: 'Place N–S', ...px },
   depth: { name: 'Depth', ...px },
   scale: { name: 'Size', ...share },
-  turn: { name: 'Turn', ...deg },
+  rotation: { name: 'Rotation', ...deg },
   opacity: { name: 'Opacity', ...share },
   blur: { name: 'Blur', ...px, signed: false },
   runX: { name: 'Run E–W', ...px, unit: 'px/f', decimals: 2 },

@@ -61,7 +61,9 @@ describe('chosen keys', () => {
     expect(actions.keysWord(start, [{ channel: channelId(FLIGHT), frame: 10 }])).toBe('Gull Place E–W');
     const both = [PAN, FLIGHT].map((ref) => ({ channel: channelId(ref), frame: 10 }));
     expect(actions.keysWord(start, both)).toBe('2 keys');
-    expect(channelTitle(start, { on: 'plane', plane: testPlaneId('gone'), name: 'turn' })).toBe('Plane Turn');
+    expect(channelTitle(start, { on: 'plane', plane: testPlaneId('gone'), name: 'rotation' })).toBe(
+      'Plane Rotation',
+    );
   });
 
   it('stay chosen where they are moved to, and never go before the first frame', () => {

@@ -28,12 +28,12 @@ describe('rows of the strip', () => {
       ...['panX', 'panY', 'truck', 'zoom', 'roll'].map((n) => `camera/${n}`),
     ]);
     expect(titles(keyed).slice(6)).toEqual(['Gull', 'plane/x/gull', 'plane/y/gull']);
-    const turn = channelId({ on: 'plane', plane: GULL, name: 'turn' });
+    const turn = channelId({ on: 'plane', plane: GULL, name: 'rotation' });
     expect(titles(keyed, [turn]).slice(6)).toEqual([
       'Gull',
       'plane/x/gull',
       'plane/y/gull',
-      'plane/turn/gull',
+      'plane/rotation/gull',
     ]);
     // A plane that does not run has no run to pin.
     expect(titles(still, [channelId({ on: 'plane', plane: GULL, name: 'runX' })])).toHaveLength(6);

@@ -33,7 +33,7 @@ import {
 } from '../planes/index.ts';
 import { addCard, coverCard } from './cards.ts';
 import { changeCut, cutPlane } from './cut-plane.ts';
-import { applyNewVersion, type LayerLook, matchLayers } from './new-version.ts';
+import { applyNewVersion, type Likeness, matchLayers } from './new-version.ts';
 import { planeFromLayer } from './place-art.ts';
 
 const [A, B, C, D] = ['a', 'b', 'c', 'd'].map(testPlaneId) as [
@@ -165,8 +165,8 @@ describe('the next version of a painting', () => {
   );
   const planes = layers.map((layer, i) => planeFromLayer([A, B, C][i] as Plane['id'], layer));
   const staged = setPlaneDepth(testScene(planes), B, { depthSpx: 900, atFrame: 1, holdPicture: true });
-  const looks = (values: readonly number[]): LayerLook[] => values.map((v) => Array(256).fill(v));
-  const planeLooks = new Map([A, B, C].map((id, i) => [id, looks([10, 90, 170])[i] as LayerLook]));
+  const looks = (values: readonly number[]): Likeness[] => values.map((v) => Array(256).fill(v));
+  const planeLikenesses = new Map([A, B, C].map((id, i) => [id, looks([10, 90, 170])[i] as Likeness]));
   /** Where px (x, y) of the painting lands on the stage. */
   const onStage = (plane: Plane, x: number, y: number, finer = 1) =>
     applyAffine(artToCarrier(plane.transform), {
@@ -181,14 +181,17 @@ describe('the next version of a painting', () => {
       paintedLayer({ name: 'Berg', art: testArt(12), ...file }),
       paintedLayer({ name: 'Moon', art: testArt(14), ...file }),
     ];
-    const matches = matchLayers(planes, next, { layerLooks: looks([200, 200, 96, 240]), planeLooks });
+    const matches = matchLayers(planes, next, {
+      layerLikenesses: looks([200, 200, 96, 240]),
+      planeLikenesses,
+    });
     expect(matches).toEqual([
       { kind: 'same-name', planeId: C, layerIndex: 1 },
       { kind: 'same-name', planeId: A, layerIndex: 0 },
-      { kind: 'same-look', planeId: B, layerIndex: 2 },
+      { kind: 'same-likeness', planeId: B, layerIndex: 2 },
       { kind: 'added', layerIndex: 3 },
     ]);
-    const without = matchLayers(planes, [next[3]!], { layerLooks: looks([240]), planeLooks });
+    const without = matchLayers(planes, [next[3]!], { layerLikenesses: looks([240]), planeLikenesses });
     expect(without.filter(({ kind }) => kind === 'lost')).toHaveLength(3);
   });
 
@@ -201,7 +204,7 @@ describe('the next version of a painting', () => {
       paintingWidthPx: 6000,
       paintingHeightPx: 2000,
     }));
-    const matches = matchLayers(planes, finer, { layerLooks: [null, null, null], planeLooks });
+    const matches = matchLayers(planes, finer, { layerLikenesses: [null, null, null], planeLikenesses });
     const after = applyNewVersion(staged, { layers: finer, matches, idOf: () => D, removeLost: false });
     planesOf(staged).forEach((before, i) => {
       const plane = planesOf(after)[i] as Plane;
@@ -253,7 +256,10 @@ describe('the next version of a painting', () => {
       paintingWidthPx: layer.paintingWidthPx * factor,
       paintingHeightPx: layer.paintingHeightPx * factor,
     }));
-    const matches = matchLayers(planesOf(ridden), finer, { layerLooks: [null, null, null], planeLooks });
+    const matches = matchLayers(planesOf(ridden), finer, {
+      layerLikenesses: [null, null, null],
+      planeLikenesses,
+    });
     const after = applyNewVersion(ridden, { layers: finer, matches, idOf: () => D, removeLost: false });
     expect(planesOf(after)[2]?.transform.scaleX).toBeCloseTo(carrier.transform.scaleX / factor, 12);
     expect(second.mount).toEqual({ on: 'stage' });
@@ -276,7 +282,7 @@ describe('the next version of a painting', () => {
       paintedLayer({ name: 'Bush', art: testArt(30, 50, 40), xPx: 500, yPx: 60, ...file }),
       layers[1]!,
     ];
-    const matches = matchLayers(planes, next, { layerLooks: [null, null, null], planeLooks });
+    const matches = matchLayers(planes, next, { layerLikenesses: [null, null, null], planeLikenesses });
     const kept = applyNewVersion(staged, { layers: next, matches, idOf: () => D, removeLost: false });
     expect(order(planesOf(kept))).toBe('adbc');
     const [bush, hill] = [planesOf(kept)[1] as Plane, planesOf(kept)[2] as Plane];

@@ -1,6 +1,6 @@
 export { addCard, coverCard } from './cards.ts';
 export { changeCut, cutPlane } from './cut-plane.ts';
-export { applyNewVersion, type LayerLook, type LayerMatch, matchLayers } from './new-version.ts';
+export { applyNewVersion, type LayerMatch, type Likeness, matchLayers } from './new-version.ts';
 export {
   AS_PAINTED,
   FITS,

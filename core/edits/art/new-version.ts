@@ -6,11 +6,11 @@ import { remountOrphans, tidyName } from '../planes/index.ts';
 import { type PaintedLayer, planeFromLayer } from './place-art.ts';
 
 /** Small pictures of art, for finding a layer whose name has changed: 8 × 8 RGBA, premultiplied, 0 to 255. */
-export type LayerLook = readonly number[];
+export type Likeness = readonly number[];
 
 /** What becomes of a plane or a layer when a changed painting comes in. */
 export type LayerMatch =
-  | { readonly kind: 'same-name' | 'same-look'; readonly planeId: PlaneId; readonly layerIndex: number }
+  | { readonly kind: 'same-name' | 'same-likeness'; readonly planeId: PlaneId; readonly layerIndex: number }
   | { readonly kind: 'lost'; readonly planeId: PlaneId }
   | { readonly kind: 'added'; readonly layerIndex: number };
 
@@ -23,8 +23,8 @@ export interface NewVersion {
 }
 
 interface MatchOptions {
-  readonly layerLooks: readonly (LayerLook | null)[];
-  readonly planeLooks: ReadonlyMap<PlaneId, LayerLook>;
+  readonly layerLikenesses: readonly (Likeness | null)[];
+  readonly planeLikenesses: ReadonlyMap<PlaneId, Likeness>;
 }
 
 /** Mean difference a value (0 to 255) under which two looks are the same painting, touched up. */
@@ -37,12 +37,12 @@ const SAME_LOOK = 26;
 export function matchLayers(
   planes: readonly Plane[],
   layers: readonly PaintedLayer[],
-  { layerLooks, planeLooks }: MatchOptions,
+  { layerLikenesses, planeLikenesses }: MatchOptions,
 ): LayerMatch[] {
   const matches: LayerMatch[] = [];
   const openPlanes = new Set(planes);
   const openLayers = new Set(layers.map((_, i) => i));
-  const pair = (kind: 'same-name' | 'same-look', plane: Plane, layerIndex: number) => {
+  const pair = (kind: 'same-name' | 'same-likeness', plane: Plane, layerIndex: number) => {
     matches.push({ kind, planeId: plane.id, layerIndex });
     openPlanes.delete(plane);
     openLayers.delete(layerIndex);
@@ -66,20 +66,20 @@ export function matchLayers(
       [...openLayers].map((index) => ({
         plane,
         index,
-        apart: apart(planeLooks.get(plane.id), layerLooks[index] ?? undefined),
+        apart: apart(planeLikenesses.get(plane.id), layerLikenesses[index] ?? undefined),
       })),
     )
     .filter(({ apart: d }) => d <= SAME_LOOK)
     .sort((p, q) => p.apart - q.apart);
   for (const { plane, index } of byLook) {
-    if (openPlanes.has(plane) && openLayers.has(index)) pair('same-look', plane, index);
+    if (openPlanes.has(plane) && openLayers.has(index)) pair('same-likeness', plane, index);
   }
   for (const plane of openPlanes) matches.push({ kind: 'lost', planeId: plane.id });
   for (const layerIndex of openLayers) matches.push({ kind: 'added', layerIndex });
   return matches;
 }
 
-function apart(p: LayerLook | undefined, q: LayerLook | undefined): number {
+function apart(p: Likeness | undefined, q: Likeness | undefined): number {
   if (!p || !q || p.length !== q.length || p.length === 0) return Number.POSITIVE_INFINITY;
   return p.reduce((sum, value, i) => sum + Math.abs(value - (q[i] as number)), 0) / p.length;
 }

@@ -68,7 +68,7 @@ const camera = (name: 'panX' | 'panY' | 'truck' | 'zoom' | 'roll' | 'track'): Ch
   name,
 });
 const plane = (
-  name: 'x' | 'y' | 'depth' | 'scale' | 'turn' | 'opacity' | 'track' | 'runX',
+  name: 'x' | 'y' | 'depth' | 'scale' | 'rotation' | 'opacity' | 'track' | 'runX',
   id = NEAR,
 ): ChannelRef => ({
   on: 'plane',
@@ -91,7 +91,7 @@ const moving = [
   [camera('zoom'), [1, 1], [90, 2.5]],
   [plane('x'), [5, 0], [80, 220]],
   [plane('scale'), [5, 1], [80, 1.8]],
-  [plane('turn', FAR), [30, 0], [60, 12]],
+  [plane('rotation', FAR), [30, 0], [60, 12]],
 ].reduce((scene, [ref, ...keys]) => key(scene, ref as ChannelRef, ...(keys as [number, number][])), still);
 const FRAMES = Array.from({ length: 120 }, (_, i) => i + 1);
 const closeScenes = (a: Scene, b: Scene, frameOf: (f: number) => number, frames = FRAMES) => {
@@ -109,7 +109,7 @@ describe('channels', () => {
       'camera/zoom',
       'plane/x/near',
       'plane/scale/near',
-      'plane/turn/far',
+      'plane/rotation/far',
     ]);
   });
 

@@ -54,7 +54,7 @@ function withMove(plane: Plane, name: PlaneMove, channel: Channel): Plane {
       return { ...rest, transform: { ...t, ySpx: t.ySpx + value } };
     case 'depth':
       return { ...rest, depthSpx: plane.depthSpx + value };
-    case 'turn':
+    case 'rotation':
       return { ...rest, transform: { ...t, rotationDeg: t.rotationDeg + value } };
     case 'scale':
       return { ...rest, transform: { ...t, scaleX: t.scaleX * value, scaleY: t.scaleY * value } };

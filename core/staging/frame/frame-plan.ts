@@ -10,7 +10,7 @@ import type { Plane, PlaneId, Repeat, Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { type CameraPose, drawingOrder, placePlane } from '../../stage/index.ts';
 import { type Shown, shownAt } from '../content/index.ts';
-import { cameraPoseAt, lensAt, stageFrameOf, standingsAt, veilAt } from '../index.ts';
+import { appearanceAt, cameraPoseAt, lensAt, stageFrameOf, standingsAt } from '../index.ts';
 
 export const PLANE_STATES = ['drawn', 'hidden', 'passed'] as const;
 /** `hidden` by the artist; `passed` by the camera. */
@@ -93,7 +93,13 @@ function planThrough(scene: Scene, frame: number, pose: CameraPose): FramePlan {
     const { artToFrame, distanceSpx, speed } = placements[index]!;
     const shown = shownAt(plane.content, frame, scene.rate);
     const onStage = standings.get(plane.id)!.root === 'stage';
-    const { opacity, blurPx, defocusPx } = veilAt(plane, frame, distanceSpx, stage, onStage ? lens : null);
+    const { opacity, blurPx, defocusPx } = appearanceAt(
+      plane,
+      frame,
+      distanceSpx,
+      stage,
+      onStage ? lens : null,
+    );
     const look = lookOf(scene, plane, distanceSpx, onStage);
     const facts = {
       planeId: plane.id,

@@ -8,7 +8,7 @@ import {
   movedAt,
   type PlaneMove,
   ridesOnCamera,
-  shownVeil,
+  shownAppearance,
   stageFrameOf,
   standingAt,
 } from '../index.ts';
@@ -31,7 +31,7 @@ function throughStandings(scene: Scene, plane: Plane): PlaneSampler {
   return (frame, pose, rows, at) => {
     const { artToFrame: m, distanceSpx } = placePlane(stage, pose, standingAt(scene, plane, frame));
     const { opacity, blur } = movedAt(plane, frame);
-    const veil = shownVeil(plane, { opacity, blur }, distanceSpx, stage, lens(frame, pose));
+    const veil = shownAppearance(plane, { opacity, blur }, distanceSpx, stage, lens(frame, pose));
     rows[at + 7] = veil.opacity;
     rows[at + 8] = veil.blurPx;
     rows[at + 9] = veil.defocusPx;
@@ -69,7 +69,7 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
     return channel ? sampleChannel(channelOf(channel), 1, scene.lengthFrames, interpolation) : null;
   };
   const [x, y, depth, scale] = [sampled('x'), sampled('y'), sampled('depth'), sampled('scale')];
-  const [turned, opacity, blur] = [sampled('turn'), sampled('opacity'), sampled('blur')];
+  const [turned, opacity, blur] = [sampled('rotation'), sampled('opacity'), sampled('blur')];
   const lens = lensFor(scene, plane);
   const veiled = opacity || blur || plane.passing || plane.grade?.blurPx || lens !== noLens;
   let [lastDeg, last] = [Number.NaN, { cos: 1, sin: 0 }];
@@ -80,7 +80,7 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
     const distance = plane.depthSpx + (depth?.[i] ?? 0) - pose.zSpx;
     if (veiled) {
       const moved = { opacity: opacity?.[i] ?? 1, blur: blur?.[i] ?? 0 };
-      const veil = shownVeil(plane, moved, distance, stage, lens(frame, shotPose));
+      const veil = shownAppearance(plane, moved, distance, stage, lens(frame, shotPose));
       rows[at + 7] = veil.opacity;
       rows[at + 8] = veil.blurPx;
       rows[at + 9] = veil.defocusPx;

@@ -40,7 +40,7 @@ const change: fc.Arbitrary<(scene: Scene) => Scene> = fc.oneof(
       (s: Scene) =>
         keyed(s, { on: 'camera', name: 'zoom' }, at, value),
   ),
-  fc.tuple(id, fc.constantFrom('x', 'y', 'turn'), frame, number).map(
+  fc.tuple(id, fc.constantFrom('x', 'y', 'rotation'), frame, number).map(
     ([plane, name, at, value]) =>
       (s: Scene) =>
         keyed(s, { on: 'plane', plane, name } as ChannelRef, at, value),

@@ -85,7 +85,7 @@ function OnePlace({ plane }: { plane: Plane }) {
         {...field((v) => ({ scaleY: v * signOf(transform.scaleY) }))}
       />
       <NumberField
-        label="Turn"
+        label="Rotation"
         unit="°"
         decimals={2}
         step={0.5}

@@ -12,7 +12,7 @@ import { movedAt } from './plane-at.ts';
 const DEFOCUS_SHARE = 0.08;
 
 /** How opaque a plane is, and how blurred: diameters in output px. */
-export interface Veil {
+export interface Appearance {
   readonly opacity: number;
   /** Its own blur, a Gaussian as wide as a disc of this diameter. */
   readonly blurPx: number;
@@ -41,25 +41,25 @@ export function lensAt(scene: Scene, frame: number, pose = cameraPoseAt(scene, f
 }
 
 /** The veil of a plane at `frame`, seen from `distanceSpx` through `lens`; null for what rides on the camera. */
-export const veilAt = (
+export const appearanceAt = (
   plane: Plane,
   frame: number,
   distanceSpx: number,
   stage: StageFrame,
   lens: Lens | null,
-): Veil => shownVeil(plane, movedAt(plane, frame), distanceSpx, stage, lens);
+): Appearance => shownAppearance(plane, movedAt(plane, frame), distanceSpx, stage, lens);
 
 /**
  * What fades or defocuses while the camera passes it does so evenly with the distance that is left, with level ends,
  * until it is gone where the camera passes it.
  */
-export function shownVeil(
+export function shownAppearance(
   { opacity: own, passing, grade }: Pick<Plane, 'opacity' | 'passing' | 'grade'>,
   moved: { readonly opacity: number; readonly blur: number },
   distanceSpx: number,
   stage: StageFrame,
   lens: Lens | null,
-): Veil {
+): Appearance {
   const opacity = Math.min(1, Math.max(0, own * moved.opacity));
   const blurPx = Math.max(0, (grade?.blurPx ?? 0) + moved.blur);
   const byLens = lens ? defocusPx(lens.irisSpx, lens.focalPx, lens.focusDistanceSpx, distanceSpx) : 0;

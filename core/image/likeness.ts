@@ -7,7 +7,7 @@ const EDGE = 8;
  * A tiny picture of the paint: 8 × 8 means of premultiplied RGBA, 0 to 255, over `painted` (the whole image where it
  * is null). Two versions of one layer have nearly the same one, whatever they are called and however they are cropped.
  */
-export function lookOf(image: Raster<'straight'>, painted: Box | null): number[] {
+export function likenessOf(image: Raster<'straight'>, painted: Box | null): number[] {
   const { x0, y0, x1, y1 } = painted ?? { x0: 0, y0: 0, x1: image.widthPx, y1: image.heightPx };
   const look: number[] = [];
   for (let row = 0; row < EDGE; row++) {
