@@ -1,4 +1,5 @@
 import { type Affine, compose, rotation, scaling, translation } from '../geometry/index.ts';
+import { memo } from '../units/index.ts';
 import { oklabOfSrgb, srgbOfOklab, type Triple } from './oklab.ts';
 import type { Gradient, GradientStop, MixSpace, Paint } from './paint.ts';
 
@@ -33,12 +34,8 @@ function mix(from: GradientStop, to: GradientStop, share: number, space: MixSpac
   return [...srgb.map((v) => Math.min(1, Math.max(0, v)) * alpha), alpha];
 }
 
-const ramps = new WeakMap<Paint, Float32Array>();
-
 /** Premultiplied RGBA, 0 to 255, at RAMP_LENGTH even steps of the gradient; a solid is a ramp of one entry. */
-export function rampOf(paint: Paint): Float32Array {
-  const known = ramps.get(paint);
-  if (known) return known;
+export const rampOf: (paint: Paint) => Float32Array = memo((paint: Paint): Float32Array => {
   const length = paint.kind === 'solid' ? 1 : RAMP_LENGTH;
   const ramp = new Float32Array(length * 4);
   for (let i = 0; i < length; i++) {
@@ -51,9 +48,8 @@ export function rampOf(paint: Paint): Float32Array {
       i * 4,
     );
   }
-  ramps.set(paint, ramp);
   return ramp;
-}
+});
 
 /**
  * The map from px of a box to the gradient's own plane: linear gradients run along x from 0 to 1, radial ones from

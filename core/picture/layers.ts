@@ -17,6 +17,7 @@ import { type Outline, outlinesBox, parsePath } from '../shapes/index.ts';
 import type { PaintedPath, Shown } from '../staging/content/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import { memo } from '../units/index.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
 import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
@@ -193,18 +194,12 @@ interface ReadPath {
   readonly box: Box | null;
 }
 
-const readPaths = new WeakMap<PaintedPath, ReadPath>();
-
 /** The outlines of a path and their bounds, read once: the same path is drawn frame after frame. */
-function readOutlines(painted: PaintedPath): ReadPath {
-  const known = readPaths.get(painted);
-  if (known) return known;
+const readOutlines = memo((painted: PaintedPath): ReadPath => {
   const parsed = parsePath(painted.path);
   const outlines = parsed.ok ? parsed.value : [];
-  const read = { outlines, box: outlinesBox(outlines) };
-  readPaths.set(painted, read);
-  return read;
-}
+  return { outlines, box: outlinesBox(outlines) };
+});
 
 /** Copies of a tiled plane that are narrower than this are drawn wider: no px can tell them apart, px. */
 const LEAST_COPY_PX = 0.25;

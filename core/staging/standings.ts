@@ -10,6 +10,7 @@ import {
   standPlane,
 } from '../stage/index.ts';
 import { cyclePhase, runDistance } from '../timing/index.ts';
+import { memo, memoLast } from '../units/index.ts';
 import { factsOf } from './content/index.ts';
 import { isMoving, posedPlane } from './plane-at.ts';
 
@@ -62,18 +63,14 @@ interface Stood {
 }
 
 type Standings = ReadonlyMap<PlaneId, Standing>;
-/** The last standings of some planes: many ask for the same ones while one thing is dragged. */
-const lastStandings = new WeakMap<Staged['planes'], { frame: number; home: number; standings: Standings }>();
-
 /** Where every plane stands at `frame`, with all that it rides on. Mounts must hold (`mountFault`). */
-export function standingsAt(scene: Staged, frame: number): Standings {
-  const { planes, homeDistanceSpx: home } = scene;
-  const last = lastStandings.get(planes);
-  if (last?.frame === frame && last.home === home) return last.standings;
-  const standings = standAll(scene, frame);
-  lastStandings.set(planes, { frame, home, standings });
-  return standings;
-}
+export const standingsAt = ({ planes, order, homeDistanceSpx }: Staged, frame: number): Standings =>
+  lastStandings(planes, frame, homeDistanceSpx)(order);
+
+/** Standings of some planes: who stands where does not hang on their order, which is only gone through. */
+const lastStandings = memoLast((planes: Staged['planes'], frame: number, homeDistanceSpx: number) =>
+  memo((order: Staged['order']): Standings => standAll({ planes, order, homeDistanceSpx }, frame)),
+);
 
 /** Where one plane stands; it need not be the scene's own version of it. */
 export function standingAt(scene: Staged, plane: Plane, frame: number): Standing {
@@ -105,24 +102,23 @@ function standAll(scene: Staged, frame: number): Standings {
   return standings;
 }
 
-/** Planes that neither move, run nor ride on others stand the same on every frame. */
-const atRest = new WeakMap<Plane, Stood>();
-
 function standOn(scene: Staged, resting: Plane, carrier: Carrier, frame: number): Stood {
+  if (resting.mount.on !== 'plane' && !resting.run && !isMoving(resting)) return stoodAtRest(resting);
   const plane = posedPlane(resting, frame);
-  if (plane.run) return standRunning(scene, plane, carrier, frame);
-  const keeps = plane.mount.on !== 'plane' && !isMoving(plane);
-  const known = keeps ? atRest.get(plane) : undefined;
-  if (known) return known;
-  const stood = {
-    standing: standPlane(carrier, plane),
-    get asCarrier() {
-      return carrierFor(carrier, plane);
-    },
-  };
-  if (keeps) atRest.set(plane, stood);
-  return stood;
+  return plane.run ? standRunning(scene, plane, carrier, frame) : stoodOn(plane, carrier);
 }
+
+const stoodOn = (plane: Plane, carrier: Carrier): Stood => ({
+  standing: standPlane(carrier, plane),
+  get asCarrier() {
+    return carrierFor(carrier, plane);
+  },
+});
+
+/** Planes that neither move, run nor ride on others stand the same on every frame of every scene. */
+const stoodAtRest = memo(
+  (plane: Plane): Stood => stoodOn(plane, plane.mount.on === 'camera' ? ON_CAMERA : ON_STAGE),
+);
 
 function standRunning(scene: Staged, plane: Plane, carrier: Carrier, frame: number): Stood {
   const { widthPx, heightPx } = factsOf(plane.content);

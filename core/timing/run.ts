@@ -1,6 +1,8 @@
+import { memo } from '../units/index.ts';
 import { type Channel, channelValueAt } from './channel.ts';
 
-const sums = new WeakMap<Channel, number[]>();
+/** Distances of a speed channel at frames 1, 2, …, as far as they were asked for. */
+const sumsOf = memo((_speed: Channel): number[] => [0]);
 
 /**
  * How far a speed channel (px a frame) has run at `frame`: v·(frame − 1) where it rests, else the sum of the speed of
@@ -10,8 +12,7 @@ export function runDistance(speed: Channel, frame: number): number {
   if (frame <= 1) return 0;
   if (speed.keys.length === 0) return speed.value * (frame - 1);
   const whole = Math.floor(frame);
-  const known = sums.get(speed) ?? [0];
-  sums.set(speed, known);
+  const known = sumsOf(speed);
   // known[i] is the distance at frame i + 1.
   for (let i = known.length; i < whole; i++)
     known.push((known[i - 1] as number) + channelValueAt(speed, i, 'linear'));

@@ -1,7 +1,7 @@
 export { assertNever } from './assert-never.ts';
 export { type ExpressionContext, type ExpressionFault, parseExpression } from './expression.ts';
 export { extentOf } from './extent.ts';
-export { memo } from './memo.ts';
+export { memo, memoLast } from './memo.ts';
 export { seededRandom } from './random.ts';
 export { parseRational, type Rational, rational, rationalText, rationalToNumber } from './rational.ts';
 export { fail, ok, type Result } from './result.ts';

@@ -24,3 +24,20 @@ export function memo<K extends readonly object[], V>(make: (...keys: K) => V): (
     return made.value;
   };
 }
+
+/**
+ * `make`, remembered for each `key` with the last of what else it was asked with: many ask for one thing while it is
+ * looked at, and then for the next.
+ */
+export function memoLast<K extends object, R extends readonly (number | string)[], V>(
+  make: (key: K, ...rest: R) => V,
+): (key: K, ...rest: R) => V {
+  const lasts = new WeakMap<K, { readonly rest: R; readonly value: V }>();
+  return (key, ...rest) => {
+    const last = lasts.get(key);
+    if (last?.rest.every((part, i) => part === rest[i])) return last.value;
+    const made = { rest, value: make(key, ...rest) };
+    lasts.set(key, made);
+    return made.value;
+  };
+}

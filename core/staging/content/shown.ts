@@ -4,6 +4,7 @@ import type { Paint } from '../../paint/index.ts';
 import type { ArtRef, Content, Exposure, Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { outlinesBox, parsePath, pathData, rectangleOutline } from '../../shapes/index.ts';
+import { memo } from '../../units/index.ts';
 
 /** A filled outline, in art px. */
 export interface PaintedPath {
@@ -27,16 +28,7 @@ export interface ArtFacts {
 const ALL_CUT = { left: true, right: true, top: true, bottom: true };
 const NONE_CUT = { left: false, right: false, top: false, bottom: false };
 
-const cache = new WeakMap<Content, Shown>();
-const pathsOf = (content: Extract<Content, { kind: 'card' | 'shapes' }>): Shown => {
-  const known = cache.get(content);
-  if (known) return known;
-  const made = makePaths(content);
-  cache.set(content, made);
-  return made;
-};
-
-function makePaths(content: Extract<Content, { kind: 'card' | 'shapes' }>): Shown {
+const pathsOf = memo((content: Extract<Content, { kind: 'card' | 'shapes' }>): Shown => {
   const { widthPx, heightPx } = content;
   const whole = { x0: 0, y0: 0, x1: widthPx, y1: heightPx };
   if (content.kind === 'card') {
@@ -49,7 +41,7 @@ function makePaths(content: Extract<Content, { kind: 'card' | 'shapes' }>): Show
   });
   const facts = { widthPx, heightPx, painted: outlinesBox(outlines), cutEdges: NONE_CUT };
   return { kind: 'paths', paths: content.shapes, facts };
-}
+});
 
 /** What `content` shows at `frame` (from 1; fractions show what the frame before them shows). */
 export function shownAt(content: Content, frame: number, shotRate: Scene['rate']): Shown {

@@ -9,6 +9,7 @@ import {
 import type { Plane, PlaneId, Repeat, Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { type CameraPose, drawingOrder, placePlane } from '../../stage/index.ts';
+import { memoLast } from '../../units/index.ts';
 import { type Shown, shownAt } from '../content/index.ts';
 import { appearanceAt, cameraPoseAt, lensAt, stageFrameOf, standingsAt } from '../index.ts';
 
@@ -71,16 +72,13 @@ export interface FramePlan {
  * another `pose` that looks at it.
  */
 export function framePlan(scene: Scene, frame: number, pose?: CameraPose): FramePlan {
-  if (pose) return planThrough(scene, frame, pose);
-  const last = lastPlans.get(scene);
-  if (last?.frame === frame) return last;
-  const plan = planThrough(scene, frame, cameraPoseAt(scene, frame));
-  lastPlans.set(scene, plan);
-  return plan;
+  return pose ? planThrough(scene, frame, pose) : ownPlan(scene, frame);
 }
 
-/** The last plan of a scene through its own camera: all that shows a scene asks for the same one. */
-const lastPlans = new WeakMap<Scene, FramePlan>();
+/** The plan of a scene through its own camera: all that shows a scene asks for the same one. */
+const ownPlan = memoLast(
+  (scene: Scene, frame: number): FramePlan => planThrough(scene, frame, cameraPoseAt(scene, frame)),
+);
 
 function planThrough(scene: Scene, frame: number, pose: CameraPose): FramePlan {
   const stage = stageFrameOf(scene);

@@ -1,4 +1,4 @@
-import { type Rational, rationalToNumber, seededRandom } from '../../units/index.ts';
+import { memo, type Rational, rationalToNumber, seededRandom } from '../../units/index.ts';
 
 export const SWAY_AXES = ['panX', 'panY', 'truck', 'roll'] as const;
 export type SwayAxis = (typeof SWAY_AXES)[number];
@@ -27,13 +27,14 @@ interface Wave {
   readonly share: number;
 }
 
-const waves = new WeakMap<Sway, ReadonlyMap<string, readonly Wave[]>>();
+/** The waves of a sway by axis and length, as far as they were asked for. */
+const wavesBySway = memo((_sway: Sway): Map<string, readonly Wave[]> => new Map());
 
 /** Sines of frequencies from a quarter of the highest to the highest, with seeded phases, slower ones stronger. */
 function wavesOf(sway: Sway, axis: SwayAxis, seconds: number): readonly Wave[] {
-  const known = waves.get(sway);
+  const known = wavesBySway(sway);
   const name = `${axis}/${seconds}`;
-  const there = known?.get(name);
+  const there = known.get(name);
   if (there) return there;
   const random = seededRandom(sway.seed * 4 + SWAY_AXES.indexOf(axis));
   const raw = Array.from({ length: PARTS }, (_, i) => {
@@ -44,7 +45,7 @@ function wavesOf(sway: Sway, axis: SwayAxis, seconds: number): readonly Wave[] {
   });
   const sum = raw.reduce((total, wave) => total + wave.share, 0);
   const made = raw.map((wave) => ({ ...wave, share: wave.share / sum }));
-  waves.set(sway, new Map([...(known ?? []), [name, made]]));
+  known.set(name, made);
   return made;
 }
 

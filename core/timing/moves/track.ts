@@ -1,3 +1,4 @@
+import { memo } from '../../units/index.ts';
 import { type Ease, easeProgress, spanIndexAt } from '../index.ts';
 import { cubicsThrough, MeasuredCubic, type Place } from './path.ts';
 
@@ -35,11 +36,9 @@ interface Measured {
   readonly first: Place;
 }
 
-const measures = new WeakMap<readonly TrackPoint[], Measured>();
+const measured = ({ points }: Track): Measured => measuredPoints(points);
 
-function measured({ points }: Track): Measured {
-  const known = measures.get(points);
-  if (known) return known;
+const measuredPoints = memo((points: readonly TrackPoint[]): Measured => {
   const cubics = cubicsThrough(
     points.map((point) => ({ at: point.at, smooth: point.kind === 'bend' || point.smooth })),
   ).map((cubic) => new MeasuredCubic(cubic));
@@ -48,10 +47,8 @@ function measured({ points }: Track): Measured {
   const keys = points.flatMap((point, i) =>
     point.kind === 'key' ? [{ frame: point.frame, lengthSpx: starts[i] as number, ease: point.ease }] : [],
   );
-  const made = { cubics, starts, keys, first: points[0]?.at ?? ([0, 0, 0] as const) };
-  measures.set(points, made);
-  return made;
-}
+  return { cubics, starts, keys, first: points[0]?.at ?? ([0, 0, 0] as const) };
+});
 
 /** How far along its path a track is at `frame`, stage px. Overshooting eases run past a key and back. */
 export function trackLengthAt(track: Track, frame: number): number {
