@@ -111,6 +111,8 @@ const PACKAGES_OF_CORE = new Set([
   'saxes',
   'ag-psd',
   'wasm-feature-detect',
+  'crc-32',
+  'lru-cache',
 ]);
 /** What core may not see: Node, React, and what only tests use. */
 const wrongOutside = (seen: readonly Arrow[]): Arrow[] =>

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { type ColourMatrix, type Paint, rampOf, srgbOfHex, throughAir, vignetteAt } from '../paint/index.ts';
 import type { Haze, PlaneLook } from '../staging/frame/index.ts';
 
@@ -69,8 +70,7 @@ const FULL = 32_640;
 const LAST_ENTRY = FULL / 8;
 
 /** Tables last used, by what they stand for: most planes keep their distance, or share it with the next frame. */
-const curves = new Map<string, Uint16Array>();
-const KEPT_CURVES = 256;
+const curves = new LRUCache<string, Uint16Array>({ max: 256 });
 
 /** Red, green and blue after the curve, in lanes (0 to 32 640), for straight values i·8 of a lane. */
 export function curveTables(curve: Curve): Uint16Array {
@@ -83,8 +83,6 @@ export function curveTables(curve: Curve): Uint16Array {
       made[channel * CURVE_LENGTH + i] = Math.round(
         FULL * curvedChannel(curve, channel, Math.min(1, i / LAST_ENTRY)),
       );
-  const oldest = curves.keys().next().value;
-  if (curves.size >= KEPT_CURVES && oldest !== undefined) curves.delete(oldest);
   curves.set(key, made);
   return made;
 }

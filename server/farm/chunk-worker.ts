@@ -1,5 +1,6 @@
 import type { HandoffItem } from '@keen-ridge/core/export';
 import type { Rendered } from '@keen-ridge/core/kernel';
+import { LRUCache } from 'lru-cache';
 import { isDatabaseGone, pause, whenBack } from '../db/connection/database-gone.ts';
 import type { ChunkJob, JobQueue } from '../db/connection/job-queue.ts';
 import type { LifeLock } from '../db/connection/life-lock.ts';
@@ -38,7 +39,9 @@ export class ChunkWorker {
   private readonly onFrame: (key: string) => void;
   /** Hand-offs with chunks under way here, and how many. */
   private readonly running = new Map<string, { abort: AbortController; chunks: number }>();
-  private readonly known = new Map<string, { asked: PicturesAsked; items: HandoffItem[] }>();
+  private readonly known = new LRUCache<string, { asked: PicturesAsked; items: HandoffItem[] }>({
+    max: AT_ONCE * 2,
+  });
   private readonly closing = new AbortController();
   /** Frames that this worker has rendered. */
   framesDone = 0;
@@ -174,8 +177,6 @@ export class ChunkWorker {
     const asked = await readHandoff(this.parts.db, handoffId);
     const read = { asked, items: itemsOf(asked) };
     this.known.set(handoffId, read);
-    const oldest = this.known.keys().next().value;
-    if (this.known.size > AT_ONCE * 2 && oldest !== undefined) this.known.delete(oldest);
     return read;
   }
 }

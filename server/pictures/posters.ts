@@ -1,5 +1,6 @@
 import { BLACK } from '@keen-ridge/core/picture';
 import type { ArtRef } from '@keen-ridge/core/scene';
+import { LRUCache } from 'lru-cache';
 import sharp, { type Sharp } from 'sharp';
 import { readArt } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
@@ -16,7 +17,7 @@ const KEPT = 200;
 export class Posters {
   private readonly db: Database;
   private readonly renderer: FrameRenderer;
-  private readonly kept = new Map<string, Promise<Uint8Array>>();
+  private readonly kept = new LRUCache<string, Promise<Uint8Array>>({ max: KEPT });
 
   constructor(db: Database, renderer: FrameRenderer) {
     this.db = db;
@@ -67,8 +68,6 @@ export class Posters {
     const made = make();
     this.kept.set(key, made);
     made.catch(() => this.kept.delete(key));
-    const oldest = this.kept.keys().next().value;
-    if (this.kept.size > KEPT && oldest !== undefined) this.kept.delete(oldest);
     return made;
   }
 }

@@ -2,4 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-await import('./levels-worker.ts');
+const { writeLevels } = await import('./levels-worker.ts');
+export default writeLevels;

@@ -1,3 +1,4 @@
+import crc32 from 'crc-32';
 import { fail, ok, type Result } from '../../units/index.ts';
 import type { ArtFault } from '../index.ts';
 
@@ -118,21 +119,11 @@ export function pngOfChunks(chunks: readonly Chunk[]): Uint8Array {
     view.setUint32(at, data.length);
     for (let i = 0; i < 4; i++) out[at + 4 + i] = name.charCodeAt(i);
     out.set(data, at + 8);
-    view.setUint32(at + 8 + data.length, crc32(out.subarray(at + 4, at + 8 + data.length)));
+    view.setUint32(at + 8 + data.length, checksum(out.subarray(at + 4, at + 8 + data.length)));
     at += 12 + data.length;
   }
   return out;
 }
 
-const CRC_TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
-  let c = n;
-  for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
-  return c;
-});
-
-/** CRC-32 as PNG uses it (PNG Specification, annex D). */
-function crc32(bytes: Uint8Array): number {
-  let c = 0xffffffff;
-  for (const byte of bytes) c = (CRC_TABLE[(c ^ byte) & 0xff] as number) ^ (c >>> 8);
-  return (c ^ 0xffffffff) >>> 0;
-}
+/** CRC-32 as PNG uses it (PNG Specification, annex D), unsigned. */
+const checksum = (bytes: Uint8Array): number => crc32.buf(bytes) >>> 0;
