@@ -26,7 +26,13 @@ const browser = await chromium.launch({
     '--disable-sync',
   ],
 });
+// The same name in every picture, whenever it is taken.
+const artist = { id: 'ines', name: 'Ines' };
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript(
+  (author) => localStorage.setItem('keen-ridge/author', JSON.stringify(author)),
+  artist,
+);
 const take = async (name) => {
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, `${name}.png`) });

@@ -1,5 +1,5 @@
 import type { ArtRef, Content, CutRecipe, Plane, PlaneId, Scene } from '../../scene/index.ts';
-import { planesOf, withPlaneList } from '../../scene/records/index.ts';
+import { planesOf, withEachPlane, withPlaneList } from '../../scene/records/index.ts';
 
 /** The two images that a cut made, and how. */
 export interface CutResult {
@@ -57,22 +57,19 @@ export function cutPlane(scene: Scene, id: PlaneId, newId: PlaneId, name: string
 
 /** The pieces of a cut that was changed: every plane that holds one takes the new one, in its place. */
 export function changeCut(scene: Scene, result: CutResult): Scene {
-  return withPlaneList(
-    scene,
-    planesOf(scene).map((plane) => {
-      const made = plane.content.kind === 'still' ? plane.content.made : null;
-      if (made?.kind !== 'cut' || made.cutId !== result.cutId) return plane;
-      const content = pieceOf(result, made.part);
-      if (made.part === 'left') return { ...plane, content };
-      return {
-        ...plane,
-        content,
-        transform: {
-          ...plane.transform,
-          anchorXArtPx: plane.transform.anchorXArtPx + made.atPx[0] - result.takenAt[0],
-          anchorYArtPx: plane.transform.anchorYArtPx + made.atPx[1] - result.takenAt[1],
-        },
-      };
-    }),
-  );
+  return withEachPlane(scene, (plane) => {
+    const made = plane.content.kind === 'still' ? plane.content.made : null;
+    if (made?.kind !== 'cut' || made.cutId !== result.cutId) return plane;
+    const content = pieceOf(result, made.part);
+    if (made.part === 'left') return { ...plane, content };
+    return {
+      ...plane,
+      content,
+      transform: {
+        ...plane.transform,
+        anchorXArtPx: plane.transform.anchorXArtPx + made.atPx[0] - result.takenAt[0],
+        anchorYArtPx: plane.transform.anchorYArtPx + made.atPx[1] - result.takenAt[1],
+      },
+    };
+  });
 }

@@ -1,6 +1,6 @@
 import { PLAIN_GRADE } from '../../paint/index.ts';
 import type { Plane, Scene } from '../../scene/index.ts';
-import { planesOf, recordOf, withPlaneList } from '../../scene/records/index.ts';
+import { recordOf, withPlanes } from '../../scene/records/index.ts';
 import { type ChannelRef, type PlaneMove, trackOf } from '../../staging/index.ts';
 import type { Channel } from '../../timing/index.ts';
 import { type Track, trackFromChannel } from '../../timing/moves/index.ts';
@@ -10,18 +10,14 @@ export function withChannel(scene: Scene, ref: ChannelRef, channel: Channel): Sc
   if (ref.name === 'track') return withTrackKeys(scene, ref, channel);
   if (ref.on === 'camera') return { ...scene, camera: { ...scene.camera, [ref.name]: recordOf(channel) } };
   const { name } = ref;
-  return withPlaneList(
-    scene,
-    planesOf(scene).map((plane) => {
-      if (plane.id !== ref.plane) return plane;
-      if (name === 'runX' || name === 'runY') {
-        return plane.run?.kind === 'speed'
-          ? { ...plane, run: { ...plane.run, [name === 'runX' ? 'x' : 'y']: recordOf(channel) } }
-          : plane;
-      }
-      return withMove(plane, name, channel);
-    }),
-  );
+  return withPlanes(scene, [ref.plane], (plane) => {
+    if (name === 'runX' || name === 'runY') {
+      return plane.run?.kind === 'speed'
+        ? { ...plane, run: { ...plane.run, [name === 'runX' ? 'x' : 'y']: recordOf(channel) } }
+        : plane;
+    }
+    return withMove(plane, name, channel);
+  });
 }
 
 function withTrackKeys(scene: Scene, ref: ChannelRef, channel: Channel): Scene {
@@ -35,10 +31,7 @@ export function withTrack(scene: Scene, ref: ChannelRef, track: Track | null): S
     points: track.points.map((point) => ({ ...point, at: [...point.at] as [number, number, number] })),
   };
   if (ref.on === 'camera') return { ...scene, move: { ...scene.move, track: stored } };
-  return withPlaneList(
-    scene,
-    planesOf(scene).map((plane) => (plane.id === ref.plane ? { ...plane, track: stored } : plane)),
-  );
+  return withPlanes(scene, [ref.plane], (plane) => ({ ...plane, track: stored }));
 }
 
 function withMove(plane: Plane, name: PlaneMove, channel: Channel): Plane {

@@ -8,7 +8,7 @@ import {
   type Point,
 } from '../../geometry/index.ts';
 import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
-import { planeOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
+import { planeOf, planesOf, withEachPlane } from '../../scene/records/index.ts';
 import { artToCarrier, placePlane, poseFor, stageToFrame } from '../../stage/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
 import { cameraPoseAt, carrierOf, seenBox, stageFrameOf, standingAt } from '../../staging/index.ts';
@@ -75,22 +75,19 @@ export function setPlaneAnchor(scene: Scene, id: PlaneId, artPx: Point): Scene {
   if (!before || before.locked) return scene;
   const { anchorXArtPx, anchorYArtPx } = before.transform;
   const [dx, dy] = [artPx.x - anchorXArtPx, artPx.y - anchorYArtPx];
-  return withPlaneList(
-    scene,
-    planesOf(scene).map((plane) => {
-      const { transform } = plane;
-      if (plane.id === id) {
-        const { x, y } = applyAffine(artToCarrier(transform), artPx);
-        const anchored = { xSpx: x, ySpx: y, anchorXArtPx: artPx.x, anchorYArtPx: artPx.y };
-        return { ...plane, transform: { ...transform, ...anchored } };
-      }
-      // What rides on it counts from its anchor.
-      const rides = plane.mount.on === 'plane' && plane.mount.plane === id;
-      return rides
-        ? { ...plane, transform: { ...transform, xSpx: transform.xSpx - dx, ySpx: transform.ySpx - dy } }
-        : plane;
-    }),
-  );
+  return withEachPlane(scene, (plane) => {
+    const { transform } = plane;
+    if (plane.id === id) {
+      const { x, y } = applyAffine(artToCarrier(transform), artPx);
+      const anchored = { xSpx: x, ySpx: y, anchorXArtPx: artPx.x, anchorYArtPx: artPx.y };
+      return { ...plane, transform: { ...transform, ...anchored } };
+    }
+    // What rides on it counts from its anchor.
+    const rides = plane.mount.on === 'plane' && plane.mount.plane === id;
+    return rides
+      ? { ...plane, transform: { ...transform, xSpx: transform.xSpx - dx, ySpx: transform.ySpx - dy } }
+      : plane;
+  });
 }
 
 /** Turns planes over where they stand: the middle of the paint keeps its place. */

@@ -1,5 +1,5 @@
 import { type ChannelRecord, LIMITS, type Plane, type Scene } from '../../scene/index.ts';
-import { channelOf, planesOf, recordOf, withPlaneList } from '../../scene/records/index.ts';
+import { channelOf, recordOf, withEachPlane } from '../../scene/records/index.ts';
 import { channelAt, keyedChannels } from '../../staging/index.ts';
 import { type Channel, frameAtRate, inOrder, mapValues } from '../../timing/index.ts';
 import type { Rational } from '../../units/index.ts';
@@ -31,10 +31,7 @@ function retimed(scene: Scene, time: TimeMap): Scene {
   const { sway } = keyed.move;
   const frames = (n: number) => Math.max(0, Math.round(n * time.longer));
   return {
-    ...withPlaneList(
-      keyed,
-      planesOf(keyed).map((plane) => retimedPlane(plane, time)),
-    ),
+    ...withEachPlane(keyed, (plane) => retimedPlane(plane, time)),
     move: sway
       ? {
           ...keyed.move,
@@ -89,13 +86,10 @@ export function setRateKeepingSeconds(scene: Scene, rate: Rational): Scene {
     Math.max(LIMITS.lengthFrames.min, Math.round(scene.lengthFrames * longer)),
   );
   // What moves at the shot's own rate keeps its pace.
-  const paced = withPlaneList(
-    scene,
-    planesOf(scene).map((plane) =>
-      plane.content.kind === 'moving' && plane.content.rate === null
-        ? { ...plane, content: { ...plane.content, rate: { num: from.num, den: from.den } } }
-        : plane,
-    ),
+  const paced = withEachPlane(scene, (plane) =>
+    plane.content.kind === 'moving' && plane.content.rate === null
+      ? { ...plane, content: { ...plane.content, rate: { num: from.num, den: from.den } } }
+      : plane,
   );
   return setShotLength(setRate(retimed(paced, time), rate), lengthFrames);
 }

@@ -28,11 +28,15 @@ export function withPlaneList(scene: Scene, list: readonly Plane[]): Scene {
 /** The scene with some of its planes changed. Ids that it does not have are passed over. */
 export function withPlanes(scene: Scene, ids: Iterable<PlaneId>, change: (plane: Plane) => Plane): Scene {
   const planes = { ...scene.planes };
+  let changed = false;
   for (const id of ids) {
     const plane = planeOf(scene, id);
-    if (plane) planes[id] = change(plane);
+    if (!plane) continue;
+    planes[id] = change(plane);
+    changed ||= planes[id] !== plane;
   }
-  return { ...scene, planes };
+  // Where nothing changes it is the same scene: whoever remembers by it need not look again.
+  return changed ? { ...scene, planes } : scene;
 }
 
 export const withEachPlane = (scene: Scene, change: (plane: Plane) => Plane): Scene =>

@@ -2,7 +2,7 @@ import { setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import { compose, type Point, scaling, translation } from '@keen-ridge/core/geometry';
 import type { Paint } from '@keen-ridge/core/paint';
 import type { Plane, Shape } from '@keen-ridge/core/scene';
-import { planeOf, planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
+import { planeOf, planesOf, withEachPlane } from '@keen-ridge/core/scene/records';
 import {
   addNode,
   cubicAt,
@@ -347,21 +347,18 @@ function PlaneAlone({
     // Mounted on the camera at home, one stage px is one px of the frame: the surface's view does the rest.
     const { widthPx, heightPx } = scene.frame;
     const alone = setPlanesHidden(
-      withPlaneList(
-        scene,
-        planesOf(scene).map((p) =>
-          p.id === plane.id
-            ? {
-                ...p,
-                mount: ON_CAMERA,
-                depthSpx: 0,
-                run: null,
-                repeat: 'none' as const,
-                hidden: false,
-                transform: UNPLACED,
-              }
-            : p,
-        ),
+      withEachPlane(scene, (p) =>
+        p.id === plane.id
+          ? {
+              ...p,
+              mount: ON_CAMERA,
+              depthSpx: 0,
+              run: null,
+              repeat: 'none' as const,
+              hidden: false,
+              transform: UNPLACED,
+            }
+          : p,
       ),
       new Set(others),
       true,
