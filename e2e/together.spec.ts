@@ -110,6 +110,7 @@ test('of two who change the same, the later is told by whom, and what was unsent
   await expect(page.getByRole('slider', { name: /Unsent: depth of Jetty/ })).toBeVisible();
   await page.getByRole('button', { name: 'Understood' }).click();
   await expect(told).toHaveCount(0);
+  await expect(page.getByRole('slider', { name: /Unsent: depth of Jetty/ })).toHaveCount(0);
   await page.unroute('**/ops');
   await goToStep(page, 'Move');
   await page.getByRole('button', { name: /^Takes/ }).click();

@@ -24,6 +24,7 @@ const takeName = ({ ops }: Lost): string => {
 export function LostNotice() {
   const session = useSession();
   const lost = useSessionState((state) => state.lost);
+  const wipe = useSessionState((state) => state.wipe);
   const kept = useRef(new Set<Lost>());
   const { mutate: keepTake, isError } = useKeepTake(session.shot.id);
   useEffect(() => {
@@ -35,6 +36,8 @@ export function LostNotice() {
   }, [lost, keepTake]);
   const last = lost.at(-1);
   if (!last) return null;
+  const beside = { word: takeName(last), scene: last.scene, frame: null, at: 0.5 };
+  const compared = wipe?.scene === last.scene;
   return (
     <div role="alert" className="flex items-center gap-3 border-b border-fault bg-raised px-4 py-2">
       <span className="font-semibold text-fault">Not saved.</span>
@@ -44,12 +47,16 @@ export function LostNotice() {
           ? 'It could not be kept as a take either.'
           : `What you had is kept as the take “${takeName(last)}”.`}
       </span>
-      <Button
-        onClick={() => session.setWipe({ word: takeName(last), scene: last.scene, frame: null, at: 0.5 })}
-      >
+      <Button on={compared} onClick={() => session.setWipe(compared ? null : beside)}>
         Compare
       </Button>
-      <Button tone="strong" onClick={() => session.forgetLost()}>
+      <Button
+        tone="strong"
+        onClick={() => {
+          if (compared) session.setWipe(null);
+          session.forgetLost();
+        }}
+      >
         Understood
       </Button>
     </div>
