@@ -125,7 +125,7 @@ test('a new version keeps depth and keys, finds a renamed layer, and one undo br
     'w="960" h="400"',
   );
   await bringIn(page, [artFile('jetty.ora', Buffer.from(openRasterZip({ 'stack.xml': xml, ...parts })))]);
-  await expect(page.getByText('2 by name, 1 by look, 1 added, 1 gone.')).toBeVisible();
+  await expect(page.getByText('2 by name, 1 by likeness, 1 added, 1 gone.')).toBeVisible();
   await page.getByLabel('Delete planes whose layer is gone').check();
   await land(page);
   await expect(artRow(page, 'Gull')).toBeVisible();

@@ -36,7 +36,7 @@ export const placedArtSchema = z.object({
   art: artRefSchema,
   xPx: z.number(),
   yPx: z.number(),
-  look: likenessSchema,
+  likeness: likenessSchema,
 });
 
 export type PlacedArt = z.infer<typeof placedArtSchema>;
@@ -58,11 +58,11 @@ export const pixelsQuerySchema = z.object({
   heightPx: z.coerce.number().int().min(1).max(LIMITS.artPx.max),
 });
 
-export const artAnswerSchema = z.object({ art: artRefSchema, look: likenessSchema });
+export const artAnswerSchema = z.object({ art: artRefSchema, likeness: likenessSchema });
 
 export const likenessesRequestSchema = z.strictObject({ ids: z.array(artIdSchema).max(5000) });
 
-export const likenessesSchema = z.object({ looks: z.record(z.string(), likenessSchema) });
+export const likenessesSchema = z.object({ likenesses: z.record(z.string(), likenessSchema) });
 
 /** A piece of the art shelf: a plane's name and content, kept for the whole production. */
 export const shelfPieceSchema = z.object({

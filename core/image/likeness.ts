@@ -9,10 +9,10 @@ const EDGE = 8;
  */
 export function likenessOf(image: Raster<'straight'>, painted: Box | null): number[] {
   const { x0, y0, x1, y1 } = painted ?? { x0: 0, y0: 0, x1: image.widthPx, y1: image.heightPx };
-  const look: number[] = [];
+  const likeness: number[] = [];
   for (let row = 0; row < EDGE; row++) {
     for (let column = 0; column < EDGE; column++) {
-      look.push(
+      likeness.push(
         ...meanOf(image, {
           x0: Math.floor(x0 + ((x1 - x0) * column) / EDGE),
           x1: Math.max(
@@ -28,7 +28,7 @@ export function likenessOf(image: Raster<'straight'>, painted: Box | null): numb
       );
     }
   }
-  return look;
+  return likeness;
 }
 
 /** Points a side that are looked at in a cell: means of large art need not read every pixel. */

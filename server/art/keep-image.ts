@@ -5,7 +5,7 @@ import { encodePng } from './decode.ts';
 
 export interface KeptImage {
   readonly art: ArtRef;
-  readonly look: readonly number[];
+  readonly likeness: readonly number[];
 }
 
 /** Where images go as they are read. */
@@ -26,7 +26,7 @@ export async function keepImage(
   const painted = paintedBox(image);
   const { widthPx, heightPx } = image;
   const art: ArtRef = { id: artIdOf(png), widthPx, heightPx, painted, cutEdges: cutEdges(image, painted) };
-  const kept: KeptImage = { art, look: likenessOf(image, painted) };
+  const kept: KeptImage = { art, likeness: likenessOf(image, painted) };
   await sink.keep(kept, png);
   await sink.pixels?.(art.id, image);
   return kept;

@@ -172,7 +172,7 @@ async function readTree<I>(
           opacity,
           hidden,
           art: image.art,
-          look: [...image.look],
+          likeness: [...image.likeness],
           frames: null,
         },
       ];
@@ -223,7 +223,7 @@ async function readSvg(fileName: string, bytes: Uint8Array, options: ReadOptions
           opacity: 1,
           hidden: false,
           art: kept.art,
-          look: [...kept.look],
+          likeness: [...kept.likeness],
           frames: null,
         },
       ],

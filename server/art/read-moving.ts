@@ -53,7 +53,7 @@ export async function readMoving(
     opacity: 1,
     hidden: false,
     art: first.art,
-    look: [...first.look],
+    likeness: [...first.likeness],
     frames: read.value.map(({ art, delayMs }) => ({ art, delayMs })),
   };
   return ok([

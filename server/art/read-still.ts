@@ -34,7 +34,7 @@ export async function readStill(
       file: baseOf(fileName),
       widthPx,
       heightPx,
-      nodes: [{ ...node, art: kept.art, look: [...kept.look], frames: null }],
+      nodes: [{ ...node, art: kept.art, likeness: [...kept.likeness], frames: null }],
       notKept: notKept.map(notKeptSentence),
       alphaUnsure: unsure,
       svgScale: null,

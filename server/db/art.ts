@@ -7,16 +7,16 @@ import { art } from './schema.ts';
 export const artIdOf = (png: Uint8Array): ArtId =>
   artIdSchema.parse(createHash('sha256').update(png).digest('hex'));
 
-/** Stores an image once, whoever brings it; what is there already counts as new again. `look` as `lookOf` gives it. */
+/** Stores an image once, whoever brings it; what is there already counts as new again. `likeness` as `likenessOf` gives it. */
 export async function keepArt(
   db: Queryable,
   facts: ArtRef,
-  look: readonly number[],
+  likeness: readonly number[],
   png: Uint8Array,
 ): Promise<void> {
   await db
     .insert(art)
-    .values({ id: facts.id, facts, look: [...look], png })
+    .values({ id: facts.id, facts, likeness: [...likeness], png })
     .onConflictDoUpdate({ target: art.id, set: { madeAt: sql`now()` } });
 }
 
@@ -25,17 +25,17 @@ export async function readArt(db: Queryable, id: string): Promise<{ facts: ArtRe
   return row ?? null;
 }
 
-/** The looks of stored images, as far as they have one. */
+/** The likenesses of stored images, as far as they have one. */
 export async function readLikenesses(
   db: Queryable,
   ids: readonly ArtId[],
 ): Promise<Record<string, number[]>> {
   if (ids.length === 0) return {};
   const rows = await db
-    .select({ id: art.id, look: art.look })
+    .select({ id: art.id, likeness: art.likeness })
     .from(art)
     .where(inArray(art.id, [...ids]));
-  return Object.fromEntries(rows.flatMap(({ id, look }) => (look ? [[id, look]] : [])));
+  return Object.fromEntries(rows.flatMap(({ id, likeness }) => (likeness ? [[id, likeness]] : [])));
 }
 
 /** Those of some images that are stored. */

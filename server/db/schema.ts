@@ -106,8 +106,8 @@ export const ops = pgTable(
 export const art = pgTable('art', {
   id: text('id').primaryKey(),
   facts: jsonb('facts').$type<ArtRef>().notNull(),
-  /** A tiny picture for finding the next version; null in art stored before there were looks. */
-  look: jsonb('look').$type<number[]>(),
+  /** A tiny picture for finding the next version; null in art stored before there were likenesses. */
+  likeness: jsonb('look').$type<number[]>(),
   png: bytea('png').notNull(),
   madeAt: madeAt(),
 });

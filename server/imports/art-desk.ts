@@ -102,7 +102,7 @@ export class ArtDesk {
     const result = await this.run('The image', {}, prepare);
     if (result.kind !== 'image') throw new Error('The task gave no image');
     const { image, xPx, yPx } = result;
-    return { art: image.art, look: [...image.look], xPx, yPx };
+    return { art: image.art, likeness: [...image.likeness], xPx, yPx };
   }
 
   /** Copies stored art into a task's folder. */
@@ -137,8 +137,8 @@ export class ArtDesk {
   private async store(images: readonly KeptImage[], folder: string): Promise<void> {
     const once = new Map(images.map((image) => [image.art.id, image]));
     await this.db.transaction(async (tx) => {
-      for (const { art, look } of once.values())
-        await keepArt(tx, art, look, await readFile(join(folder, stagedPng(art.id))));
+      for (const { art, likeness } of once.values())
+        await keepArt(tx, art, likeness, await readFile(join(folder, stagedPng(art.id))));
     });
   }
 

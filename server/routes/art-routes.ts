@@ -71,8 +71,8 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router
   routes.post('/art/merge', async (request, response) => {
     response.json(await desk.merge(mergeRequestSchema.parse(request.body)));
   });
-  routes.post('/art/looks', async (request, response) => {
-    response.json({ looks: await readLikenesses(db, likenessesRequestSchema.parse(request.body).ids) });
+  routes.post('/art/likenesses', async (request, response) => {
+    response.json({ likenesses: await readLikenesses(db, likenessesRequestSchema.parse(request.body).ids) });
   });
   routes.post('/art/pixels', async (request, response) => {
     const { widthPx, heightPx } = pixelsQuerySchema.parse(request.query);

@@ -57,7 +57,7 @@ async function seedOnce(
   const { scene, images, shelf } = await make();
   await db.transaction(async (tx) => {
     if (!(await noteOnce(tx, key))) return;
-    for (const { image, png } of images.values()) await keepArt(tx, image.art, image.look, png);
+    for (const { image, png } of images.values()) await keepArt(tx, image.art, image.likeness, png);
     // Null where the artist has deleted the production since.
     const productionId = await productionCalled(tx, DEMO_PRODUCTION);
     if (!productionId) return;

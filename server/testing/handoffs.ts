@@ -28,7 +28,7 @@ export async function slidingBar(
   const { sink, images } = collectImages();
   const read = await readArtFile('bar.png', png, { sink });
   if (!read.ok) throw new Error(read.error.detail);
-  for (const { image } of images.values()) await keepArt(app.db, image.art, image.look, png);
+  for (const { image } of images.values()) await keepArt(app.db, image.art, image.likeness, png);
   const [layer] = paintedLayers(read.value[0]!, size.rate);
   const plane = planeFromLayer(planeIdSchema.parse('bar'), layer!);
   const staged = addPlanes(newScene(size), [plane]);

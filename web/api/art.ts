@@ -20,7 +20,7 @@ export const mergeArt = (request: MergeRequest) =>
 export const changeArt = (artId: ArtId, change: ChangeRequest) =>
   ask(artAnswerSchema, `/api/art/${artId}/change`, { method: 'POST', body: change });
 export const readLikenesses = (ids: readonly ArtId[]) =>
-  ask(likenessesSchema, '/api/art/looks', { method: 'POST', body: { ids } });
+  ask(likenessesSchema, '/api/art/likenesses', { method: 'POST', body: { ids } });
 
 /** Stores pixels that were made here, and returns the image that they became. */
 export async function storePixels({ widthPx, heightPx, data }: Raster<'straight'>): Promise<ArtRef> {

@@ -119,16 +119,16 @@ async function looksOfPlanes(session: Session): Promise<ReadonlyMap<PlaneId, Lik
   });
   if (first.length === 0) return new Map();
   try {
-    const { looks } = await readLikenesses(first.map(({ artId }) => artId));
+    const { likenesses } = await readLikenesses(first.map(({ artId }) => artId));
     return new Map(
       first.flatMap(({ id, artId }) => {
-        const look = looks[artId];
-        return look ? [[id, look] as const] : [];
+        const likeness = likenesses[artId];
+        return likeness ? [[id, likeness] as const] : [];
       }),
     );
   } catch (error) {
     // Names alone must do, and the dialog shows what they found.
-    console.warn('No looks of the planes', error);
+    console.warn('No likenesses of the planes', error);
     return new Map();
   }
 }

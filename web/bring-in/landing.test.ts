@@ -13,7 +13,7 @@ const layer = (key: string, tone: number): ImportedNode => ({
   opacity: 1,
   hidden: false,
   art: testArt(tone),
-  look: Array<number>(256).fill(tone),
+  likeness: Array<number>(256).fill(tone),
   frames: null,
 });
 const group = (key: string, children: ImportedNode[]): ImportedNode => ({
@@ -44,23 +44,23 @@ const looked = (left: readonly string[]): LookedAt => ({
 const RATE = { num: 24, den: 1 };
 
 describe('what lands of a painting', () => {
-  it('is every layer that is ticked, with its look beside it', () => {
-    const { layers, looks } = landingLayers(looked([]), RATE);
+  it('is every layer that is ticked, with its likeness beside it', () => {
+    const { layers, likenesses } = landingLayers(looked([]), RATE);
     expect(layers.map(({ name, group: g }) => [name, g])).toEqual([
       ['Layer 0.0', 'Group 0'],
       ['Layer 0.1.0', 'Group 0 / Group 0.1'],
       ['Layer 0.1.1', 'Group 0 / Group 0.1'],
       ['Layer 1', null],
     ]);
-    expect(looks.map((look) => look?.[0])).toEqual([1, 2, 3, 4]);
+    expect(likenesses.map((likeness) => likeness?.[0])).toEqual([1, 2, 3, 4]);
   });
 
-  it('leaves out what is not, whole groups too, and looks keep step with layers', () => {
+  it('leaves out what is not, whole groups too, and likenesses keep step with layers', () => {
     const some = landingLayers(looked(['0.1.0', '1']), RATE);
     expect(some.layers.map(({ name }) => name)).toEqual(['Layer 0.0', 'Layer 0.1.1']);
-    expect(some.looks.map((look) => look?.[0])).toEqual([1, 3]);
+    expect(some.likenesses.map((likeness) => likeness?.[0])).toEqual([1, 3]);
     expect(landingLayers(looked(['0']), RATE).layers.map(({ name }) => name)).toEqual(['Layer 1']);
-    expect(landingLayers(looked(['0', '1']), RATE)).toEqual({ layers: [], looks: [] });
+    expect(landingLayers(looked(['0', '1']), RATE)).toEqual({ layers: [], likenesses: [] });
   });
 
   it('is counted and told group by group', () => {

@@ -26,16 +26,16 @@ function keptNodes(nodes: readonly ImportedNode[], left: ReadonlySet<string>): I
 /** Layers with the tiny picture of each; merged groups are layers by then. */
 export interface LandingLayers {
   readonly layers: readonly PaintedLayer[];
-  readonly looks: readonly (Likeness | null)[];
+  readonly likenesses: readonly (Likeness | null)[];
 }
 
-const looksOf = (nodes: readonly ImportedNode[]): Likeness[] =>
-  nodes.flatMap((node) => (node.kind === 'group' ? looksOf(node.children) : [node.look]));
+const likenessesOf = (nodes: readonly ImportedNode[]): Likeness[] =>
+  nodes.flatMap((node) => (node.kind === 'group' ? likenessesOf(node.children) : [node.likeness]));
 
 /** What would land of a painting without merging: for showing what will happen. */
 export function landingLayers({ painting, left }: LookedAt, rate: Scene['rate']): LandingLayers {
   const nodes = keptNodes(painting.nodes, left);
-  return { layers: paintedLayers({ ...painting, nodes }, rate), looks: looksOf(nodes) };
+  return { layers: paintedLayers({ ...painting, nodes }, rate), likenesses: likenessesOf(nodes) };
 }
 
 /** Replaces every group that becomes one plane by one layer, merged on the server. */
@@ -54,9 +54,9 @@ async function mergedNodes(
       const layers = (shown.length > 0 ? shown : inside).map(({ art, xPx, yPx, opacity }) => {
         return { artId: art.id, xPx, yPx, opacity };
       });
-      const { art, xPx, yPx, look } = await mergeArt({ layers });
+      const { art, xPx, yPx, likeness } = await mergeArt({ layers });
       const { key, name, opacity, hidden } = node;
-      return { kind: 'layer', key, name, opacity, hidden, art, look, xPx, yPx, frames: null };
+      return { kind: 'layer', key, name, opacity, hidden, art, likeness, xPx, yPx, frames: null };
     }),
   );
 }
@@ -65,7 +65,7 @@ async function mergedNodes(
 export function versionMatches(session: Session, looked: LookedAt, landing: LandingLayers): LayerMatch[] {
   const { planeLikenesses } = useImport.getState();
   return matchLayers(planesFrom(session, looked.painting.file), landing.layers, {
-    layerLikenesses: landing.looks,
+    layerLikenesses: landing.likenesses,
     planeLikenesses,
   });
 }
@@ -88,7 +88,7 @@ export async function land(session: Session): Promise<void> {
         const kept = keptNodes(looked.painting.nodes, looked.left);
         const nodes = await mergedNodes(looked.painting, kept, looked.merged);
         const layers = paintedLayers({ ...looked.painting, nodes }, session.state.scene.rate);
-        return { looked, landing: { layers, looks: looksOf(nodes) } satisfies LandingLayers };
+        return { looked, landing: { layers, likenesses: likenessesOf(nodes) } satisfies LandingLayers };
       }),
     );
     let scene = session.state.scene;

@@ -23,7 +23,7 @@ export function VersionList({ looked, landing }: { looked: LookedAt; landing: La
   return (
     <>
       <p className="border-b border-rule px-2 py-1.5 text-ink-2">
-        {count('same-name')} by name, {count('same-likeness')} by look, {count('added')} added,{' '}
+        {count('same-name')} by name, {count('same-likeness')} by likeness, {count('added')} added,{' '}
         {count('lost')} gone. Depths, keys and grades stay.
       </p>
       <ul aria-label="Changes">

@@ -5,7 +5,7 @@ export const layerNameSchema = z.string().min(1).max(LIMITS.nameLength.max);
 
 export const shareSchema = z.number().min(0).max(1);
 
-/** See `lookOf`: 8 × 8 RGBA. */
+/** See `likenessOf`: 8 × 8 RGBA. */
 export const likenessSchema = z.array(z.number()).length(256);
 
 const importedLayerSchema = z.object({
@@ -18,7 +18,7 @@ const importedLayerSchema = z.object({
   opacity: shareSchema,
   hidden: z.boolean(),
   art: artRefSchema,
-  look: likenessSchema,
+  likeness: likenessSchema,
   /** The pictures of a layer that moves, each with how long it shows. */
   frames: z.array(z.object({ art: artRefSchema, delayMs: z.number().min(0) })).nullable(),
 });

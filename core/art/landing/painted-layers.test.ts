@@ -3,7 +3,7 @@ import { testArt } from '../../testing/index.ts';
 import { type ImportedNode, type ImportedPainting, importedPaintingSchema } from './imported-painting.ts';
 import { joinSequences, paintedLayers } from './painted-layers.ts';
 
-const look = Array<number>(256).fill(0);
+const likeness = Array<number>(256).fill(0);
 const layer = (name: string, part: Partial<Extract<ImportedNode, { kind: 'layer' }>> = {}): ImportedNode => ({
   kind: 'layer',
   key: name,
@@ -13,7 +13,7 @@ const layer = (name: string, part: Partial<Extract<ImportedNode, { kind: 'layer'
   opacity: 0.5,
   hidden: false,
   art: testArt(1),
-  look,
+  likeness,
   frames: null,
   ...part,
 });
