@@ -157,6 +157,18 @@ describe('what others do meanwhile', () => {
   });
 });
 
+describe('a pointer that was never let go', () => {
+  it('does not stand in the way of what is done after it', () => {
+    session.hold();
+    const to = (xSpx: number) =>
+      session.commit('place-plane', 'sky', setPlaneTransform(session.state.scene, sky, { xSpx }));
+    to(5);
+    session.undo();
+    to(7);
+    expect(planesOf(session.state.scene)[0]?.transform.xSpx).toBe(7);
+  });
+});
+
 describe('what is only tried', () => {
   const rock = { way: 'across', size: 0.1, periodSeconds: 2 } as const;
 

@@ -248,6 +248,7 @@ export class Session {
   private turn(kind: 'undo' | 'redo', turned: Result<Replica, TakeBackFault>): HistoryEntry | null {
     if (turned.ok) {
       this.tried = null;
+      this.held = this.held && sceneOfReplica(turned.value);
       this.link.push(turned.value);
       return turned.value.pending.at(-1)!.entry;
     }

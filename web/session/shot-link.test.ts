@@ -159,6 +159,18 @@ describe('the link of a window to its shot', () => {
   });
 });
 
+describe('an op that was taken on a revision of long ago', () => {
+  it('counts as taken, and what was made on it goes on', async () => {
+    server.forgets = true;
+    const link = open();
+    edit(link, name(A, 'x'));
+    edit(link, name(A, 'y'));
+    await settle();
+    expect([server.inner.revision, named(link, A), link.replica.revision]).toEqual([3, 'y', 3]);
+    expect([lost, link.replica.pending.length, states.at(-1)]).toEqual([[], 0, 'saved']);
+  });
+});
+
 const UNSTORABLE = { status: 422, code: 'unstorable-text', detail: 'planes.0.name holds half a character' };
 const INTERNAL = { status: 500, code: 'internal', detail: 'an unexpected fault' };
 const FULL = { status: 503, code: 'disk-full', detail: 'The disk is full' };
@@ -216,7 +228,8 @@ describe('what a closed window left', () => {
 
   it('of an older version is counted, and does not stand in the way', async () => {
     stored.set(`keen-ridge/unsent/${shot.id}/old`, '[{"opId":"x"}]');
-    expect(await takeUpUnsent(shot.id)).toEqual({ left: [], unreadable: 1 });
+    stored.set(`keen-ridge/pending/${shot.id}`, '[]');
+    expect(await takeUpUnsent(shot.id)).toEqual({ left: [], unreadable: 2 });
     expect(stored.size).toBe(0);
   });
 });

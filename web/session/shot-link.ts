@@ -163,13 +163,17 @@ export class ShotLink {
     }
   }
 
-  /** Reads the whole shot, where its steps are no longer known, and lands what waits on it. */
-  private async readAnew(): Promise<void> {
+  /** Reads the whole shot, where its steps are no longer known, and lands what waits on it but an op that was `taken`. */
+  private async readAnew(taken?: string): Promise<void> {
     try {
       const shot = await this.server.readShot(this.shotId, this.now.author.id);
       if (this.ended) return;
       const seen = sceneOfReplica(this.now);
-      const { replica, dropped } = restored(shot, this.now.author, this.now.pending);
+      const { replica, dropped } = restored(
+        shot,
+        this.now.author,
+        this.now.pending.filter(({ opId }) => opId !== taken),
+      );
       this.become(replica);
       this.lose(dropped, seen, null);
       this.unlisten();
@@ -177,7 +181,7 @@ export class ShotLink {
     } catch (error) {
       // Whoever is away is heard of by the next op, which waits for it; a shot that is gone refuses it.
       if (!(error instanceof ServerUnreachable || error instanceof ServerRefusal)) throw error;
-      if (!this.ended) this.retry = setTimeout(() => void this.readAnew(), RETRY_MS);
+      if (!this.ended) this.retry = setTimeout(() => void this.readAnew(taken), RETRY_MS);
     }
   }
 
@@ -211,7 +215,8 @@ export class ShotLink {
       if (this.now.pending[0]?.opId === opId) this.become(withoutOp(this.now, opId).replica);
     } catch (error) {
       if (!(error instanceof ServerRefusal)) throw error;
-      if (error.problem.code === 'forgotten') return this.readAnew();
+      // It was taken; only what else was done since the revision that it was made on is no longer told.
+      if (error.problem.code === 'forgotten') return this.readAnew(opId);
       // A fault of the server's own (RFC 9110, section 15.6), unlike an edit that it will never take.
       if (error.problem.status >= 500 && ++this.faults <= MOST_FAULTS) throw error;
       await this.refused(opId, error);

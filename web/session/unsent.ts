@@ -52,10 +52,13 @@ const isGone = async (windowId: string): Promise<boolean> =>
 
 /** Takes up what windows that are gone have left unsent of a shot; it lies in storage no longer. */
 export async function takeUpUnsent(shotId: string): Promise<{ left: Unsent[]; unreadable: number }> {
+  const older = `keen-ridge/pending/${shotId}`;
   const prefix = keyOf(shotId, '');
   const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '');
   const left: Unsent[] = [];
-  let unreadable = 0;
+  // What the version before left names places in lists that are no more.
+  let unreadable = localStorage.getItem(older) === null ? 0 : 1;
+  localStorage.removeItem(older);
   for (const key of keys.filter((name) => name.startsWith(prefix))) {
     if (!(await isGone(key.slice(prefix.length)))) continue;
     const read = unsentSchema.safeParse(JSON.parse(localStorage.getItem(key) ?? 'null'));

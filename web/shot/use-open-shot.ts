@@ -12,10 +12,12 @@ export function useHeldScene(): void {
     window.addEventListener('pointerdown', hold, { capture: true });
     window.addEventListener('pointerup', letGo, { capture: true });
     window.addEventListener('pointercancel', letGo, { capture: true });
+    window.addEventListener('blur', letGo);
     return () => {
       window.removeEventListener('pointerdown', hold, { capture: true });
       window.removeEventListener('pointerup', letGo, { capture: true });
       window.removeEventListener('pointercancel', letGo, { capture: true });
+      window.removeEventListener('blur', letGo);
     };
   }, [session]);
 }

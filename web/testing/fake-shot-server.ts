@@ -47,6 +47,7 @@ export class FakeShotServer implements ShotServer {
     const taken = this.inner.take(request);
     if (this.loseAnswers) throw new ServerUnreachable('lost');
     if (!taken) throw problem(409, 'conflict', 'Somebody has changed the same meanwhile.');
+    if (this.forgets) throw problem(410, 'forgotten', 'too long ago');
     return this.inner.after(request.revision);
   };
 
