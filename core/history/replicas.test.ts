@@ -4,7 +4,14 @@ import { setPlaneDepth } from '../edits/depth/index.ts';
 import { setPlanesHidden } from '../edits/planes/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { planeOf } from '../scene/records/index.ts';
-import { randomSteps, STEP_PLANES, TestShotServer, testPlane, testScene } from '../testing/index.ts';
+import {
+  randomSteps,
+  STEP_PLANES,
+  sceneBytes,
+  TestShotServer,
+  testPlane,
+  testScene,
+} from '../testing/index.ts';
 import type { Author, Op } from './entry.ts';
 import {
   type Pending,
@@ -128,13 +135,6 @@ const acts: fc.Arbitrary<Act> = fc.oneof(
 );
 const plays = fc.array(fc.tuple(fc.nat({ max: 2 }), acts), { minLength: 20, maxLength: 80 });
 
-const bytes = (scene: Scene): string =>
-  JSON.stringify(scene, (_name, value: unknown) =>
-    typeof value === 'object' && value !== null && !Array.isArray(value)
-      ? Object.fromEntries(Object.entries(value).sort(([p], [q]) => (p < q ? -1 : 1)))
-      : value,
-  );
-
 describe('two artists at three windows, in any order and with any answers lost', () => {
   it('end in the same bytes as the server, with every acknowledged edit in the history, and undo to the start', () => {
     let [conflicts, merged] = [0, 0];
@@ -145,7 +145,7 @@ describe('two artists at three windows, in any order and with any answers lost',
         for (const window of [...windows, ...windows]) window.settle(server);
         for (const { replica, acknowledged, dropped } of windows) {
           expect(replica.revision).toBe(server.log.length);
-          expect(bytes(sceneOfReplica(replica))).toBe(bytes(server.scene));
+          expect(sceneBytes(sceneOfReplica(replica))).toBe(sceneBytes(server.scene));
           const logged = new Set(server.log.map(({ opId }) => opId));
           expect(acknowledged.filter((opId) => !logged.has(opId))).toEqual([]);
           conflicts += dropped.length;
@@ -161,7 +161,7 @@ describe('two artists at three windows, in any order and with any answers lost',
           for (const window of windows) window.settle(server);
         }
         for (const { replica } of windows) expect(stacksOfReplica(replica).undo).toEqual([]);
-        expect(bytes(server.scene)).toBe(bytes(withPlacesOf(start, server.scene)));
+        expect(sceneBytes(server.scene)).toBe(sceneBytes(withPlacesOf(start, server.scene)));
       }),
       { seed: 24, numRuns: 250 },
     );

@@ -1,6 +1,6 @@
 export { randomImage } from './images.ts';
 export { testKernel, testRenderer } from './kernel.ts';
-export { landed, thereAndBack } from './landing.ts';
+export { landed, sceneBytes, thereAndBack } from './landing.ts';
 export { asVersion5 } from './old-scenes.ts';
 export { openRasterZip, stackXml } from './openraster.ts';
 export { randomSteps, STEP_PLANES } from './random-edits.ts';

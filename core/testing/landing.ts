@@ -13,3 +13,11 @@ export function thereAndBack(before: Scene, after: Scene) {
   const patch = differenceBetween(before, after);
   return { patch, there: landed(before, patch), back: landed(after, inverseOf(patch)) };
 }
+
+/** A scene as text, whatever the order of its names, which is no part of JSON. */
+export const sceneBytes = (scene: Scene): string =>
+  JSON.stringify(scene, (_name, value: unknown) =>
+    typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).sort(([p], [q]) => (p < q ? -1 : 1)))
+      : value,
+  );

@@ -14,7 +14,7 @@ import {
 } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf, withPlaneList } from '@keen-ridge/core/scene/records';
-import { randomSteps, STEP_PLANES, testPlane } from '@keen-ridge/core/testing';
+import { randomSteps, STEP_PLANES, sceneBytes, testPlane } from '@keen-ridge/core/testing';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ProblemError } from '../faults/problems.ts';
@@ -109,13 +109,6 @@ const acts = fc.oneof(
 );
 const plays = fc.array(fc.tuple(fc.nat({ max: 2 }), acts), { minLength: 25, maxLength: 60 });
 
-const bytes = (scene: Scene): string =>
-  JSON.stringify(scene, (_name, value: unknown) =>
-    typeof value === 'object' && value !== null && !Array.isArray(value)
-      ? Object.fromEntries(Object.entries(value).sort(([p], [q]) => (p < q ? -1 : 1)))
-      : value,
-  );
-
 describe('three artists on one shot of the real server', () => {
   it('end in its very bytes, with every acknowledged edit in the log, and undo to the first scene', {
     timeout: 180_000,
@@ -143,7 +136,7 @@ describe('three artists on one shot of the real server', () => {
         steps += log.length;
         for (const { replica, acknowledged } of windows) {
           expect(replica.revision).toBe(revision);
-          expect(bytes(sceneOfReplica(replica))).toBe(bytes(scene));
+          expect(sceneBytes(sceneOfReplica(replica))).toBe(sceneBytes(scene));
           const logged = new Set(log.map(({ opId }) => opId));
           expect(acknowledged.filter((opId) => !logged.has(opId))).toEqual([]);
           const { undo, redo } = await shotAt(id, replica.author);
@@ -164,7 +157,7 @@ describe('three artists on one shot of the real server', () => {
         }
         const undone = (await shotAt(id)).scene;
         expect(undone.order.filter((plane) => planeOf(undone, plane))).toEqual(first.order);
-        expect(bytes({ ...undone, order: first.order })).toBe(bytes(first));
+        expect(sceneBytes({ ...undone, order: first.order })).toBe(sceneBytes(first));
       }),
       { seed: 25, numRuns: 15 },
     );
