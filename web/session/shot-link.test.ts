@@ -134,13 +134,36 @@ describe('the link of a window to its shot', () => {
     }
   });
 
+  it('keeps what is done while it asks what others did', async () => {
+    let answer = () => {};
+    server.slow = new Promise((resolve) => {
+      answer = resolve;
+    });
+    server.otherEdits(name(A, 'theirs'));
+    const link = open();
+    edit(link, name(A, 'mine'));
+    await settle();
+    edit(link, name(B, 'later'));
+    answer();
+    await vi.advanceTimersByTimeAsync(3000);
+    expect([named(link, A), named(link, B), planeOf(server.inner.scene, B)?.name]).toEqual([
+      'theirs',
+      'later',
+      'later',
+    ]);
+    expect(lost.map(({ ops }) => ops.length)).toEqual([1]);
+  });
+
   it('asks for steps that it missed', async () => {
     const link = open();
     server.otherEdits(name(A, 'one'));
     server.otherEdits(name(A, 'two'));
+    server.down = true;
     server.pushLast();
-    expect(named(link, A)).toBe('a');
     await settle();
+    expect(named(link, A)).toBe('a');
+    server.down = false;
+    await vi.advanceTimersByTimeAsync(3000);
     expect([named(link, A), link.replica.revision]).toEqual(['two', 3]);
   });
 

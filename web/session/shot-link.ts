@@ -4,7 +4,6 @@ import {
   overlap,
   type Pending,
   patchOfStep,
-  type Received,
   type Replica,
   type Revision,
   received,
@@ -64,6 +63,8 @@ export class ShotLink {
   private sending = false;
   private ended = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
+  /** Steps that are missing are asked for again. */
+  private missing: ReturnType<typeof setTimeout> | undefined;
   /** Faults that the server met on the op that is next, one after another. */
   private faults = 0;
 
@@ -114,6 +115,7 @@ export class ShotLink {
   close(): void {
     this.ended = true;
     clearTimeout(this.retry);
+    clearTimeout(this.missing);
     this.unlisten();
     for (const end of this.ends) end();
   }
@@ -160,6 +162,7 @@ export class ShotLink {
     } catch (error) {
       if (error instanceof ServerRefusal) await this.readAnew();
       else if (!(error instanceof ServerUnreachable)) throw error;
+      else if (!this.ended) this.missing = setTimeout(() => void this.catchUp(), RETRY_MS);
     }
   }
 
@@ -225,21 +228,17 @@ export class ShotLink {
 
   /** An op that the server will not take: what others did first, then without it. */
   private async refused(opId: string, error: ServerRefusal): Promise<void> {
+    const since =
+      error.problem.code === 'conflict'
+        ? await this.server.readRevisions(this.shotId, this.now.revision)
+        : [];
+    // Only now: more may have been done, here and there, while it was asked.
     const seen = sceneOfReplica(this.now);
-    if (error.problem.code === 'conflict') {
-      const known: Received = received(
-        this.now,
-        await this.server.readRevisions(this.shotId, this.now.revision),
-      );
-      this.others = [...this.others, ...known.foreign].slice(-REMEMBERED);
-      const { replica, dropped } = withoutOp(known.replica, opId);
-      this.become(replica);
-      this.lose([...known.dropped, ...dropped], seen, error);
-      return;
-    }
-    const { replica, dropped } = withoutOp(this.now, opId);
+    const known = received(this.now, since);
+    this.others = [...this.others, ...known.foreign].slice(-REMEMBERED);
+    const { replica, dropped } = withoutOp(known.replica, opId);
     this.become(replica);
-    this.lose(dropped, seen, error);
+    this.lose([...known.dropped, ...dropped], seen, error);
   }
 
   private waitAndRetry(why: string | null): void {

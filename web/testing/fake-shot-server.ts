@@ -30,6 +30,8 @@ export class FakeShotServer implements ShotServer {
   down = false;
   loseAnswers = false;
   forgets = false;
+  /** Answers about revisions wait for it. */
+  slow: Promise<void> = Promise.resolve();
   /** What every op is answered with instead of being done. */
   refusing: null | { status: number; code: string; detail: string } = null;
   private listeners: { after: number; listener: ShotListener }[] = [];
@@ -54,6 +56,7 @@ export class FakeShotServer implements ShotServer {
   readRevisions: ShotServer['readRevisions'] = async (_id, after) => {
     if (this.down) throw new ServerUnreachable('down');
     if (this.forgets) throw problem(410, 'forgotten', 'too long ago');
+    await this.slow;
     return this.inner.after(after);
   };
 
