@@ -12,7 +12,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { ServerRefusal } from '../api/client.ts';
 import { readRevisions, readShot } from '../api/shot.ts';
 import type { Lost } from './shot-link.ts';
-import { takeUpUnsent, type Unsent } from './unsent.ts';
+import { readLeftUnsent, type Unsent } from './unsent.ts';
 
 export interface OpenedShot {
   readonly shot: Shot;
@@ -22,12 +22,14 @@ export interface OpenedShot {
   readonly lost: readonly Lost[];
   /** Lists of unsent edits of an older version, which cannot be read. */
   readonly unreadable: number;
+  /** Where all of it still lies in the browser's storage. */
+  readonly names: readonly string[];
 }
 
 /** Reads a shot and takes up what windows that are gone have left unsent of it. */
 export async function openShot(id: string, author: Author): Promise<OpenedShot> {
   const shot = await readShot(id, author.id);
-  const { left, unreadable } = await takeUpUnsent(id);
+  const { left, unreadable, names } = await readLeftUnsent(id);
   let { replica } = restored(shot, author, []);
   const lost: Lost[] = [];
   for (const unsent of left) {
@@ -39,7 +41,7 @@ export async function openShot(id: string, author: Author): Promise<OpenedShot> 
     if (again.dropped.length > 0)
       lost.push({ ops: again.dropped, scene: sceneWith(shot.scene, since, unsent), by: null, why: null });
   }
-  return { shot, replica, lost, unreadable };
+  return { shot, replica, lost, unreadable, names };
 }
 
 const replicaShot = ({ revision, base, stacks }: Replica) => ({ revision, scene: base, ...stacks });

@@ -157,6 +157,25 @@ describe('what others do meanwhile', () => {
   });
 });
 
+describe('what an earlier window left', () => {
+  it('is kept under its own name before it goes from where it lay', async () => {
+    const stored = stubBrowser(new Map([['left', 'x']]));
+    const shot = testShot(testScene([testPlane({ id: sky })]));
+    const there = new FakeShotServer(shot);
+    there.down = true;
+    const first = new Session({ shot, ...restored(shot, TEST_AUTHOR, []) }, there);
+    first.commit('set-length', 'the shot', setShotLength(first.state.scene, 33));
+    const [op] = JSON.parse([...stored].find(([name]) => name !== 'left')![1]).ops;
+    first.close();
+    stored.clear();
+    stored.set('left', 'x');
+    const next = new Session({ shot, ...restored(shot, TEST_AUTHOR, [op]), names: ['left'] }, there);
+    expect(next.state.scene.lengthFrames).toBe(33);
+    expect([stored.has('left'), stored.size]).toEqual([false, 1]);
+    next.close();
+  });
+});
+
 describe('a pointer that was never let go', () => {
   it('does not stand in the way of what is done after it', () => {
     session.hold();

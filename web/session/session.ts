@@ -27,6 +27,7 @@ import { editWords } from './edit-words.ts';
 import { madeOf } from './made-of.ts';
 import type { OpenedShot } from './open-shot.ts';
 import { type Lost, type SaveState, ShotLink, type ShotServer } from './shot-link.ts';
+import { forgetUnsent } from './unsent.ts';
 
 export interface SelectedKey {
   readonly channel: ChannelId;
@@ -130,7 +131,7 @@ export class Session {
   private held: Scene | null = null;
 
   constructor(
-    { shot, replica, lost = [] }: Pick<OpenedShot, 'shot' | 'replica'> & Partial<OpenedShot>,
+    { shot, replica, lost = [], names = [] }: Pick<OpenedShot, 'shot' | 'replica'> & Partial<OpenedShot>,
     server?: ShotServer,
   ) {
     this.shot = shot;
@@ -160,6 +161,8 @@ export class Session {
       onLost: (ops: Lost) => this.set({ lost: [...this.state.lost, ops] }),
     };
     this.link = new ShotLink(shot.id, replica, events, server);
+    // From here on this window keeps them.
+    forgetUnsent(names);
   }
 
   get state(): SessionState {

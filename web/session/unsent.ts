@@ -50,21 +50,33 @@ const isGone = async (windowId: string): Promise<boolean> =>
     ? navigator.locks.request(lockOf(windowId), { ifAvailable: true }, (lock) => lock !== null)
     : true;
 
-/** Takes up what windows that are gone have left unsent of a shot; it lies in storage no longer. */
-export async function takeUpUnsent(shotId: string): Promise<{ left: Unsent[]; unreadable: number }> {
+export interface LeftUnsent {
+  readonly left: readonly Unsent[];
+  /** Lists that cannot be read. */
+  readonly unreadable: number;
+  /** Names under which all of it lies in storage, until `forgetUnsent` takes it away. */
+  readonly names: readonly string[];
+}
+
+/** What windows that are gone have left unsent of a shot. It stays where it is until another window keeps it. */
+export async function readLeftUnsent(shotId: string): Promise<LeftUnsent> {
   const older = `keen-ridge/pending/${shotId}`;
   const prefix = keyOf(shotId, '');
   const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '');
   const left: Unsent[] = [];
   // What the version before left names places in lists that are no more.
-  let unreadable = localStorage.getItem(older) === null ? 0 : 1;
-  localStorage.removeItem(older);
+  const names = localStorage.getItem(older) === null ? [] : [older];
+  let unreadable = names.length;
   for (const key of keys.filter((name) => name.startsWith(prefix))) {
     if (!(await isGone(key.slice(prefix.length)))) continue;
     const read = unsentSchema.safeParse(JSON.parse(localStorage.getItem(key) ?? 'null'));
-    localStorage.removeItem(key);
+    names.push(key);
     if (read.success) left.push(read.data);
     else unreadable += 1;
   }
-  return { left, unreadable };
+  return { left, unreadable, names };
+}
+
+export function forgetUnsent(names: readonly string[]): void {
+  for (const name of names) localStorage.removeItem(name);
 }
