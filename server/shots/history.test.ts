@@ -265,6 +265,16 @@ describe('the stream of a shot', () => {
     expect((await listening(randomUUID(), 1)).response.status).toBe(404);
   });
 
+  it('ends with the shot', async () => {
+    const { id, scene } = await staged();
+    const window = await listening(id, 2);
+    await call('DELETE', `/api/shots/${id}`);
+    expect((await send(id, 2, edit(scene, renamePlane(scene, A, 'x')))).status).toBe(404);
+    await app.db.execute(`select pg_notify('keen_ridge_revision', '${id}')`);
+    await window.ended;
+    expect(window.kinds).toEqual([]);
+  });
+
   it('goes on after the connection to the database was lost', async () => {
     const { id, scene } = await staged();
     const window = await listening(id, 2);

@@ -59,8 +59,9 @@ async function sendAfter(db: Database, shotId: string, known: number, response: 
     }
     return known;
   } catch (error) {
-    if (!(error instanceof ProblemError) || error.problem.code !== 'forgotten') throw error;
-    response.end('event: forgotten\ndata: {}\n\n');
+    if (!(error instanceof ProblemError)) throw error;
+    // A shot that was deleted meanwhile has nothing more to tell.
+    response.end(error.problem.code === 'forgotten' ? 'event: forgotten\ndata: {}\n\n' : undefined);
     return known;
   }
 }
