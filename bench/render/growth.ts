@@ -5,7 +5,7 @@ import { framePlan } from '@keen-ridge/core/staging/frame';
 import { testArtId } from '@keen-ridge/core/testing';
 import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
-import { fittedExponent, median, timed } from './measure.ts';
+import { fittedExponent, median, timed } from './medians.ts';
 import { benchScene } from './scenes.ts';
 
 const MIB = 2 ** 20;

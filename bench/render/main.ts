@@ -8,7 +8,7 @@ import { threadPool } from '../../server/threads/thread-pool.ts';
 import { ffmpegMs } from './ffmpeg-frames.ts';
 import { artMemory, growth } from './growth.ts';
 import { browserTimes } from './in-browser.ts';
-import { median, timed } from './measure.ts';
+import { median, timed } from './medians.ts';
 import { BENCH_SCENES, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
 import { toDiskRatio } from './to-disk.ts';

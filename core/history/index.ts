@@ -19,7 +19,6 @@ export { inverseOf, type Patch, patchSchema, touchedBy } from './patch.ts';
 export { overlap } from './pointer.ts';
 export {
   type Pending,
-  type Received,
   type Replica,
   received,
   restored,

@@ -7,11 +7,11 @@ export {
   type StageFrame,
   stageToFrame,
 } from './camera.ts';
+export { depthForSlide } from './depth-for-slide.ts';
 export { cameraAfterDrag } from './drag-camera.ts';
 export { frameOnPlane } from './frame-on-plane.ts';
 export { type HandleScale, scaledByHandle, turnedByHandle } from './handles.ts';
 export { holdPicture } from './hold-picture.ts';
-export { depthForSlide } from './measure.ts';
 export { depthAtSpeed, drawingOrder, placePlane, poseFor, speedAtDepth } from './placement.ts';
 export { remount, transformOf } from './remount.ts';
 export { ROCK_WAYS, type Rock, type RockWay, rockedPose } from './rock.ts';

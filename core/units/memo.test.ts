@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { memo, memoLast } from './index.ts';
+import { memo, memoLast } from './memo.ts';
 
 describe('memory by identity', () => {
   it('makes a value once for the same objects, and anew for others that look alike', () => {

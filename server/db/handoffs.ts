@@ -259,8 +259,8 @@ export async function freeLeftChunks(
     .select({ id: renderChunks.id, handoffId: renderChunks.handoffId, lock: renderChunks.workerLock })
     .from(renderChunks)
     .where(and(eq(renderChunks.state, 'taken'), inArray(renderChunks.handoffId, [...ids])));
-  const left = taken.filter(({ lock }) => lock === null || !living.has(lock));
-  if (left.length === 0) return [];
+  const orphaned = taken.filter(({ lock }) => lock === null || !living.has(lock));
+  if (orphaned.length === 0) return [];
   return db
     .update(renderChunks)
     .set({ state: 'waiting', workerLock: null })
@@ -269,7 +269,7 @@ export async function freeLeftChunks(
         eq(renderChunks.state, 'taken'),
         inArray(
           renderChunks.id,
-          left.map(({ id }) => id),
+          orphaned.map(({ id }) => id),
         ),
       ),
     )

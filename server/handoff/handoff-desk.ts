@@ -278,10 +278,12 @@ export class HandoffDesk {
     );
     this.looks += 1;
     const lost = this.looks % LOST_EVERY === 0 ? await chunksWithoutJob(db) : [];
-    const left = [...freed, ...lost];
+    const orphaned = [...freed, ...lost];
     for (const { id, queueNumber } of own) {
-      const chunks = [...new Set(left.filter(({ handoffId }) => handoffId === id).map((chunk) => chunk.id))];
-      if (chunks.length > 0) await queue.put(id, chunks, queueNumber, { left: true });
+      const chunks = [
+        ...new Set(orphaned.filter(({ handoffId }) => handoffId === id).map((chunk) => chunk.id)),
+      ];
+      if (chunks.length > 0) await queue.put(id, chunks, queueNumber, { orphaned: true });
     }
   }
 

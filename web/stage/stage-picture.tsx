@@ -7,7 +7,7 @@ import { Picture, type PicturePointer } from '../picture/picture.tsx';
 import type { Session } from '../session/session.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Handles } from './handles.tsx';
-import { pointAt } from './measure-spots.ts';
+import { pointAt } from './pointed-spots.ts';
 
 /** Px of the screen that a press may wander and still be a click. */
 const CLICK_SLACK_PX = 4;

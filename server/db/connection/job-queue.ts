@@ -19,7 +19,7 @@ export interface ChunkJob {
 }
 type JobData = { readonly chunkId: string; readonly handoffId: string };
 
-/** Priority of the chunks of a hand-off; one more is kept for chunks that were left. */
+/** Priority of the chunks of a hand-off; one more is kept for chunks that were orphaned. */
 export const priorityOf = (queueNumber: number): number => -2 * queueNumber;
 
 /** A UUID of version 7 (RFC 9562, section 5.7) with a counter of 24 bits behind the time, so that later ones sort later. */
@@ -59,12 +59,12 @@ export class JobQueue {
     return new JobQueue(boss, name);
   }
 
-  /** Lower `queueNumber` first, then in the order given; chunks that were `left` by a dead worker before others. */
+  /** Lower `queueNumber` first, then in the order given; chunks that were `orphaned` by a dead worker before others. */
   async put(
     handoffId: string,
     chunkIds: readonly string[],
     queueNumber: number,
-    { left = false } = {},
+    { orphaned = false } = {},
   ): Promise<void> {
     const now = Date.now();
     await this.boss.insert(
@@ -73,7 +73,7 @@ export class JobQueue {
         id: orderedId(now, i),
         name: this.name,
         data: { chunkId, handoffId } satisfies JobData,
-        priority: priorityOf(queueNumber) + (left ? 1 : 0),
+        priority: priorityOf(queueNumber) + (orphaned ? 1 : 0),
         expireInSeconds: EXPIRES_SECONDS,
         retryLimit: RETRIES,
         retryDelay: 0,
