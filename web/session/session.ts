@@ -108,6 +108,10 @@ interface Tried {
 
 const newId = (): string => crypto.randomUUID();
 
+/** Those that are still there; the same list where all are, so that nothing is drawn anew for it. */
+const kept = <T>(list: readonly T[], there: (item: T) => boolean): readonly T[] =>
+  list.every(there) ? list : list.filter(there);
+
 /** What was tried, on top of what others have done to the scene since; null where it no longer fits. */
 function onTop(now: Scene, { base, scene }: Tried): Scene | null {
   if (base === now) return scene;
@@ -274,16 +278,16 @@ export class Session {
       return;
     }
     const there = (id: PlaneId | undefined) => id !== undefined && planeOf(scene, id) !== undefined;
+    const keyThere = ({ channel, frame }: SelectedKey) =>
+      channelAt(preview ?? scene, channelRef(channel))?.keys.some((key) => key.frame === frame) === true;
     const { selection, solo, selectedKeys, figure, measuring } = this.state;
     this.set({
       ...stacksOfReplica(replica),
       scene,
       preview,
-      selection: selection.every(there) ? selection : selection.filter(there),
-      solo: solo.every(there) ? solo : solo.filter(there),
-      selectedKeys: selectedKeys.filter(({ channel, frame }) =>
-        channelAt(preview ?? scene, channelRef(channel))?.keys.some((key) => key.frame === frame),
-      ),
+      selection: kept(selection, there),
+      solo: kept(solo, there),
+      selectedKeys: kept(selectedKeys, keyThere),
       figure: there(figure?.planeId) ? figure : null,
       measuring: there(measuring?.planeId) ? measuring : null,
       frame: Math.min(this.state.frame, scene.lengthFrames),
