@@ -20,13 +20,21 @@ const takeName = ({ ops }: Lost): string => {
   return `Unsent: ${words}`.slice(0, 200);
 };
 
+/** Whether what was lost is kept: only what the server has answered is said to be. */
+const KEPT = {
+  idle: (name: string) => `What you had is being kept as the take “${name}” …`,
+  pending: (name: string) => `What you had is being kept as the take “${name}” …`,
+  error: () => 'It could not be kept as a take either.',
+  success: (name: string) => `What you had is kept as the take “${name}”.`,
+} as const;
+
 /** Tells of edits that somebody else was faster with. The shot as it was with them is kept as a take. */
 export function LostNotice() {
   const session = useSession();
   const lost = useSessionState((state) => state.lost);
   const wipe = useSessionState((state) => state.wipe);
   const kept = useRef(new Set<Lost>());
-  const { mutate: keepTake, isError } = useKeepTake(session.shot.id);
+  const { mutate: keepTake, status } = useKeepTake(session.shot.id);
   useEffect(() => {
     for (const one of lost) {
       if (kept.current.has(one)) continue;
@@ -42,10 +50,7 @@ export function LostNotice() {
     <div role="alert" className="flex items-center gap-3 border-b border-fault bg-raised px-4 py-2">
       <span className="font-semibold text-fault">Not saved.</span>
       <span className="flex-1">
-        {lostWords(last)}{' '}
-        {isError
-          ? 'It could not be kept as a take either.'
-          : `What you had is kept as the take “${takeName(last)}”.`}
+        {lostWords(last)} {KEPT[status](takeName(last))}
       </span>
       <Button on={compared} onClick={() => session.setWipe(compared ? null : beside)}>
         Compare
