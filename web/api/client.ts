@@ -29,11 +29,12 @@ export function refusalFrom(status: number, body: string): ServerRefusal | Serve
   return new ServerUnreachable(problem.success ? problem.data.detail : `The server answered ${status}.`);
 }
 
-function parseOrNull(text: string): unknown {
+/** The value of a JSON text; null where it is none. */
+export function parseOrNull(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch {
-    // Not JSON, so not a problem of ours: the caller treats it as no answer.
+    // Whoever asked checks the value by a schema, which null does not pass.
     return null;
   }
 }

@@ -253,9 +253,10 @@ describe('what a closed window left', () => {
 
   it('of an older version is counted, and does not stand in the way', async () => {
     stored.set(`keen-ridge/unsent/${shot.id}/old`, '[{"opId":"x"}]');
+    stored.set(`keen-ridge/unsent/${shot.id}/cut-off`, '{"revision":1,"ops":[');
     stored.set(`keen-ridge/pending/${shot.id}`, '[]');
     const { left, unreadable, names } = await readLeftUnsent(shot.id);
-    expect([left, unreadable]).toEqual([[], 2]);
+    expect([left, unreadable]).toEqual([[], 3]);
     forgetUnsent(names);
     expect(stored.size).toBe(0);
   });

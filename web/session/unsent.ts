@@ -1,5 +1,6 @@
 import { historyEntrySchema, patchSchema } from '@keen-ridge/core/history';
 import { z } from 'zod';
+import { parseOrNull } from '../api/client.ts';
 
 /** Ops that the server has not answered, made on a revision that was known. */
 const unsentSchema = z.object({
@@ -69,7 +70,10 @@ export async function readLeftUnsent(shotId: string): Promise<LeftUnsent> {
   let unreadable = names.length;
   for (const key of keys.filter((name) => name.startsWith(prefix))) {
     if (!(await isGone(key.slice(prefix.length)))) continue;
-    const read = unsentSchema.safeParse(JSON.parse(localStorage.getItem(key) ?? 'null'));
+    const text = localStorage.getItem(key);
+    // Another window that opens has taken it up while it was asked whether its own is gone.
+    if (text === null) continue;
+    const read = unsentSchema.safeParse(parseOrNull(text));
     names.push(key);
     if (read.success) left.push(read.data);
     else unreadable += 1;
