@@ -1,5 +1,6 @@
 import { type Author, authorSchema } from '@keen-ridge/core/history';
 import { create } from 'zustand';
+import { parseOrNull } from '../api/client.ts';
 
 const KEY = 'keen-ridge/author';
 
@@ -11,7 +12,7 @@ function newAuthor(): Author {
 
 function readAuthor(): Author {
   const stored = localStorage.getItem(KEY);
-  const read = authorSchema.safeParse(stored === null ? null : JSON.parse(stored));
+  const read = authorSchema.safeParse(parseOrNull(stored ?? ''));
   if (read.success && read.data.id !== '') return read.data;
   const made = newAuthor();
   localStorage.setItem(KEY, JSON.stringify(made));

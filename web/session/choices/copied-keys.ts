@@ -2,6 +2,7 @@ import type { CopiedKeys } from '@keen-ridge/core/edits/keys';
 import { easeSchema, planeIdSchema } from '@keen-ridge/core/scene';
 import { CAMERA_CHANNELS, PLANE_CHANNELS } from '@keen-ridge/core/staging';
 import { z } from 'zod';
+import { parseOrNull } from '../../api/client.ts';
 
 const copiedSchema = z.object({
   channels: z.array(
@@ -20,6 +21,6 @@ export const storeCopiedKeys = (copied: CopiedKeys): void =>
   localStorage.setItem(KEY, JSON.stringify(copied));
 
 export function readCopiedKeys(): CopiedKeys | null {
-  const read = copiedSchema.safeParse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
+  const read = copiedSchema.safeParse(parseOrNull(localStorage.getItem(KEY) ?? ''));
   return read.success ? read.data : null;
 }
