@@ -6,7 +6,7 @@ export default defineConfig({
     include: [
       'core/**/*.test.ts',
       'server/**/*.test.ts',
-      'web/**/*.test.ts',
+      'web/**/*.test.{ts,tsx}',
       'scripts/**/*.test.ts',
       'demo/**/*.test.ts',
     ],

@@ -63,14 +63,16 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   cli: ['faults', 'db', 'art', 'storage', 'film', 'threads', 'pictures', 'farm', 'handoff'],
 };
 
-const SHARED = ['api', 'session', 'ui', 'planes', 'edits', 'picture'];
+const SHARED = ['api', 'session', 'ui', 'commands', 'viewport', 'planes', 'edits', 'picture'];
 const WEB: Readonly<Record<string, readonly string[]>> = {
   api: [],
-  session: ['api'],
   ui: [],
+  commands: ['ui'],
+  viewport: ['ui'],
+  session: ['api', 'ui'],
   planes: ['api', 'session', 'ui'],
-  edits: ['api', 'session', 'ui'],
-  picture: ['api', 'session', 'ui'],
+  edits: ['api', 'session', 'ui', 'commands'],
+  picture: ['api', 'session', 'ui', 'viewport'],
   views: SHARED,
   timeline: SHARED,
   'bring-in': SHARED,
@@ -83,7 +85,7 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
 };
 const ROOMS: Readonly<Record<string, typeof CORE>> = { core: CORE, server: SERVER, web: WEB };
 
-const isTest = (path: string): boolean => /\.test\.ts$/.test(path) || roomOf(path) === 'testing';
+const isTest = (path: string): boolean => /\.test\.tsx?$/.test(path) || roomOf(path) === 'testing';
 const files = WORKSPACES.flatMap((name) => sourcesBelow(name));
 const arrows = files.flatMap(arrowsOf);
 

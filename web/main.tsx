@@ -5,6 +5,7 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { ServerRefusal } from './api/client.ts';
+import { AppCommands } from './commands/app-commands.tsx';
 import { FaultPage } from './shot/fault-page.tsx';
 import { WallPage } from './wall/wall-page.tsx';
 
@@ -56,7 +57,9 @@ if (!root) throw new Error('index.html has no root');
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <RouterProvider router={router} />
+      <AppCommands>
+        <RouterProvider router={router} />
+      </AppCommands>
       <Toaster
         position="bottom-center"
         duration={7000}

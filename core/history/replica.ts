@@ -63,9 +63,15 @@ export function withEdit(replica: Replica, { opId, action, subject, scene, at }:
 
 export type TakeBackFault = { readonly code: 'nothing' } | (LandingFault & { readonly entry: HistoryEntry });
 
-/** Takes the author's last edit back, where nobody has touched since what it touched. */
-export const withUndo = (replica: Replica, opId: string): Result<Replica, TakeBackFault> =>
-  withStep(replica, opId, 'undo', stacksOfReplica(replica).undo.at(-1));
+/**
+ * Takes one of the author's edits back, the last one where none is named, if nobody has touched since what it touched.
+ * `nothing`: there is no such edit, or it has been taken back.
+ */
+export function withUndo(replica: Replica, opId: string, editId?: string): Result<Replica, TakeBackFault> {
+  const { undo } = stacksOfReplica(replica);
+  const entry = editId === undefined ? undo.at(-1) : undo.find(({ id }) => id === editId);
+  return withStep(replica, opId, 'undo', entry);
+}
 
 /** Makes the edit again that its author took back last. */
 export const withRedo = (replica: Replica, opId: string): Result<Replica, TakeBackFault> =>

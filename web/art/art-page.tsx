@@ -3,6 +3,8 @@ import { useEffect, useState } from 'react';
 import { useChooseArt } from '../bring-in/art-drop.tsx';
 import { Shelf } from '../bring-in/shelf.tsx';
 import { newCard, newShapes } from '../edits/art-edits.ts';
+import { usePlaneCommands } from '../edits/plane-commands.ts';
+import { chooseClicked } from '../edits/select-plane.ts';
 import { Picture } from '../picture/picture.tsx';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -13,6 +15,7 @@ import { StackList } from './stack/stack-list.tsx';
 export function ArtPage() {
   const session = useSession();
   const empty = useSessionState((state) => planesOf(state.scene).length === 0);
+  usePlaneCommands();
   const choose = useChooseArt();
   const [shelfOpen, setShelfOpen] = useState(false);
   useEffect(() => () => session.setOnion(null), [session]);
@@ -44,12 +47,15 @@ export function ArtPage() {
           margin={0.06}
           label="Picture through the camera. Click a plane to choose it."
           cursor="default"
-          onDown={({ event, planesUnder }) => {
+          grasp={({ event, planesUnder }) => {
             const [plane] = planesUnder();
-            if (!plane) session.select([]);
-            else if (event.shiftKey || event.ctrlKey || event.metaKey)
-              session.select([...session.state.selection.filter((id) => id !== plane.id), plane.id]);
-            else session.select([plane.id]);
+            const add = event.shiftKey || event.ctrlKey || event.metaKey;
+            return {
+              click: () => {
+                if (plane) chooseClicked(session, plane.id, add);
+                else if (!add) session.select([]);
+              },
+            };
           }}
         />
         <ArtPanel />

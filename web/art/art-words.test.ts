@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest';
 import { nameFaults } from '../edits/art-edits.ts';
 import { cssOfPaint } from '../planes/plane-thumbnail.tsx';
 import { contentWords } from './content-words.ts';
-import { zoomed } from './surface/use-view.ts';
 
 const named = (...names: string[]) => names.map((name, i) => testPlane({ id: testPlaneId(`${i}`), name }));
 
@@ -53,18 +52,5 @@ describe('words for what a plane holds', () => {
     expect(cssOfPaint({ kind: 'linear', angleDeg: 30, space: 'oklab', stops })).toBe(
       'linear-gradient(30deg in oklab, #000000ff 0%, #ffffff00 100%)',
     );
-  });
-});
-
-describe('zooming a surface', () => {
-  it('leaves the point under the pointer where it is, within bounds', () => {
-    const view = { scale: 2, left: 30, top: -10 };
-    const at = { x: 130, y: 90 };
-    const artAt = (v: typeof view) => ({ x: (at.x - v.left) / v.scale, y: (at.y - v.top) / v.scale });
-    const near = zoomed(view, 5, at);
-    expect(near.scale).toBe(5);
-    expect(artAt(near).x).toBeCloseTo(artAt(view).x, 9);
-    expect(artAt(near).y).toBeCloseTo(artAt(view).y, 9);
-    expect([zoomed(view, 1e9, at).scale, zoomed(view, 0, at).scale]).toEqual([32, 0.005]);
   });
 });

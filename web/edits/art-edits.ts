@@ -14,12 +14,15 @@ import {
 } from '@keen-ridge/core/edits/planes';
 import type { Paint } from '@keen-ridge/core/paint';
 import { type Content, type Plane, type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
-import { planesOf } from '@keen-ridge/core/scene/records';
+import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
 import { newPlane } from '@keen-ridge/core/staging/content';
 import { toast } from 'sonner';
+import { sceneTrial } from '../session/scene-trial.ts';
 import type { Session } from '../session/session.ts';
+import { counted } from '../ui/format.ts';
+import type { BeginTrial } from '../ui/trial.ts';
 import { subjectOf } from './depth-edits.ts';
-import { undoOnce } from './undo.ts';
+import { sayDone } from './undo.ts';
 
 export const newPlaneId = (): PlaneId => planeIdSchema.parse(crypto.randomUUID());
 
@@ -68,13 +71,11 @@ export function takeFromShelf(session: Session, name: string, content: Content):
   session.select([id]);
 }
 
-/** Changes the content of a plane; `keep` false only shows it. */
-export function changeContent(session: Session, id: PlaneId, content: Content, keep: boolean): void {
-  const { scene } = session.state;
-  const next = setPlaneContent(scene, id, content);
-  if (keep) session.commit('set-content', subjectOf(scene, [id]), next);
-  else session.show(next);
-}
+/** Tries contents of a plane. */
+export const contentTrial = (session: Session, id: PlaneId): BeginTrial<Content> =>
+  sceneTrial(session, 'set-content', subjectOf(session.state.scene, [id]), (scene, content) =>
+    setPlaneContent(scene, id, content),
+  );
 
 /** Puts a copy just in front of the plane that it is copied from. */
 export function addCopy(session: Session, id: PlaneId, look: CopyLook, content?: Content): void {
@@ -85,12 +86,21 @@ export function addCopy(session: Session, id: PlaneId, look: CopyLook, content?:
   session.select([copy.id]);
 }
 
+/** Deletes planes; those that are locked stay, and it is said. */
 export function removePlanes(session: Session, ids: readonly PlaneId[]): void {
   const { scene } = session.state;
-  const subject = subjectOf(scene, ids);
-  session.commit('delete-planes', subject, deletePlanes(scene, new Set(ids)));
-  session.select([]);
-  toast(`Deleted ${subject}`, { action: { label: 'Undo', onClick: () => undoOnce(session) } });
+  const free = ids.filter((id) => planeOf(scene, id)?.locked === false);
+  const stay = ids.length - free.length;
+  if (stay > 0)
+    toast(
+      free.length === 0
+        ? `${subjectOf(scene, ids)}: locked, so not deleted. Unlock first.`
+        : `${counted(stay, 'locked plane')} stayed.`,
+    );
+  if (free.length === 0) return;
+  const subject = subjectOf(scene, free);
+  const edit = session.commit('delete-planes', subject, deletePlanes(scene, new Set(free)));
+  sayDone(session, `Deleted ${subject}`, edit);
 }
 
 export function toggleHidden(session: Session, planes: readonly Plane[]): void {

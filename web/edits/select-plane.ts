@@ -14,3 +14,10 @@ export function selectPlane(session: Session, id: PlaneId, add: boolean): readon
   session.select(next);
   return next;
 }
+
+/** A click on a plane: it alone, or with Shift or Ctrl as well (and no longer, where it was chosen). */
+export function chooseClicked(session: Session, id: PlaneId, add: boolean): void {
+  const { selection } = session.state;
+  const others = selection.filter((one) => one !== id);
+  session.select(!add ? [id] : others.length < selection.length ? others : [...others, id]);
+}

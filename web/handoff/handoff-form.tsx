@@ -26,6 +26,7 @@ import { ColourField } from '../ui/fields/colour-field.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { formatSeconds } from '../ui/format.ts';
+import { settingTrial } from '../ui/trial.ts';
 import { KIND_WORDS } from './kind-words.ts';
 
 const GROUND_WORDS = { clear: 'Clear', black: 'Black', colour: 'Colour' } as const;
@@ -191,7 +192,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
           <ColourField
             label="Colour of the ground"
             colour={settings.groundColour}
-            onChange={(groundColour) => keep({ groundColour })}
+            trial={settingTrial(settings.groundColour, (groundColour) => keep({ groundColour }))}
           />
         )}
         {isFrames && (

@@ -4,9 +4,13 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { type CameraPose, cameraAfterDrag } from '@keen-ridge/core/stage';
 import { stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
-import { lazy, Suspense, useRef } from 'react';
-import { commitCamera, withCamera } from '../edits/camera-edits.ts';
-import { Picture, type PicturePointer } from '../picture/picture.tsx';
+import { lazy, Suspense } from 'react';
+import { cameraAction, cameraWords, withCamera } from '../edits/camera-edits.ts';
+import { subjectOf } from '../edits/depth-edits.ts';
+import { usePlaneCommands } from '../edits/plane-commands.ts';
+import { chooseClicked } from '../edits/select-plane.ts';
+import { Picture, type PictureDrag, type PicturePress } from '../picture/picture.tsx';
+import { pictureDrag } from '../picture/picture-drag.ts';
 import { PictureSettings } from '../picture/picture-settings.tsx';
 import { MOVE_VIEWS, type MoveView, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
@@ -23,7 +27,7 @@ import { RidePopover } from './ride/ride-popover.tsx';
 import { useRide, useRideState } from './ride/use-ride.ts';
 import { SwayPopover } from './sway-popover.tsx';
 import { TakesPopover } from './takes/takes-popover.tsx';
-import { useMoveKeys } from './use-move-keys.ts';
+import { useMoveCommands } from './use-move-commands.ts';
 
 const CurvesView = lazy(async () => ({ default: (await import('./curves/curves-view.tsx')).CurvesView }));
 
@@ -36,7 +40,8 @@ const VIEW_WORDS: Readonly<Record<MoveView, string>> = {
 
 /** Where the move is keyed and shaped: one or two views of it over the timing strip. */
 export function MovePage() {
-  useMoveKeys();
+  usePlaneCommands();
+  useMoveCommands();
   const views = usePreferences((state) => state.moveViews);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
@@ -101,109 +106,63 @@ function View({ name }: { name: MoveView }) {
 }
 
 function CameraView() {
+  const ride = useRide();
   const drag = useMoveDrag();
-  const { armed, ...ride } = useRide();
   return (
     <Picture
       margin={0.07}
       label="Picture through the camera. Drag to move the camera, or the chosen plane."
-      cursor={armed ? 'crosshair' : 'grab'}
-      {...(armed ? ride : drag)}
+      cursor={ride.armed ? 'crosshair' : 'grab'}
+      grasp={ride.armed ? ride.grasp : drag}
+      slackPx={ride.armed ? 0 : CLICK_SLACK_PX}
       over={(room) => <PathLayer room={room} />}
     />
   );
 }
 
-/** Stage px of truck for one output px of a Shift-drag. */
-const TRUCK_PER_PX = 1;
 /** Px of the screen that a press may wander and still be a click. */
 const CLICK_SLACK_PX = 3;
 
-interface MoveDrag {
-  readonly from: Point;
-  readonly client: Point;
-  readonly pose: CameraPose;
-  /** The press was on the plane that is chosen: it is what moves. */
-  readonly onChosen: boolean;
-  readonly under: ReturnType<PicturePointer['planesUnder']>;
-  moved: boolean;
+/** A drag moves the camera (the datum follows the pointer; with Shift it trucks) or the chosen plane; a click chooses. */
+function useMoveDrag(): (press: PicturePress) => PictureDrag {
+  const session = useSession();
+  return ({ at, event, planesUnder }) => {
+    session.setPlaying(false);
+    const { scene, frame, selection } = session.state;
+    const { keying } = usePreferences.getState();
+    const under = planesUnder();
+    const add = event.shiftKey || event.ctrlKey || event.metaKey;
+    const click = () => {
+      const [plane] = under;
+      if (plane) chooseClicked(session, plane.id, add);
+      else if (!add) session.select([]);
+    };
+    const onChosen = !event.shiftKey && under.some(({ id, locked }) => selection.includes(id) && !locked);
+    if (onChosen) {
+      return pictureDrag(session, at, {
+        action: keying ? 'key-plane' : 'shift-plane',
+        subject: subjectOf(scene, selection),
+        change: (kept, by) => keyPlanesOnFrame(kept, new Set(selection), by, { frame, keying }),
+        click,
+      });
+    }
+    const pose = steadyPoseAt(scene, frame);
+    return pictureDrag(session, at, {
+      action: cameraAction(),
+      subject: event.shiftKey ? cameraWords({ truck: 0 }) : cameraWords({ panX: 0, panY: 0 }),
+      change: (kept, by, { drag }) =>
+        withCamera(kept, frame, draggedCamera(kept, pose, by, drag.shiftKey) ?? {}),
+      click,
+    });
+  };
 }
 
-/** A drag moves the camera (the datum follows the pointer; with Shift it trucks) or the chosen plane; a click chooses. */
-function useMoveDrag() {
-  const session = useSession();
-  const drag = useRef<MoveDrag | null>(null);
-  const cameraValues = (under: MoveDrag, { at, event }: PicturePointer) => {
-    const by = { x: at.x - under.from.x, y: at.y - under.from.y };
-    const { scene } = session.state;
-    if (event.shiftKey) return { truck: under.pose.zSpx + scene.homeDistanceSpx - by.y * TRUCK_PER_PX };
-    const to = cameraAfterDrag(stageFrameOf(scene), under.pose, by);
-    if (!to) return null;
-    // A drag straight along one axis must not key the other.
-    return { ...(Math.abs(by.x) >= 1 ? { panX: to.x } : {}), ...(Math.abs(by.y) >= 1 ? { panY: to.y } : {}) };
-  };
-  const planes = (under: MoveDrag, { at }: PicturePointer): Scene => {
-    const { scene, selection, frame } = session.state;
-    const { keying } = usePreferences.getState();
-    const by = { x: at.x - under.from.x, y: at.y - under.from.y };
-    return keyPlanesOnFrame(scene, new Set(selection), by, { frame, keying });
-  };
-  const isMoved = (under: MoveDrag, { event }: PicturePointer): boolean => {
-    const far = Math.hypot(event.clientX - under.client.x, event.clientY - under.client.y) > CLICK_SLACK_PX;
-    if (far) under.moved = true;
-    return under.moved;
-  };
-  const choose = (under: MoveDrag, { event }: PicturePointer) => {
-    const [plane] = under.under;
-    const add = event.shiftKey || event.ctrlKey || event.metaKey;
-    const others = add ? session.state.selection : [];
-    session.select(plane ? [...others.filter((id) => id !== plane.id), plane.id] : others);
-  };
-  return {
-    onDown: (pointer: PicturePointer) => {
-      session.setPlaying(false);
-      const { scene, frame, selection } = session.state;
-      const under = pointer.planesUnder();
-      drag.current = {
-        from: pointer.at,
-        client: { x: pointer.event.clientX, y: pointer.event.clientY },
-        pose: steadyPoseAt(scene, frame),
-        onChosen:
-          !pointer.event.shiftKey && under.some(({ id, locked }) => selection.includes(id) && !locked),
-        under,
-        moved: false,
-      };
-    },
-    onMove: (pointer: PicturePointer) => {
-      const under = drag.current;
-      if (!under || !isMoved(under, pointer)) return;
-      if (under.onChosen) {
-        session.show(planes(under, pointer));
-        return;
-      }
-      const values = cameraValues(under, pointer);
-      if (values) session.show(withCamera(session, values));
-    },
-    onUp: (pointer: PicturePointer) => {
-      const under = drag.current;
-      drag.current = null;
-      if (!under) return;
-      if (!isMoved(under, pointer)) {
-        session.show(null);
-        choose(under, pointer);
-        return;
-      }
-      if (under.onChosen) {
-        const { keying } = usePreferences.getState();
-        const { scene, selection } = session.state;
-        const name =
-          selection.length === 1 ? (planeOf(scene, selection[0]!)?.name ?? '') : `${selection.length} planes`;
-        session.commit(keying ? 'key-plane' : 'shift-plane', name, planes(under, pointer));
-        return;
-      }
-      const values = cameraValues(under, pointer);
-      if (values) commitCamera(session, values);
-      else session.show(null);
-    },
-  };
+/** Camera values of a drag from where the camera stood: panned with the datum under the pointer, or trucked. */
+function draggedCamera(scene: Scene, pose: CameraPose, by: Point, trucks: boolean) {
+  // One stage px of truck for each output px.
+  if (trucks) return { truck: pose.zSpx + scene.homeDistanceSpx - by.y };
+  const to = cameraAfterDrag(stageFrameOf(scene), pose, by);
+  if (!to) return null;
+  // A drag straight along one axis must not key the other.
+  return { ...(Math.abs(by.x) >= 1 ? { panX: to.x } : {}), ...(Math.abs(by.y) >= 1 ? { panY: to.y } : {}) };
 }

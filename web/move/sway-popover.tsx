@@ -1,9 +1,11 @@
 import { bakeSway, setMove, usualSway } from '@keen-ridge/core/edits/camera';
 import { SWAY_AXES, type Sway, type SwayAxis, swayAt } from '@keen-ridge/core/timing/moves';
+import { sceneTrial } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
+import { setOnce, trialOf } from '../ui/trial.ts';
 
 const AXIS_WORDS: Readonly<Record<SwayAxis, { word: string; unit: string; decimals: number; step: number }>> =
   {
@@ -19,11 +21,10 @@ export function SwayPopover() {
   const scene = useShownScene();
   const { sway } = scene.move;
   const current = sway ?? usualSway(scene);
-  const withSway = (part: Partial<Sway>) => {
-    const kept = session.state.scene;
-    return setMove(kept, { sway: { ...(kept.move.sway ?? usualSway(kept)), ...part } });
-  };
-  const set = (part: Partial<Sway>) => session.commit('set-sway', 'the camera', withSway(part));
+  const trial = sceneTrial<Partial<Sway>>(session, 'set-sway', 'the camera', (kept, part) =>
+    setMove(kept, { sway: { ...(kept.move.sway ?? usualSway(kept)), ...part } }),
+  );
+  const set = (part: Partial<Sway>) => setOnce(trial, part);
   const field = (
     label: string,
     unit: string,
@@ -38,9 +39,7 @@ export function SwayPopover() {
       value={value}
       min={0}
       {...bounds}
-      onPreview={(v) => session.show(withSway(part(v)))}
-      onCommit={(v) => set(part(v))}
-      onCancel={() => session.show(null)}
+      trial={trialOf(trial, part)}
     />
   );
   return (

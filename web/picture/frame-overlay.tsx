@@ -6,7 +6,7 @@ import { memo } from 'react';
 import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
 import { useSessionState, useShownScene } from '../session/use-session.ts';
 import type { ElementSize } from '../ui/use-element-size.ts';
-import type { PictureFit } from './fit.ts';
+import type { PictureFit } from '../viewport/place.ts';
 import { Guides } from './guides.tsx';
 
 const CORNER_PX = 22;

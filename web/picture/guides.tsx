@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { type Aspect, usePreferences } from '../session/choices/preferences.ts';
-import type { PictureFit } from './fit.ts';
+import type { PictureFit } from '../viewport/place.ts';
 
 /** Shares of the frame's width and height: SMPTE ST 2046-1; SMPTE RP 218 for the older set (from memory). */
 const SAFE_SHARES = {

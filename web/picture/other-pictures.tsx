@@ -1,10 +1,11 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
-import { type CSSProperties, type PointerEvent, useEffect, useMemo, useRef } from 'react';
+import { type CSSProperties, useEffect, useMemo, useRef } from 'react';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
-import type { PictureFit } from './fit.ts';
+import { arrowStep, useDrag } from '../ui/pointer/drag.ts';
+import type { PictureFit } from '../viewport/place.ts';
 import { PictureRenderer, type PictureRequest } from './live/renderer.ts';
 
 const NOTHING = { planes: [] as readonly PlaneId[], frames: [] as readonly number[] };
@@ -105,14 +106,19 @@ const STEP = 0.02;
 function WipeLine({ fit }: { fit: PictureFit }) {
   const session = useSession();
   const wipe = useSessionState((state) => state.wipe);
+  const to = (at: number) => wipe && session.setWipe({ ...wipe, at: Math.min(1, Math.max(0, at)) });
+  const drag = useDrag<HTMLDivElement>(
+    (down) => {
+      const box = down.currentTarget.parentElement?.getBoundingClientRect();
+      if (!box) return null;
+      return {
+        move: ({ clientX }) => to((clientX - box.left - fit.left) / fit.width),
+        drop: () => session.setWipe(wipe),
+      };
+    },
+    { slackPx: 1 },
+  );
   if (!wipe) return null;
-  const to = (at: number) => session.setWipe({ ...wipe, at: Math.min(1, Math.max(0, at)) });
-  const drag = (event: PointerEvent<HTMLDivElement>) => {
-    event.stopPropagation();
-    if (event.buttons !== 1) return;
-    const box = event.currentTarget.parentElement?.getBoundingClientRect();
-    if (box) to((event.clientX - box.left - fit.left) / fit.width);
-  };
   const x = fit.left + wipe.at * fit.width;
   return (
     <div
@@ -124,17 +130,13 @@ function WipeLine({ fit }: { fit: PictureFit }) {
       aria-valuenow={Math.round(wipe.at * 100)}
       className="absolute inset-y-0 z-10 w-4 -translate-x-1/2 cursor-ew-resize touch-none"
       style={{ left: x }}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        drag(event);
-      }}
-      onPointerMove={drag}
       onKeyDown={(event) => {
-        if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
+        const by = arrowStep(event);
+        if (!by?.x) return;
         event.preventDefault();
-        event.stopPropagation();
-        to(wipe.at + (event.key === 'ArrowLeft' ? -STEP : STEP));
+        to(wipe.at + by.x * STEP);
       }}
+      {...drag}
     >
       <div className="mx-auto h-full w-0.5 bg-white shadow-[0_0_0_1px_rgb(0_0_0/0.5)]" />
       <span className="absolute top-2 right-3 whitespace-nowrap bg-ink/85 px-1.5 py-0.5 text-white">now</span>

@@ -5,31 +5,47 @@ import { type CameraPose, homePose } from '@keen-ridge/core/stage';
 import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/staging';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { framesOf } from '@keen-ridge/core/staging/frame';
-import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { type DragPoint, useDrag } from '../ui/pointer/drag.ts';
 import { type ElementSize, useElementSize } from '../ui/use-element-size.ts';
+import { frameToDevice, type PictureFit } from '../viewport/place.ts';
+import { useViewport, type Viewport } from '../viewport/use-viewport.ts';
+import { ZoomBar } from '../viewport/zoom-bar.tsx';
 import { fieldingBox } from './fielding-box.ts';
-import { frameToDevice, type PictureFit } from './fit.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
 import { pictureScene } from './live/picture-scene.ts';
 import { PictureRenderer, type PictureRequest, type PictureState } from './live/renderer.ts';
 import { OtherPictures, usePlaneGhosts } from './other-pictures.tsx';
 import { planesAt } from './planes-at.ts';
-import { type PictureView, usePictureView } from './use-picture-view.ts';
 
-export interface PicturePointer {
-  /** Output px of the frame. */
+/** Where the pointer is: output px of the frame, and the drag that it makes. */
+export interface PicturePoint {
+  readonly at: Point;
+  readonly drag: DragPoint;
+}
+
+/** A press in the picture. */
+export interface PicturePress {
   readonly at: Point;
   readonly event: PointerEvent<HTMLDivElement>;
   /** Planes with paint at the pointer, nearest first. */
   readonly planesUnder: () => readonly Plane[];
 }
 
+/** What a press in the picture has grasped; ends like any other drag. */
+export interface PictureDrag {
+  readonly move?: (to: PicturePoint) => void;
+  readonly keep?: () => void;
+  readonly click?: (at: PicturePoint) => void;
+  readonly drop?: () => void;
+}
+
 /** What a layer over the picture is drawn with. */
 export interface PictureRoom {
-  readonly view: PictureView;
+  readonly view: Viewport;
   readonly fit: PictureFit;
   readonly room: ElementSize;
   /** The camera that the picture is seen through, where it is not the shot's own. */
@@ -43,24 +59,15 @@ interface PictureProps {
   cursor: string;
   /** `fielding`: the whole painting from home. */
   look?: 'camera' | 'fielding';
-  onDown?: (pointer: PicturePointer) => void;
-  onMove?: (pointer: PicturePointer) => void;
-  onUp?: (pointer: PicturePointer) => void;
+  /** What a press takes hold of. */
+  grasp?: (press: PicturePress) => PictureDrag | null;
+  slackPx?: number;
   /** Drawn over the picture: handles and marks. */
   over?: (room: PictureRoom) => ReactNode;
 }
 
 /** The shot, rendered live by the kernel: through its camera with what lies outside the frame dimmed, or fielded. */
-export function Picture({
-  margin,
-  label,
-  cursor,
-  look = 'camera',
-  onDown,
-  onMove,
-  onUp,
-  over,
-}: PictureProps) {
+export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx = 4, over }: PictureProps) {
   const session = useSession();
   const whole = useShownScene();
   const kept = useSessionState((state) => state.scene);
@@ -91,7 +98,7 @@ export function Picture({
         : { x0: 0, y0: 0, x1: kept.frame.widthPx, y1: kept.frame.heightPx },
     [look, kept],
   );
-  const view = usePictureView(room, size, kept.frame, content, margin);
+  const view = useViewport(room, size, kept.frame, content, margin);
   const { left, top, scale } = view.fit;
   const fixedPose = useMemo(
     () => (look === 'fielding' ? homePose(stageFrameOf(kept)) : undefined),
@@ -164,26 +171,28 @@ export function Picture({
     });
   }, [session, fixedPose]);
 
-  const pointer = (event: PointerEvent<HTMLDivElement>): PicturePointer => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const at = {
-      x: (event.clientX - box.left - left) / scale,
-      y: (event.clientY - box.top - top) / scale,
-    };
-    const pose = fixedPose ?? session.swayed.getState().pose ?? cameraPoseAt(scene, frame);
-    return {
-      at,
-      event,
-      planesUnder: () =>
-        planesAt(scene, frame, pose, at, (artId, x, y) => renderer.current?.alphaAt(artId, x, y) ?? 0),
-    };
-  };
-  const pressed = useRef(false);
-  const end = (event: PointerEvent<HTMLDivElement>) => {
-    if (view.endPan() || !pressed.current) return;
-    pressed.current = false;
-    onUp?.(pointer(event));
-  };
+  const drag = useDrag<HTMLDivElement>(
+    (event) => {
+      const pose = fixedPose ?? session.swayed.getState().pose ?? cameraPoseAt(scene, frame);
+      const at = view.at(event);
+      // Measured with the view of the press: it rests while something is dragged.
+      const pointAt = (point: DragPoint): PicturePoint => ({ at: view.at(point), drag: point });
+      const grasped = grasp?.({
+        at,
+        event,
+        planesUnder: () =>
+          planesAt(scene, frame, pose, at, (artId, x, y) => renderer.current?.alphaAt(artId, x, y) ?? 0),
+      });
+      if (!grasped) return null;
+      return {
+        move: (to) => grasped.move?.(pointAt(to)),
+        keep: () => grasped.keep?.(),
+        click: (to) => grasped.click?.(pointAt(to)),
+        drop: () => grasped.drop?.(),
+      };
+    },
+    { slackPx },
+  );
 
   return (
     <div
@@ -193,17 +202,8 @@ export function Picture({
       data-scale={scale}
       className="relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden"
       style={{ background: `rgb(${grey} ${grey} ${grey})`, cursor }}
-      onPointerDown={(event) => {
-        if (view.startPan(event) || event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
-        pressed.current = true;
-        onDown?.(pointer(event));
-      }}
-      onPointerMove={(event) => {
-        if (!view.pan(event)) onMove?.(pointer(event));
-      }}
-      onPointerUp={end}
-      onPointerCancel={end}
+      onPointerDownCapture={view.onPointerDownCapture}
+      {...drag}
     >
       <canvas
         ref={canvas}
@@ -219,33 +219,6 @@ export function Picture({
     </div>
   );
 }
-
-/** How large the picture is shown, and the ways back: px for px, or all of it. */
-const ZoomBar = memo(function ZoomBar({
-  scale,
-  fitted,
-  toFit,
-  zoomTo,
-}: { scale: number } & Pick<PictureView, 'fitted' | 'toFit' | 'zoomTo'>) {
-  const pixels = 1 / window.devicePixelRatio;
-  const stop = (event: PointerEvent) => event.stopPropagation();
-  return (
-    <div
-      className="absolute right-2 bottom-2 flex items-center gap-1 opacity-80 hover:opacity-100"
-      onPointerDown={stop}
-    >
-      <span className="num bg-raised px-1.5 py-1" data-testid="zoom">
-        {Math.round((scale / pixels) * 100)} %
-      </span>
-      <Button on={!fitted && Math.abs(scale - pixels) < 1e-9} onClick={() => zoomTo(pixels)}>
-        1 : 1
-      </Button>
-      <Button on={fitted} onClick={toFit}>
-        All
-      </Button>
-    </div>
-  );
-});
 
 /** A picture that leaves planes out must say so, on every step. */
 function SoloNotice({ count }: { count: number }) {

@@ -31,20 +31,81 @@ const lengthen = (frames: number) =>
 
 describe('an editing session', () => {
   it('shows a gesture without keeping it', () => {
-    const longer = setShotLength(session.state.scene, 200);
-    session.show(longer);
+    const gesture = session.begin('set-length', 'the shot');
+    gesture.update((scene) => setShotLength(scene, 200));
     expect([session.shown.lengthFrames, session.state.scene.lengthFrames, session.state.undo.length]).toEqual(
       [200, 120, 0],
     );
-    session.show(null);
-    expect(session.shown.lengthFrames).toBe(120);
+    gesture.drop();
+    expect([session.shown.lengthFrames, session.state.preview]).toEqual([120, null]);
+  });
+
+  it('keeps what a gesture showed last as one edit', () => {
+    const gesture = session.begin('set-length', 'the shot');
+    for (const frames of [150, 180, 200]) gesture.update((scene) => setShotLength(scene, frames));
+    gesture.keep();
+    expect([session.state.scene.lengthFrames, session.state.preview]).toEqual([200, null]);
+    expect(session.state.undo.map(({ action }) => action)).toEqual(['set-length']);
+  });
+
+  it('makes every step of a gesture of the scene that it began on', () => {
+    const gesture = session.begin('place-plane', 'sky');
+    const by = (xSpx: number) =>
+      gesture.update((scene) =>
+        setPlaneTransform(scene, sky, { xSpx: planesOf(scene)[0]!.transform.xSpx + xSpx }),
+      );
+    by(5);
+    by(7);
+    gesture.keep();
+    expect(planesOf(session.state.scene)[0]?.transform.xSpx).toBe(7);
   });
 
   it('makes no edit of a gesture that ends where it began', async () => {
-    session.show(setShotLength(session.state.scene, 200));
-    session.commit('set-length', 'the shot', setShotLength(session.state.scene, 120));
+    const gesture = session.begin('set-length', 'the shot');
+    gesture.update((scene) => setShotLength(scene, 200));
+    gesture.update((scene) => setShotLength(scene, 120));
+    gesture.keep();
     await vi.waitFor(() => expect(session.state.preview).toBeNull());
     expect([session.state.undo.length, server.sent]).toEqual([0, []]);
+  });
+
+  it('drops a gesture, and tells it, when another begins, something is kept, undone, or the shot is left', () => {
+    lengthen(150);
+    const ends: (() => void)[] = [
+      () => session.begin('set-length', 'another').drop(),
+      () => void session.undo(),
+      () => lengthen(160),
+      () => session.close(),
+    ];
+    for (const end of ends) {
+      const dropped = vi.fn();
+      const gesture = session.begin('place-plane', 'sky', dropped);
+      gesture.update((scene) => setPlaneTransform(scene, sky, { xSpx: 5 }));
+      end();
+      expect([dropped.mock.calls.length, session.state.preview]).toEqual([1, null]);
+      gesture.update((scene) => setPlaneTransform(scene, sky, { xSpx: 6 }));
+      gesture.keep();
+      expect([session.state.preview, planesOf(session.state.scene)[0]?.transform.xSpx]).toEqual([null, 0]);
+    }
+  });
+
+  it('gives up what is under way before anything is undone', () => {
+    lengthen(150);
+    session.begin('place-plane', 'sky').update((scene) => setPlaneTransform(scene, sky, { xSpx: 5 }));
+    expect([session.undo(), session.state.scene.lengthFrames]).toEqual([null, 150]);
+    session.undo();
+    expect(session.state.scene.lengthFrames).toBe(120);
+  });
+
+  it('takes back the very edit that is named, whatever was done since', () => {
+    const id = lengthen(150);
+    session.commit('place-plane', 'sky', setPlaneTransform(session.state.scene, sky, { xSpx: 5 }));
+    expect(session.undo(id!)?.action).toBe('set-length');
+    expect([session.state.scene.lengthFrames, planesOf(session.state.scene)[0]?.transform.xSpx]).toEqual([
+      120, 5,
+    ]);
+    expect(session.undo(id!)).toBeNull();
+    expect(session.undo()?.action).toBe('place-plane');
   });
 
   it('undoes and redoes, and a new edit drops what was undone', async () => {
@@ -98,50 +159,34 @@ describe('what others do meanwhile', () => {
     expect([session.state.scene.lengthFrames, session.state.lost, session.state.undo]).toEqual([77, [], []]);
   });
 
-  it('stays when a gesture ends that was begun before it', async () => {
-    session.show(moved());
+  const begin = () => {
+    const gesture = session.begin('place-plane', 'sky');
+    const to = (xSpx: number) => gesture.update((scene) => setPlaneTransform(scene, sky, { xSpx }));
+    return { ...gesture, to };
+  };
+
+  it('stays beneath a gesture that was begun before it', async () => {
+    const gesture = begin();
+    gesture.to(5);
     theirs((scene) => setShotLength(scene, 77));
     expect([session.shown.lengthFrames, planesOf(session.shown)[0]?.transform.xSpx]).toEqual([77, 5]);
-    session.commit('place-plane', 'sky', session.shown);
-    await vi.waitFor(() => expect(session.unsent).toBe(0));
-    expect(server.inner.scene.lengthFrames).toBe(77);
-    expect(planesOf(server.inner.scene)[0]?.transform.xSpx).toBe(5);
-  });
-
-  it('stays when something is kept that was made of the scene as the pointer went down', async () => {
-    session.hold();
-    const made = moved();
-    theirs((scene) => setShotLength(scene, 77));
-    session.commit('place-plane', 'sky', made);
-    session.letGo();
-    await vi.waitFor(() => expect(session.unsent).toBe(0));
-    expect([server.inner.scene.lengthFrames, planesOf(server.inner.scene)[0]?.transform.xSpx]).toEqual([
-      77, 5,
-    ]);
-  });
-
-  it('stays when a gesture goes on from the scene as it is now', async () => {
-    session.show(moved());
-    theirs((scene) => setShotLength(scene, 77));
-    session.show(setPlaneTransform(session.state.scene, sky, { xSpx: 8 }));
+    gesture.to(8);
     expect([session.shown.lengthFrames, planesOf(session.shown)[0]?.transform.xSpx]).toEqual([77, 8]);
     theirs((scene) => setCamera(scene, { roll: 3 }, { frame: 1, keying: false }));
-    session.commit('place-plane', 'sky', setPlaneTransform(session.state.scene, sky, { xSpx: 9 }));
+    gesture.keep();
     await vi.waitFor(() => expect(session.unsent).toBe(0));
     expect(server.inner.scene).toMatchObject({ lengthFrames: 77, camera: { roll: { value: 3 } } });
-    expect(planesOf(server.inner.scene)[0]?.transform.xSpx).toBe(9);
+    expect(planesOf(server.inner.scene)[0]?.transform.xSpx).toBe(8);
   });
 
-  it('drops a gesture that is about the same', () => {
-    session.show(moved());
+  it('drops a gesture that is about the same, and says so', () => {
+    const gesture = begin();
+    gesture.to(5);
     theirs((scene) => setPlaneTransform(scene, sky, { xSpx: -9 }));
-    expect(session.state.preview).toBeNull();
-    session.commit(
-      'place-plane',
-      'sky',
-      setPlaneTransform(testScene([testPlane({ id: sky })]), sky, { xSpx: 6 }),
-    );
-    expect(session.state.undo).toEqual([]);
+    expect([session.state.preview, session.faults.getState().last?.kind]).toEqual([null, 'met']);
+    gesture.to(6);
+    gesture.keep();
+    expect([session.state.undo, planesOf(session.state.scene)[0]?.transform.xSpx]).toEqual([[], -9]);
   });
 
   it('stands in the way of undoing what it changed', () => {
@@ -152,6 +197,7 @@ describe('what others do meanwhile', () => {
       .then(() => {
         theirs((scene) => setPlaneTransform(scene, sky, { xSpx: -9 }));
         expect(session.undo()).toBeNull();
+        expect(session.faults.getState().last).toMatchObject({ kind: 'taken-over', turn: 'undo' });
         expect(planesOf(session.state.scene)[0]?.transform.xSpx).toBe(-9);
       });
   });
@@ -176,18 +222,6 @@ describe('what an earlier window left', () => {
   });
 });
 
-describe('a pointer that was never let go', () => {
-  it('does not stand in the way of what is done after it', () => {
-    session.hold();
-    const to = (xSpx: number) =>
-      session.commit('place-plane', 'sky', setPlaneTransform(session.state.scene, sky, { xSpx }));
-    to(5);
-    session.undo();
-    to(7);
-    expect(planesOf(session.state.scene)[0]?.transform.xSpx).toBe(7);
-  });
-});
-
 describe('what is only tried', () => {
   const rock = { way: 'across', size: 0.1, periodSeconds: 2 } as const;
 
@@ -196,9 +230,10 @@ describe('what is only tried', () => {
     session.swayed.setState({ pose: { xSpx: 1, ySpx: 2, zSpx: 3, zoom: 1, rollDeg: 0 } });
     session.commit('place-plane', 'sky', setPlaneTransform(session.state.scene, sky, { xSpx: 5 }));
     expect(session.state.rock).toBe(rock);
-    session.show(setCamera(session.state.scene, { panX: 9 }, { frame: 1, keying: true }));
+    const gesture = session.begin('key-camera', 'Pan');
+    gesture.update((scene) => setCamera(scene, { panX: 9 }, { frame: 1, keying: true }));
     expect([session.state.rock, session.swayed.getState().pose]).toEqual([null, null]);
-    session.show(null);
+    gesture.drop();
     session.setRock(rock);
     session.setPlaying(true);
     expect(session.state.rock).toBeNull();
@@ -217,8 +252,10 @@ describe('what is only tried', () => {
   it('refuses what would put a plane behind the camera, and changes nothing', () => {
     const [plane] = planesOf(session.state.scene);
     const behind = withPlaneList(session.state.scene, [{ ...plane!, depthSpx: -5000 }]);
-    session.show(behind);
-    session.commit('set-depth', 'sky', behind);
+    const gesture = session.begin('set-depth', 'sky');
+    gesture.update(() => behind);
+    gesture.keep();
+    expect(session.faults.getState().last?.kind).toBe('unstageable');
     expect(planesOf(session.state.scene)[0]?.depthSpx).toBe(0);
     expect([session.state.preview, session.state.undo.length, server.sent]).toEqual([null, 0, []]);
   });

@@ -1,5 +1,4 @@
 import { LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
-import type { Point } from '@keen-ridge/core/geometry';
 import {
   type Author,
   applyPatch,
@@ -16,110 +15,44 @@ import {
   withUndo,
 } from '@keen-ridge/core/history';
 import { LIMITS, type PlaneId, type Scene } from '@keen-ridge/core/scene';
-import { planeOf } from '@keen-ridge/core/scene/records';
 import type { CameraPose, Rock } from '@keen-ridge/core/stage';
-import { type ChannelId, channelAt, channelRef, stageFault } from '@keen-ridge/core/staging';
-import type { FrameRange } from '@keen-ridge/core/staging/frame';
+import { type ChannelId, stageFault } from '@keen-ridge/core/staging';
 import { cleanName, type Result } from '@keen-ridge/core/units';
-import { toast } from 'sonner';
 import { createStore, type StoreApi } from 'zustand';
-import { editWords } from './edit-words.ts';
-import { madeOf } from './made-of.ts';
+import type { Gesture, OpenGesture } from './gesture.ts';
 import type { OpenedShot } from './open-shot.ts';
 import { type Lost, type SaveState, ShotLink, type ShotServer } from './shot-link.ts';
+import {
+  type ChoiceState,
+  type Measuring,
+  NOTHING_CHOSEN,
+  type SelectedKey,
+  type StandInFigure,
+  settled,
+} from './state/choice.ts';
+import type { DocumentState, SessionFault } from './state/document.ts';
+import { FIRST_VIEW, type Preroll, type ViewState, type Wipe } from './state/view.ts';
 import { forgetUnsent } from './unsent.ts';
 
-export interface SelectedKey {
-  readonly channel: ChannelId;
-  readonly frame: number;
-}
-
-/** What is laid beside the picture along a line that is dragged: another frame, or another set-up. */
-export interface Wipe {
-  readonly word: string;
-  /** Null: the set-up as it is now. */
-  readonly scene: Scene | null;
-  /** Null: the frame where the playhead stands. */
-  readonly frame: number | null;
-  /** Where the line is, as a share of the picture's width. */
-  readonly at: number;
-}
-
-/** Which part of the shot has been rendered ahead, and whether more of it is being. */
-export interface Preroll {
-  readonly frames: ReadonlySet<number>;
-  /** Null while none is asked for. */
-  readonly wanted: FrameRange | null;
-}
-
-export interface SessionState {
-  /** As edited here; the server may still be a few ops behind. */
-  readonly scene: Scene;
-  /** What is shown while a gesture is under way; nothing of it is kept until it ends. */
-  readonly preview: Scene | null;
-  readonly undo: readonly HistoryEntry[];
-  readonly redo: readonly HistoryEntry[];
-  readonly saveState: SaveState;
-  /** What the server said, where it has not taken an edit yet. */
-  readonly saveFault: string | null;
-  /** Edits that could not be kept, until the artist has read of them. */
-  readonly lost: readonly Lost[];
-  readonly selection: readonly PlaneId[];
-  /** Planes that are shown alone in the picture; nothing of it is kept or handed off. */
-  readonly solo: readonly PlaneId[];
-  /** The moving plane whose neighbouring exposures are laid over the picture. */
-  readonly onion: PlaneId | null;
-  readonly selectedKeys: readonly SelectedKey[];
-  /** Channels that alone move in the picture; none means all. */
-  readonly soloChannels: readonly ChannelId[];
-  readonly wipe: Wipe | null;
-  /** The camera sways in the picture; nothing of it is kept. */
-  readonly rock: Rock | null;
-  /** A plane whose speed is being measured, and the first sighting of it. */
-  readonly measuring: Measuring | null;
-  /** A stand-in figure on a plane, for judging sizes; nothing of it is kept. */
-  readonly figure: StandInFigure | null;
-  readonly frame: number;
-  readonly playing: boolean;
-  /** Frames that real time ran past during the last play. */
-  readonly dropped: number;
-}
-
-export interface Measuring {
-  readonly planeId: PlaneId;
-  readonly first: { readonly frame: number; readonly at: Point } | null;
-}
-
-export interface StandInFigure {
-  readonly planeId: PlaneId;
-  /** Where its feet stand at home, output px from the middle of the frame. */
-  readonly feet: Point;
-}
+export type SessionState = DocumentState & ChoiceState & ViewState;
 
 /** What a request holds beside the patch of an edit is small. */
 const LARGEST_PATCH_BYTES = LARGEST_BODY_BYTES - 2 ** 20;
 const bytesOf = (patch: Patch): number => new TextEncoder().encode(JSON.stringify(patch)).length;
 
-/** A scene that is only tried, and the one that it was made on. */
-interface Tried {
-  readonly base: Scene;
-  readonly scene: Scene;
-}
-
 const newId = (): string => crypto.randomUUID();
 
-/** Those that are still there; the same list where all are, so that nothing is drawn anew for it. */
-const kept = <T>(list: readonly T[], there: (item: T) => boolean): readonly T[] =>
-  list.every(there) ? list : list.filter(there);
-
-/** What was tried, on top of what others have done to the scene since; null where it no longer fits. */
-function onTop(now: Scene, { base, scene }: Tried): Scene | null {
-  if (base === now) return scene;
-  const landed = applyPatch(now, differenceBetween(base, scene));
+/** What a gesture has made, on top of what others have done to the scene since; null where it no longer fits. */
+function onTop(now: Scene, { base, made }: OpenGesture): Scene | null {
+  if (base === now) return made;
+  const landed = applyPatch(now, differenceBetween(base, made));
   return landed.ok ? landed.value.scene : null;
 }
 
-/** One open shot: its scene, its history, what is selected and where the playhead stands. */
+/**
+ * One open shot: its document, what is chosen of it, and how it is looked at. It says nothing by itself: faults are
+ * answered by `faults`, for the page to say.
+ */
 export class Session {
   readonly shot: Shot;
   readonly store: StoreApi<SessionState>;
@@ -129,10 +62,10 @@ export class Session {
   readonly preroll: StoreApi<Preroll> = createStore(() => ({ frames: new Set<number>(), wanted: null }));
   /** The frame that the picture last showed at full quality, for playing every frame. */
   readonly drawn: StoreApi<{ readonly frame: number }> = createStore(() => ({ frame: 0 }));
+  /** What could not be done, as it happens. */
+  readonly faults: StoreApi<{ readonly last: SessionFault | null }> = createStore(() => ({ last: null }));
   private readonly link: ShotLink;
-  private tried: Tried | null = null;
-  /** The scene as it was when the pointer went down: what is dragged from there on was made on it. */
-  private held: Scene | null = null;
+  private gesture: OpenGesture | null = null;
 
   constructor(
     { shot, replica, lost = [], names = [] }: Pick<OpenedShot, 'shot' | 'replica'> & Partial<OpenedShot>,
@@ -140,24 +73,14 @@ export class Session {
   ) {
     this.shot = shot;
     this.store = createStore<SessionState>(() => ({
+      ...NOTHING_CHOSEN,
+      ...FIRST_VIEW,
       scene: sceneOfReplica(replica),
       preview: null,
       ...stacksOfReplica(replica),
       saveState: 'saved',
       saveFault: null,
       lost,
-      selection: [],
-      solo: [],
-      onion: null,
-      selectedKeys: [],
-      soloChannels: [],
-      wipe: null,
-      rock: null,
-      measuring: null,
-      figure: null,
-      frame: 1,
-      playing: false,
-      dropped: 0,
     }));
     const events = {
       onReplica: (next: Replica) => this.follow(next),
@@ -190,108 +113,140 @@ export class Session {
     this.link.setAuthor(author);
   }
 
-  /** Shows a scene without keeping it; null goes back to what is kept. */
-  show(preview: Scene | null): void {
-    const { camera, move } = this.state.scene;
-    if (preview && (preview.camera !== camera || preview.move !== move)) this.setRock(null);
-    this.tried = preview && { base: this.baseOf(preview), scene: preview };
-    this.set({ preview: this.tried && onTop(this.state.scene, this.tried) });
+  private fault(last: SessionFault): void {
+    this.faults.setState({ last });
   }
 
-  /** The scene that an edit was made of: as it is, or as it was before others changed it during a gesture. */
-  private baseOf(made: Scene): Scene {
+  /** Begins a change that is shown while it is made; one that was under way is dropped. */
+  begin(action: EditAction, subject: string, onDrop: () => void = () => {}): Gesture {
+    this.drop();
     const { scene } = this.state;
-    return madeOf(made, this.tried?.base ?? this.held ?? scene, scene);
+    let mine: OpenGesture = { action, subject, base: scene, made: scene, onDrop };
+    this.gesture = mine;
+    const isOn = () => this.gesture === mine;
+    return {
+      update: (change) => {
+        if (!isOn()) return;
+        mine = { ...mine, made: change(mine.base) };
+        this.gesture = mine;
+        this.showGesture(mine);
+      },
+      keep: () => {
+        if (!isOn()) return;
+        const scene = onTop(this.state.scene, mine);
+        this.gesture = null;
+        if (scene) this.push(action, subject, scene);
+        else this.set({ preview: null });
+      },
+      drop: () => {
+        if (isOn()) this.drop();
+      },
+    };
   }
 
-  /** A gesture begins: what is made of the scene until `letGo` is made of it as it is now. */
-  hold(): void {
-    this.held = this.state.scene;
-  }
-
-  letGo(): void {
-    this.held = null;
-  }
-
-  /** Keeps a scene as one edit. Nothing happens when it changes nothing. */
-  commit(action: EditAction, subject: string, made: Scene): void {
-    // What is shown stands on top of what others did already.
-    const tried = (made === this.state.preview && this.tried) || { base: this.baseOf(made), scene: made };
-    this.tried = null;
-    const scene = onTop(this.state.scene, tried);
-    const fault = scene ? stageFault(scene) : 'Somebody else has changed the same just now';
-    if (!scene || fault) {
-      this.set({ preview: null });
-      toast.error(`${fault}: nothing was changed.`);
+  private showGesture(gesture: OpenGesture): void {
+    const preview = onTop(this.state.scene, gesture);
+    if (!preview) {
+      this.giveUp(gesture);
       return;
     }
+    this.restCamera(preview);
+    this.set({ preview: preview === this.state.scene ? null : preview });
+  }
+
+  /** Gives up the gesture that is under way; whether one was. */
+  drop(): boolean {
+    const { gesture } = this;
+    if (!gesture) return false;
+    this.gesture = null;
+    this.set({ preview: null });
+    gesture.onDrop();
+    return true;
+  }
+
+  /** The camera no longer sways once it is moved. */
+  private restCamera(scene: Scene): void {
     const { camera, move } = this.state.scene;
     if (scene.camera !== camera || scene.move !== move) this.setRock(null);
-    const edit = { action, subject: cleanName(subject, LIMITS.nameLength.max), scene };
-    const next = withEdit(this.link.replica, { ...edit, opId: newId(), at: new Date().toISOString() });
-    if (!next) {
-      this.set({ preview: null });
-      return;
-    }
-    if (bytesOf(next.pending.at(-1)!.patch) > LARGEST_PATCH_BYTES) {
-      this.set({ preview: null });
-      toast.error(
-        `This one edit is larger than the ${Math.floor(LARGEST_PATCH_BYTES / 2 ** 20)} MiB that can be kept at once: nothing was changed. Do it in parts.`,
-      );
-      return;
-    }
-    this.held = this.held && scene;
-    this.link.push(next);
   }
 
-  undo(): HistoryEntry | null {
-    return this.turn('undo', withUndo(this.link.replica, newId()));
+  /**
+   * Keeps a scene, made of the one that is kept now, as one edit, and says its id; a gesture that is under way is
+   * dropped. Null where it changes nothing, or cannot be kept, which `faults` tells.
+   */
+  commit(action: EditAction, subject: string, scene: Scene): string | null {
+    this.drop();
+    return this.push(action, subject, scene);
+  }
+
+  private push(action: EditAction, subject: string, scene: Scene): string | null {
+    const fault = stageFault(scene);
+    if (fault) {
+      this.set({ preview: null });
+      this.fault({ kind: 'unstageable', why: fault });
+      return null;
+    }
+    const edit = { action, subject: cleanName(subject, LIMITS.nameLength.max), scene };
+    const next = withEdit(this.link.replica, { ...edit, opId: newId(), at: new Date().toISOString() });
+    const op = next?.pending.at(-1);
+    if (!next || !op) {
+      this.set({ preview: null });
+      return null;
+    }
+    if (bytesOf(op.patch) > LARGEST_PATCH_BYTES) {
+      this.set({ preview: null });
+      this.fault({ kind: 'too-large', mostMebibytes: Math.floor(LARGEST_PATCH_BYTES / 2 ** 20) });
+      return null;
+    }
+    this.restCamera(scene);
+    this.link.push(next);
+    return op.entry.id;
+  }
+
+  /** Takes back the last edit, or the one of that id; what is under way is given up first, alone. */
+  undo(editId?: string): HistoryEntry | null {
+    return this.drop() ? null : this.turn('undo', withUndo(this.link.replica, newId(), editId));
   }
 
   redo(): HistoryEntry | null {
-    return this.turn('redo', withRedo(this.link.replica, newId()));
+    return this.drop() ? null : this.turn('redo', withRedo(this.link.replica, newId()));
   }
 
-  private turn(kind: 'undo' | 'redo', turned: Result<Replica, TakeBackFault>): HistoryEntry | null {
+  private turn(turn: 'undo' | 'redo', turned: Result<Replica, TakeBackFault>): HistoryEntry | null {
     if (turned.ok) {
-      this.tried = null;
-      this.held = this.held && sceneOfReplica(turned.value);
       this.link.push(turned.value);
       return turned.value.pending.at(-1)!.entry;
     }
     const { error } = turned;
     if (error.code === 'nothing') return null;
     const by = error.code === 'conflict' ? this.link.whoTouched(error.paths) : null;
-    const who = by?.author.name ?? 'somebody else';
-    toast.error(
-      `${kind === 'undo' ? 'Undoing' : 'Redoing'} ${editWords(error.entry)} is not possible: ${who} has changed the same since.`,
-    );
+    this.fault({ kind: 'taken-over', turn, entry: error.entry, by: by?.author.name ?? null });
     return null;
   }
 
   /** Takes on the scene and the stacks of a replica; choices of what is gone go with it. */
   private follow(replica: Replica): void {
     const scene = sceneOfReplica(replica);
-    const preview = this.tried && onTop(scene, this.tried);
     if (scene === this.state.scene) {
-      this.set({ ...stacksOfReplica(replica), preview });
+      this.set(stacksOfReplica(replica));
       return;
     }
-    const there = (id: PlaneId | undefined) => id !== undefined && planeOf(scene, id) !== undefined;
-    const keyThere = ({ channel, frame }: SelectedKey) =>
-      channelAt(preview ?? scene, channelRef(channel))?.keys.some((key) => key.frame === frame) === true;
-    const { selection, solo, selectedKeys, figure, measuring } = this.state;
+    const { gesture } = this;
+    const preview = gesture && onTop(scene, gesture);
     this.set({
       ...stacksOfReplica(replica),
+      ...settled(this.state, preview ?? scene),
       scene,
       preview,
-      selection: kept(selection, there),
-      solo: kept(solo, there),
-      selectedKeys: kept(selectedKeys, keyThere),
-      figure: there(figure?.planeId) ? figure : null,
-      measuring: there(measuring?.planeId) ? measuring : null,
       frame: Math.min(this.state.frame, scene.lengthFrames),
     });
+    if (gesture && !preview) this.giveUp(gesture);
+  }
+
+  /** Somebody else has changed what the gesture changes. */
+  private giveUp({ action }: OpenGesture): void {
+    this.fault({ kind: 'met', action });
+    this.drop();
   }
 
   /** The artist has read of edits that were lost. */
@@ -349,6 +304,7 @@ export class Session {
   }
 
   close(): void {
+    this.drop();
     this.link.close();
   }
 }

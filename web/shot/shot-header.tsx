@@ -1,23 +1,14 @@
-import { Redo2, Undo2 } from 'lucide-react';
+import { Redo2, Search, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import { redoOnce, undoOnce } from '../edits/undo.ts';
+import { CommandButton } from '../commands/command-button.tsx';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { editWords } from '../session/edit-words.ts';
 import type { SaveState } from '../session/shot-link.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { Dialog } from '../ui/dialog.tsx';
 import { Logo } from '../ui/logo.tsx';
 import { AuthorField } from './author-field.tsx';
-import { SHOT_KEYS } from './use-shot-keys.ts';
-
-/** The steps in the order of the work. */
-const STEPS = [
-  ['art', 'Art'],
-  ['stage', 'Stage'],
-  ['move', 'Move'],
-  ['hand-off', 'Hand-off'],
-] as const;
+import { STEPS } from './steps.ts';
 
 const SAVE_WORDS: Readonly<Record<SaveState, string>> = {
   saved: 'Saved',
@@ -25,7 +16,7 @@ const SAVE_WORDS: Readonly<Record<SaveState, string>> = {
   offline: 'Offline: kept here',
 };
 
-export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (open: boolean) => void }) {
+export function ShotHeader() {
   const { shot } = useSession();
   return (
     <header className="grid h-[42px] shrink-0 grid-cols-[1fr_auto_1fr] items-center border-b border-rule bg-bar px-3.5">
@@ -59,20 +50,13 @@ export function ShotHeader({ helpOpen, onHelp }: { helpOpen: boolean; onHelp: (o
         <AuthorField />
         <UndoRedo />
         <KeyingSwitch />
-        <Button tone="bare" icon aria-label="Keys of the keyboard" onClick={() => onHelp(true)}>
+        <CommandButton id="app.find" tone="bare" icon label="Find">
+          <Search size={14} aria-hidden="true" />
+        </CommandButton>
+        <CommandButton id="app.help" tone="bare" icon label="Keys of the keyboard">
           ?
-        </Button>
+        </CommandButton>
       </div>
-      <Dialog open={helpOpen} onClose={() => onHelp(false)} title="Keyboard" width={940} tall>
-        <dl className="grid grid-cols-[auto_1fr_auto_1fr] gap-x-5 gap-y-1.5">
-          {SHOT_KEYS.map(([key, what]) => (
-            <div key={key} className="contents">
-              <dt className="num pt-0.5">{key}</dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </Dialog>
     </header>
   );
 }
@@ -89,31 +73,30 @@ function SaveWord() {
 }
 
 function UndoRedo() {
-  const session = useSession();
   const undo = useSessionState((state) => state.undo.at(-1));
   const redo = useSessionState((state) => state.redo.at(-1));
   return (
     <span className="flex">
-      <Button
+      <CommandButton
+        id="shot.undo"
         tone="bare"
         icon
-        aria-label="Undo"
-        title={undo ? `Undo ${editWords(undo)}` : 'Nothing to undo'}
+        label="Undo"
+        hint={undo ? `Undo ${editWords(undo)}` : 'Nothing to undo'}
         disabled={!undo}
-        onClick={() => undoOnce(session)}
       >
         <Undo2 size={15} aria-hidden="true" />
-      </Button>
-      <Button
+      </CommandButton>
+      <CommandButton
+        id="shot.redo"
         tone="bare"
         icon
-        aria-label="Redo"
-        title={redo ? `Redo ${editWords(redo)}` : 'Nothing to redo'}
+        label="Redo"
+        hint={redo ? `Redo ${editWords(redo)}` : 'Nothing to redo'}
         disabled={!redo}
-        onClick={() => redoOnce(session)}
       >
         <Redo2 size={15} aria-hidden="true" />
-      </Button>
+      </CommandButton>
     </span>
   );
 }

@@ -1,17 +1,20 @@
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ArtDrop } from '../bring-in/art-drop.tsx';
+import type { Subject } from '../commands/command.ts';
+import { CommandMenu } from '../commands/context-menu.tsx';
 import { useAuthor } from '../session/author.ts';
 import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
 import { Session } from '../session/session.ts';
-import { SessionContext } from '../session/use-session.ts';
+import { SessionContext, useSession } from '../session/use-session.ts';
 import { LostNotice } from './lost-notice.tsx';
 import { ShotHeader } from './shot-header.tsx';
-import { useAuthorOfEdits, useHeldScene, useUnsentWarning } from './use-open-shot.ts';
-import { useShotKeys } from './use-shot-keys.ts';
+import { useAuthorOfEdits, useFaultNotices, useUnsentWarning } from './use-open-shot.ts';
+import { useShotCommands } from './use-shot-commands.ts';
 
 async function openWithNews(id: string) {
   const opened = await openShot(id, useAuthor.getState());
@@ -55,19 +58,27 @@ export function ShotPage() {
 }
 
 function OpenShot() {
-  const [helpOpen, setHelpOpen] = useState(false);
+  const session = useSession();
   usePlayback();
   useAuthorOfEdits();
-  useHeldScene();
+  useFaultNotices();
   useUnsentWarning();
-  useShotKeys(() => setHelpOpen(true));
+  useShotCommands();
+  // A menu is about the plane or key that it is opened on, so that is chosen as a click would.
+  const chooseSubject = ({ kind, id }: Subject) => {
+    if (kind !== 'plane') return;
+    const plane = planeOf(session.state.scene, id);
+    if (plane && !session.state.selection.includes(plane.id)) session.select([plane.id]);
+  };
   return (
     <ArtDrop>
-      <div className="flex h-full flex-col overflow-hidden">
-        <ShotHeader helpOpen={helpOpen} onHelp={setHelpOpen} />
-        <LostNotice />
-        <Outlet />
-      </div>
+      <CommandMenu onOpen={chooseSubject}>
+        <div className="flex h-full flex-col overflow-hidden">
+          <ShotHeader />
+          <LostNotice />
+          <Outlet />
+        </div>
+      </CommandMenu>
     </ArtDrop>
   );
 }

@@ -1,25 +1,19 @@
 import { useEffect } from 'react';
+import { toast } from 'sonner';
 import { useAuthor } from '../session/author.ts';
+import { faultWords } from '../session/fault-words.ts';
 import { useSession } from '../session/use-session.ts';
 
-/** What is dragged was made of the scene as it was when the pointer went down, whatever comes from others meanwhile. */
-export function useHeldScene(): void {
+/** Says what the session could not do. */
+export function useFaultNotices(): void {
   const session = useSession();
-  useEffect(() => {
-    const hold = () => session.hold();
-    // After whatever the release keeps.
-    const letGo = () => setTimeout(() => session.letGo());
-    window.addEventListener('pointerdown', hold, { capture: true });
-    window.addEventListener('pointerup', letGo, { capture: true });
-    window.addEventListener('pointercancel', letGo, { capture: true });
-    window.addEventListener('blur', letGo);
-    return () => {
-      window.removeEventListener('pointerdown', hold, { capture: true });
-      window.removeEventListener('pointerup', letGo, { capture: true });
-      window.removeEventListener('pointercancel', letGo, { capture: true });
-      window.removeEventListener('blur', letGo);
-    };
-  }, [session]);
+  useEffect(
+    () =>
+      session.faults.subscribe(({ last }) => {
+        if (last) toast.error(faultWords(last));
+      }),
+    [session],
+  );
 }
 
 /** Keeps an unsent edit from being closed away unnoticed. */

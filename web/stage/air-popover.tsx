@@ -3,13 +3,13 @@ import { type CameraFilter, PLAIN_FILTER } from '@keen-ridge/core/paint';
 import type { Scene } from '@keen-ridge/core/scene';
 import { keysOf } from '@keen-ridge/core/scene/records';
 import { shownValueAt } from '@keen-ridge/core/staging';
-import { commitCamera, withCamera } from '../edits/camera-edits.ts';
+import { cameraTrial } from '../edits/camera-edits.ts';
+import { sceneTrial } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
-import { sceneField } from './panel/scene-field.ts';
 
 const FIRST_AIR = { colour: '#9fb0bf' } as const;
 /** A haze that is seen at once on a stage as deep as most: five home distances. */
@@ -59,11 +59,9 @@ function AirControls({ scene }: { scene: Scene }) {
       <ColourField
         label="Colour of the air"
         colour={air.colour}
-        onChange={(colour, keep) => {
-          const next = setAir(session.state.scene, { ...air, colour });
-          if (keep) session.commit('set-air', 'the stage', next);
-          else session.show(next);
-        }}
+        trial={sceneTrial(session, 'set-air', 'the stage', (kept, colour) =>
+          setAir(kept, { ...air, colour }),
+        )}
       />
       <NumberField
         className="w-28"
@@ -73,8 +71,8 @@ function AirControls({ scene }: { scene: Scene }) {
         min={1}
         max={1e9}
         value={air.visibilitySpx}
-        {...sceneField(session, 'set-air', 'the stage', (visibilitySpx) =>
-          setAir(session.state.scene, { ...air, visibilitySpx }),
+        trial={sceneTrial(session, 'set-air', 'the stage', (kept, visibilitySpx) =>
+          setAir(kept, { ...air, visibilitySpx }),
         )}
       />
       <Button onClick={() => session.commit('set-air', 'the stage', setAir(session.state.scene, null))}>
@@ -90,9 +88,7 @@ function LensControls({ scene }: { scene: Scene }) {
   const at = (name: 'focus' | 'iris') => shownValueAt(scene, { on: 'camera', name }, frame);
   const field = (name: 'focus' | 'iris') => ({
     value: at(name),
-    onPreview: (value: number) => session.show(withCamera(session, { [name]: value })),
-    onCommit: (value: number) => commitCamera(session, { [name]: value }),
-    onCancel: () => session.show(null),
+    trial: cameraTrial(session, name),
   });
   return (
     <div className="mt-3 border-t border-rule-light pt-3">
@@ -126,7 +122,8 @@ const PERCENTS = [
 function FilterControls({ scene }: { scene: Scene }) {
   const session = useSession();
   const filter = scene.filter ?? PLAIN_FILTER;
-  const part = (change: Partial<CameraFilter>) => setFilter(session.state.scene, change);
+  const set = <T,>(part: (value: T) => Partial<CameraFilter>) =>
+    sceneTrial<T>(session, 'set-filter', 'the camera', (kept, value) => setFilter(kept, part(value)));
   return (
     <div className="mt-3 border-t border-rule-light pt-3">
       <p className="mb-1.5 font-semibold">Filter in front of the camera</p>
@@ -139,17 +136,10 @@ function FilterControls({ scene }: { scene: Scene }) {
             min={0}
             max={most}
             value={filter[name] * 100}
-            {...sceneField(session, 'set-filter', 'the camera', (v) => part({ [name]: v / 100 }))}
+            trial={set((v: number) => ({ [name]: v / 100 }))}
           />
         ))}
-        <ColourField
-          label="Filter tint"
-          colour={filter.tint}
-          onChange={(tint, keep) => {
-            if (keep) session.commit('set-filter', 'the camera', part({ tint }));
-            else session.show(part({ tint }));
-          }}
-        />
+        <ColourField label="Filter tint" colour={filter.tint} trial={set((tint: string) => ({ tint }))} />
       </div>
       <p className="mt-1.5 text-[12px] text-ink-2">
         It lies over everything but what is mounted on the camera.

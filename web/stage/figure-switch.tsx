@@ -4,6 +4,7 @@ import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
+import { settingTrial } from '../ui/trial.ts';
 
 /** A stand-in figure on the chosen plane: does a character of this height fit its doors and trees? */
 export function FigureSwitch() {
@@ -32,8 +33,7 @@ export function FigureSwitch() {
           max={100_000}
           step={10}
           value={size.heightPx}
-          onPreview={(heightPx) => change({ heightPx })}
-          onCommit={(heightPx) => change({ heightPx })}
+          trial={settingTrial(size.heightPx, (heightPx) => change({ heightPx }))}
         />
         <NumberField
           label="Heads"
@@ -43,8 +43,7 @@ export function FigureSwitch() {
           max={12}
           step={0.5}
           value={size.heads}
-          onPreview={(heads) => change({ heads })}
-          onCommit={(heads) => change({ heads })}
+          trial={settingTrial(size.heads, (heads) => change({ heads }))}
         />
         <NumberField
           label="One head"

@@ -1,40 +1,31 @@
 import { frameToCarrier, setPlaneAnchor, setPlaneTransform } from '@keen-ridge/core/edits/planes';
-import { type Affine, applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
-import type { Plane, Scene } from '@keen-ridge/core/scene';
+import { applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
+import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { type HandleScale, scaledByHandle, turnedByHandle } from '@keen-ridge/core/stage';
 import { posedPlane } from '@keen-ridge/core/staging';
 import { factsOf } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
-import { type PointerEvent, useRef } from 'react';
+import type { ReactNode } from 'react';
 import type { PictureRoom } from '../picture/picture.tsx';
+import { sceneDrag } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
+import { useDrag } from '../ui/pointer/drag.ts';
 
 type Handle =
   | { readonly kind: 'size'; readonly how: HandleScale }
   | { readonly kind: 'turn' }
   | { readonly kind: 'anchor' };
 
-interface HandleDrag {
-  readonly handle: Handle;
-  readonly plane: Plane;
-  /** From output px of the frame, as the plane stood when it was grasped. */
-  readonly toCarrier: Affine;
-  readonly toArt: Affine;
-  readonly from: Point;
-}
-
 const TURN_STEP_DEG = 15;
 const TURN_ARM_PX = 26;
 
 /** Handles of the one chosen plane: corners and sides size it about its anchor, the knob turns it, the cross is the anchor. */
 export function Handles({ room }: { room: PictureRoom }) {
-  const session = useSession();
   const scene = useShownScene();
   const frame = useSessionState((state) => state.frame);
   const selection = useSessionState((state) => state.selection);
   const busy = useSessionState((state) => state.playing || state.rock !== null);
-  const drag = useRef<HandleDrag | null>(null);
   const { fit } = room;
   const plane = selection.length === 1 ? planeOf(scene, selection[0]) : undefined;
   if (!plane || plane.locked || plane.hidden || busy) return null;
@@ -42,55 +33,27 @@ export function Handles({ room }: { room: PictureRoom }) {
   const { painted } = factsOf(plane.content);
   if (!artToFrame || !painted) return null;
 
-  const onFrame = (event: PointerEvent<Element>): Point => {
-    const box = event.currentTarget.closest('svg')?.getBoundingClientRect();
+  const handlers = (handle: Handle) => ({ grasp: () => grasp(handle) });
+  /** A handle as it is pressed: the plane, and the maps from the frame to its carrier and its art, are those of now. */
+  const grasp = (handle: Handle): HandleGrasp | null => {
+    const toCarrier = frameToCarrier(scene, plane, frame);
+    const toArt = invertAffine(artToFrame);
+    if (!toCarrier || !toArt) return null;
+    const { transform } = posedPlane(plane, frame);
     return {
-      x: (event.clientX - (box?.left ?? 0) - fit.left) / fit.scale,
-      y: (event.clientY - (box?.top ?? 0) - fit.top) / fit.scale,
+      fit,
+      subject: plane.name,
+      change: (kept, from, at, free) => {
+        if (handle.kind === 'anchor') return setPlaneAnchor(kept, plane.id, applyAffine(toArt, at));
+        const [a, b] = [applyAffine(toCarrier, from), applyAffine(toCarrier, at)];
+        const next =
+          handle.kind === 'turn'
+            ? turnedByHandle(transform, a, b, free ? TURN_STEP_DEG : 0)
+            : scaledByHandle(transform, a, b, handle.how === 'even' && free ? 'free' : handle.how);
+        return setPlaneTransform(kept, plane.id, next, frame);
+      },
     };
   };
-  const changed = (event: PointerEvent<Element>): Scene | null => {
-    const under = drag.current;
-    if (!under) return null;
-    const at = onFrame(event);
-    if (under.handle.kind === 'anchor')
-      return setPlaneAnchor(session.state.scene, plane.id, applyAffine(under.toArt, at));
-    const [from, to] = [under.from, at].map((p) => applyAffine(under.toCarrier, p)) as [Point, Point];
-    const { transform } = posedPlane(under.plane, frame);
-    const next =
-      under.handle.kind === 'turn'
-        ? turnedByHandle(transform, from, to, event.shiftKey ? TURN_STEP_DEG : 0)
-        : scaledByHandle(
-            transform,
-            from,
-            to,
-            under.handle.how === 'even' && event.shiftKey ? 'free' : under.handle.how,
-          );
-    return setPlaneTransform(session.state.scene, plane.id, next, frame);
-  };
-  const handlers = (handle: Handle) => ({
-    onPointerDown: (event: PointerEvent<Element>) => {
-      const toCarrier = frameToCarrier(scene, plane, frame);
-      const toArt = invertAffine(artToFrame);
-      if (event.button !== 0 || !toCarrier || !toArt) return;
-      event.stopPropagation();
-      event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = { handle, plane, toCarrier, toArt, from: onFrame(event) };
-    },
-    onPointerMove: (event: PointerEvent<Element>) => {
-      const next = changed(event);
-      if (next) session.show(next);
-    },
-    onPointerUp: (event: PointerEvent<Element>) => {
-      const next = changed(event);
-      drag.current = null;
-      if (next) session.commit('place-plane', plane.name, next);
-    },
-    onPointerCancel: () => {
-      drag.current = null;
-      session.show(null);
-    },
-  });
 
   const screen = (x: number, y: number): Point => {
     const p = applyAffine(artToFrame, { x, y });
@@ -142,12 +105,7 @@ export function Handles({ room }: { room: PictureRoom }) {
           {...handlers({ kind: 'size', how })}
         />
       ))}
-      <g
-        className="pointer-events-auto"
-        style={{ cursor: 'move', touchAction: 'none' }}
-        data-testid="handle-anchor"
-        {...handlers({ kind: 'anchor' })}
-      >
+      <Grip testId="handle-anchor" cursor="move" {...handlers({ kind: 'anchor' })}>
         <circle cx={anchor.x} cy={anchor.y} r={8} fill="transparent" />
         <path
           d={`M${anchor.x - 7},${anchor.y}h14M${anchor.x},${anchor.y - 7}v14`}
@@ -159,39 +117,76 @@ export function Handles({ room }: { room: PictureRoom }) {
           stroke="#0b6e75"
           strokeWidth={1.5}
         />
-      </g>
+      </Grip>
     </svg>
   );
 }
 
-interface KnobProps {
-  at: Point;
-  cursor: string;
-  testId: string;
-  round?: boolean;
-  small?: boolean;
-  onPointerDown: (event: PointerEvent<Element>) => void;
-  onPointerMove: (event: PointerEvent<Element>) => void;
-  onPointerUp: (event: PointerEvent<Element>) => void;
-  onPointerCancel: () => void;
+interface HandleGrasp {
+  readonly fit: PictureRoom['fit'];
+  readonly subject: string;
+  /** The scene with the handle pulled from one place of the frame to another; `free` while Shift is held. */
+  readonly change: (kept: Scene, from: Point, at: Point, free: boolean) => Scene;
 }
 
-function Knob({ at, cursor, testId, round, small, ...handlers }: KnobProps) {
+interface GripProps {
+  testId: string;
+  cursor: string;
+  grasp: () => HandleGrasp | null;
+  children: ReactNode;
+}
+
+/** What is held of a handle: pulled with the pointer. */
+function Grip({ testId, cursor, grasp, children }: GripProps) {
+  const session = useSession();
+  const drag = useDrag<SVGGElement>(
+    (down) => {
+      const grasped = grasp();
+      if (!grasped) return null;
+      const { fit, subject, change } = grasped;
+      const box = down.currentTarget.closest('svg')?.getBoundingClientRect();
+      const onFrame = (at: { clientX: number; clientY: number }): Point => ({
+        x: (at.clientX - (box?.left ?? 0) - fit.left) / fit.scale,
+        y: (at.clientY - (box?.top ?? 0) - fit.top) / fit.scale,
+      });
+      const from = onFrame(down);
+      return sceneDrag(session, {
+        action: 'place-plane',
+        subject,
+        change: (kept, to) => change(kept, from, onFrame(to), to.shiftKey),
+      });
+    },
+    { slackPx: 1 },
+  );
+  return (
+    <g className="pointer-events-auto" style={{ cursor, touchAction: 'none' }} data-testid={testId} {...drag}>
+      {children}
+    </g>
+  );
+}
+
+interface KnobProps extends Omit<GripProps, 'children'> {
+  at: Point;
+  round?: boolean;
+  small?: boolean;
+}
+
+function Knob({ at, round, small, ...grip }: KnobProps) {
   const half = small ? 3.5 : 4.5;
   return (
-    <rect
-      x={at.x - half}
-      y={at.y - half}
-      width={2 * half}
-      height={2 * half}
-      rx={round ? half : 0}
-      fill="#fff"
-      stroke="#0b6e75"
-      strokeWidth={1.5}
-      className="pointer-events-auto"
-      style={{ cursor, touchAction: 'none' }}
-      data-testid={testId}
-      {...handlers}
-    />
+    <Grip {...grip}>
+      {/* A target of 24 px round a mark that hides little. */}
+      <rect x={at.x - 12} y={at.y - 12} width={24} height={24} fill="transparent" />
+      <rect
+        x={at.x - half}
+        y={at.y - half}
+        width={2 * half}
+        height={2 * half}
+        rx={round ? half : 0}
+        fill="#fff"
+        stroke="#0b6e75"
+        strokeWidth={1.5}
+      />
+    </Grip>
   );
 }

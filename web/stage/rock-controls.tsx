@@ -5,6 +5,7 @@ import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
+import { settingTrial } from '../ui/trial.ts';
 
 const WORDS: Readonly<Record<RockWay, string>> = {
   across: 'E–W',
@@ -51,8 +52,7 @@ export function RockControls() {
             min={0.1}
             max={100}
             value={rock.size * 100}
-            onPreview={(value) => change({ size: value / 100 })}
-            onCommit={(value) => change({ size: value / 100 })}
+            trial={settingTrial(rock.size * 100, (value) => change({ size: value / 100 }))}
           />
           <NumberField
             label="Period"
@@ -62,8 +62,7 @@ export function RockControls() {
             min={0.5}
             max={60}
             value={rock.periodSeconds}
-            onPreview={(periodSeconds) => change({ periodSeconds })}
-            onCommit={(periodSeconds) => change({ periodSeconds })}
+            trial={settingTrial(rock.periodSeconds, (periodSeconds) => change({ periodSeconds }))}
           />
         </div>
         <p className="mt-3 text-[12px] text-ink-2">

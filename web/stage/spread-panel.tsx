@@ -3,13 +3,14 @@ import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { SPREAD_STEPS, type Spread, type SpreadStep } from '@keen-ridge/core/stage';
 import { Slider } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { usePreferences } from '../session/choices/preferences.ts';
-import type { Session } from '../session/session.ts';
+import type { Gesture } from '../session/gesture.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { settingTrial } from '../ui/trial.ts';
 
 const WORDS: Readonly<Record<SpreadStep, string>> = { speed: 'Speed', distance: 'Distance', ratio: 'Ratio' };
 const FIRST: Spread = { nearestSpeed: 1.4, farthestSpeed: 0.12, step: 'ratio', strength: 1 };
@@ -21,33 +22,34 @@ function spreadIds(selection: readonly PlaneId[], scene: Scene): Set<PlaneId> {
   return new Set(chosen.map(({ id }) => id));
 }
 
-function spreadScene(session: Session, spread: Spread): Scene {
-  const { scene, frame, selection } = session.state;
-  const { holdPicture } = usePreferences.getState();
-  return spreadPlanes(scene, spreadIds(selection, scene), spread, { atFrame: frame, holdPicture });
-}
-
 /** From a flat stack to a stage: everything is seen at once while it is tried, and kept as one edit. */
 export function SpreadPanel({ onClose }: { onClose: () => void }) {
   const session = useSession();
   const [spread, setSpread] = useState(FIRST);
   const scene = useSessionState((state) => state.scene);
   const selection = useSessionState((state) => state.selection);
-  const count = spreadIds(selection, scene).size;
+  const ids = spreadIds(selection, scene);
+  const count = ids.size;
+  const tried = useRef<Gesture | null>(null);
+  const subject = `${count} planes`;
   // What is tried is shown from the start, and anew when other planes are chosen; it goes when the panel does.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new selection or another edit is spread anew
   useEffect(() => {
-    session.show(spreadScene(session, spread));
-    return () => session.show(null);
-  }, [session, spread, selection, scene]);
+    const { holdPicture } = usePreferences.getState();
+    const atFrame = session.state.frame;
+    const gesture = session.begin('spread-planes', subject);
+    tried.current = gesture;
+    gesture.update((kept) =>
+      spreadPlanes(kept, spreadIds(selection, kept), spread, { atFrame, holdPicture }),
+    );
+    return () => gesture.drop();
+  }, [session, spread, selection, subject]);
   const change = (part: Partial<Spread>) => setSpread({ ...spread, ...part });
   const speedField = (name: 'nearestSpeed' | 'farthestSpeed') => ({
     unit: '%',
     min: 0.1,
     max: 5000,
     value: spread[name] * 100,
-    onPreview: (value: number) => change({ [name]: value / 100 }),
-    onCommit: (value: number) => change({ [name]: value / 100 }),
+    trial: settingTrial(spread[name] * 100, (value: number) => change({ [name]: value / 100 })),
   });
   return (
     <section
@@ -95,7 +97,7 @@ export function SpreadPanel({ onClose }: { onClose: () => void }) {
         <Button
           tone="strong"
           onClick={() => {
-            session.commit('spread-planes', `${count} planes`, spreadScene(session, spread));
+            tried.current?.keep();
             onClose();
           }}
         >

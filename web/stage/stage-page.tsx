@@ -2,11 +2,13 @@ import { planesOf } from '@keen-ridge/core/scene/records';
 import { Minus, Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useChooseArt } from '../bring-in/art-drop.tsx';
+import { usePlaneCommands } from '../edits/plane-commands.ts';
 import { PictureSettings } from '../picture/picture-settings.tsx';
 import { setPreferences, usePreferences, VIEWS, type ViewName } from '../session/choices/preferences.ts';
 import { useSessionState } from '../session/use-session.ts';
 import { Transport } from '../timeline/transport.tsx';
 import { Button } from '../ui/button.tsx';
+import { counted } from '../ui/format.ts';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { FieldingView } from '../views/fielding-view.tsx';
@@ -20,7 +22,7 @@ import { SpreadPanel } from './spread-panel.tsx';
 import { StagePicture } from './stage-picture.tsx';
 import { STAND_WIDTH, Stand } from './stand/stand.tsx';
 import { useRock } from './use-rock.ts';
-import { useStageKeys } from './use-stage-keys.ts';
+import { useStageCommands } from './use-stage-commands.ts';
 
 const AroundView = lazy(async () => ({
   default: (await import('../views/around/around-view.tsx')).AroundView,
@@ -29,7 +31,8 @@ const AroundView = lazy(async () => ({
 /** Where the artist decides how far everything is: the Stand beside one or two views of the stage. */
 export function StagePage() {
   useRock();
-  useStageKeys();
+  usePlaneCommands();
+  useStageCommands();
   const views = usePreferences((state) => state.views);
   return (
     <main className="flex min-h-0 flex-1">
@@ -113,7 +116,7 @@ function StandSide() {
       {spreading && <SpreadPanel onClose={() => setSpreading(false)} />}
       <Stand zoom={zoom} onZoom={setZoom} />
       <div className="flex h-8 shrink-0 items-center gap-1.5 border-t border-rule bg-bar px-3 text-ink-2">
-        <span className="num">{count} planes</span>
+        <span className="num">{counted(count, 'plane')}</span>
         <span className="flex-1" />
         <Button
           tone="bare"

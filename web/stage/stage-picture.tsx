@@ -1,9 +1,11 @@
 import { movePlanesOnFrame } from '@keen-ridge/core/edits/planes';
 import type { Point } from '@keen-ridge/core/geometry';
-import type { Plane, Scene } from '@keen-ridge/core/scene';
+import type { Plane } from '@keen-ridge/core/scene';
 import { useRef } from 'react';
 import { subjectOf } from '../edits/depth-edits.ts';
-import { Picture, type PicturePointer } from '../picture/picture.tsx';
+import { chooseClicked } from '../edits/select-plane.ts';
+import { Picture, type PictureDrag, type PicturePoint, type PicturePress } from '../picture/picture.tsx';
+import { pictureDrag } from '../picture/picture-drag.ts';
 import type { Session } from '../session/session.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Handles } from './handles.tsx';
@@ -13,86 +15,57 @@ import { pointAt } from './pointed-spots.ts';
 const CLICK_SLACK_PX = 4;
 const STAND_IN = 'stand-in';
 
-interface Press {
-  readonly at: Point;
-  readonly client: Point;
-  readonly under: readonly Plane[];
-  readonly drags: 'planes' | 'figure' | null;
-  readonly add: boolean;
-  moved: boolean;
-}
-
 /** The picture through the camera, where planes are chosen, moved and shaped. */
 export function StagePicture() {
-  const handlers = useStagePicture();
+  const grasp = useStagePicture();
   const measuring = useSessionState((state) => state.measuring !== null);
   return (
     <Picture
       margin={0.11}
       label="Picture through the camera. Click a plane to choose it, again to go through to the one behind."
       cursor={measuring ? 'crosshair' : 'default'}
-      {...handlers}
+      grasp={grasp}
+      slackPx={CLICK_SLACK_PX}
       over={(room) => (measuring ? null : <Handles room={room} />)}
     />
   );
 }
 
-function useStagePicture() {
+/** What a press takes hold of: the stand-in figure, the chosen planes, or nothing but a click that chooses. */
+function useStagePicture(): (press: PicturePress) => PictureDrag | null {
   const session = useSession();
-  const press = useRef<Press | null>(null);
   const lastClick = useRef<{ client: Point; index: number } | null>(null);
-
-  const moved = ({ at, event }: PicturePointer): Scene | null => {
-    const under = press.current;
-    if (!under?.drags) return null;
-    const far = Math.hypot(event.clientX - under.client.x, event.clientY - under.client.y) > CLICK_SLACK_PX;
-    if (!under.moved && !far) return null;
-    under.moved = true;
-    const by = { x: at.x - under.at.x, y: at.y - under.at.y };
-    const { scene, selection, frame } = session.state;
-    if (under.drags === 'planes') return movePlanesOnFrame(scene, new Set(selection), by, frame);
-    moveFigure(session, at);
-    return null;
-  };
-  const click = ({ event }: PicturePointer, { under, add }: Press) => {
-    const client = { x: event.clientX, y: event.clientY };
+  const choose = (client: Point, under: readonly Plane[], add: boolean) => {
     const last = lastClick.current;
     const again = last && Math.hypot(client.x - last.client.x, client.y - last.client.y) <= CLICK_SLACK_PX;
     const index = under.length === 0 ? 0 : again ? (last.index + 1) % under.length : 0;
     lastClick.current = { client, index };
     const plane = under[index];
-    if (!plane) return session.select([]);
-    const others = session.state.selection.filter((id) => id !== plane.id);
-    session.select(add ? [...others, plane.id] : [plane.id]);
+    if (plane) chooseClicked(session, plane.id, add);
+    else if (!add) session.select([]);
   };
-  return {
-    onDown: (pointer: PicturePointer) => {
-      const { event, at } = pointer;
-      if (session.state.measuring) return pointAt(session, at);
-      const all = pointer.planesUnder();
-      const under = all.filter(({ id }) => id !== STAND_IN);
-      const chosen = under.some(({ id }) => session.state.selection.includes(id));
-      press.current = {
-        at,
-        client: { x: event.clientX, y: event.clientY },
-        under,
-        drags: all[0]?.id === STAND_IN ? 'figure' : chosen ? 'planes' : null,
-        add: event.shiftKey || event.ctrlKey || event.metaKey,
-        moved: false,
-      };
-    },
-    onMove: (pointer: PicturePointer) => {
-      const scene = moved(pointer);
-      if (scene) session.show(scene);
-    },
-    onUp: (pointer: PicturePointer) => {
-      const ended = press.current;
-      if (!ended) return;
-      const scene = moved(pointer);
-      press.current = null;
-      if (scene) session.commit('place-plane', subjectOf(scene, session.state.selection), scene);
-      else if (!ended.moved && ended.drags !== 'figure') click(pointer, ended);
-    },
+  return ({ event, at, planesUnder }) => {
+    if (session.state.measuring) {
+      pointAt(session, at);
+      return null;
+    }
+    const all = planesUnder();
+    if (all[0]?.id === STAND_IN) {
+      const { figure } = session.state;
+      return { move: (to) => moveFigure(session, to.at), drop: () => session.setFigure(figure) };
+    }
+    const under = all.filter(({ id }) => id !== STAND_IN);
+    const add = event.shiftKey || event.ctrlKey || event.metaKey;
+    const { scene, selection, frame } = session.state;
+    const click = ({ drag }: PicturePoint) => choose({ x: drag.clientX, y: drag.clientY }, under, add);
+    if (!under.some(({ id }) => selection.includes(id))) return { click };
+    const ids = new Set(selection);
+    return pictureDrag(session, at, {
+      action: 'place-plane',
+      subject: subjectOf(scene, selection),
+      change: (kept, by) => movePlanesOnFrame(kept, ids, by, frame),
+      click,
+    });
   };
 }
 

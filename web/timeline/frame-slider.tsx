@@ -1,5 +1,6 @@
-import type { PointerEvent, ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { useSession, useSessionState } from '../session/use-session.ts';
+import { useDrag } from '../ui/pointer/drag.ts';
 
 interface FrameSliderProps {
   /** The frame at `x` px from the slider's left edge; `width` is the slider's own. */
@@ -13,11 +14,14 @@ export function FrameSlider({ frameAt, className, children }: FrameSliderProps) 
   const session = useSession();
   const frame = useSessionState((state) => state.frame);
   const lengthFrames = useSessionState((state) => state.scene.lengthFrames);
-  const follow = (event: PointerEvent<HTMLDivElement>) => {
-    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const { left, width } = event.currentTarget.getBoundingClientRect();
-    session.goTo(frameAt(event.clientX - left, width));
-  };
+  const drag = useDrag<HTMLDivElement>(
+    (down) => {
+      const { left, width } = down.currentTarget.getBoundingClientRect();
+      session.setPlaying(false);
+      return { move: ({ clientX }) => session.goTo(frameAt(clientX - left, width)) };
+    },
+    { slackPx: 0 },
+  );
   return (
     <div
       role="slider"
@@ -27,15 +31,7 @@ export function FrameSlider({ frameAt, className, children }: FrameSliderProps) 
       aria-valuemax={lengthFrames}
       aria-valuenow={frame}
       className={`cursor-pointer touch-none ${className}`}
-      onPointerDown={(event) => {
-        if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
-        session.setPlaying(false);
-        follow(event);
-      }}
-      onPointerMove={follow}
-      // Where it is let go counts: on a busy machine the last move may come with the release alone.
-      onPointerUp={follow}
+      {...drag}
     >
       {children}
     </div>

@@ -6,6 +6,7 @@ import { type ChannelRef, cameraPoseAt, channelAt, channelId, shownValueAt } fro
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';
+import { setOnce } from '../ui/trial.ts';
 
 const stored = new Map<string, string>();
 stubBrowser(stored);
@@ -15,7 +16,7 @@ const { readCopiedKeys } = await import('../session/choices/copied-keys.ts');
 const { nextKeyFrame } = await import('../session/choices/key-selection.ts');
 const actions = await import('./key-actions.ts');
 const { RideRecorder } = await import('../move/ride/recorder.ts');
-const { GESTURES } = await import('../move/ride/gestures.ts');
+const { GESTURES } = await import('../move/ride/pen-gestures.ts');
 const { channelTitle } = await import('../edits/channel-words.ts');
 
 const GULL = testPlaneId('gull');
@@ -160,15 +161,15 @@ describe('one channel', () => {
 
   it('is keyed or shifted as Keying says, and left alone where it is locked', () => {
     session.goTo(20);
-    actions.commitValue(session, PAN, 130);
+    setOnce(actions.valueTrial(session, PAN), 130);
     expect(shownValueAt(session.state.scene, PAN, 20)).toBe(130);
     setPreferences({ keying: false });
-    actions.commitValue(session, PAN, 150);
+    setOnce(actions.valueTrial(session, PAN), 150);
     expect(channelAt(session.state.scene, PAN)?.keys.map((key) => key.value)).toEqual([20, 150, 60]);
     expect(session.state.undo.map((entry) => entry.action)).toEqual(['key-camera', 'shift-camera']);
     session.commit('lock-channel', 'Pan', setChannelLocked(session.state.scene, PAN, true));
     const locked = session.state.scene;
-    actions.commitValue(session, PAN, 1);
+    setOnce(actions.valueTrial(session, PAN), 1);
     actions.toggleKey(session, PAN, 7);
     expect(session.state.scene).toBe(locked);
   });

@@ -20,7 +20,10 @@ import { channelTitle } from '../edits/channel-words.ts';
 import { readCopiedKeys, storeCopiedKeys } from '../session/choices/copied-keys.ts';
 import { keySelection, selectedOf } from '../session/choices/key-selection.ts';
 import { usePreferences } from '../session/choices/preferences.ts';
-import type { SelectedKey, Session } from '../session/session.ts';
+import { sceneTrial } from '../session/scene-trial.ts';
+import type { Session } from '../session/session.ts';
+import type { SelectedKey } from '../session/state/choice.ts';
+import type { BeginTrial } from '../ui/trial.ts';
 
 /** What a choice of keys is called in the history: its channel, or how many keys. */
 export function keysWord(scene: Scene, keys: readonly SelectedKey[]): string {
@@ -133,16 +136,13 @@ export function toggleKey(session: Session, ref: ChannelRef, frame: number): voi
   else session.commit(ref.on === 'camera' ? 'key-camera' : 'key-plane', title, keyAsItIs(scene, ref, frame));
 }
 
-/** The scene with one channel at a value now, keyed or shifted as Keying says. */
-export const withValue = (session: Session, ref: ChannelRef, value: number): Scene =>
-  setChannelValue(session.state.scene, ref, value, {
-    frame: session.state.frame,
-    keying: usePreferences.getState().keying,
-  });
-
-export function commitValue(session: Session, ref: ChannelRef, value: number): void {
+/** Tries values of one channel at the playhead, keyed or shifted as Keying says. */
+export function valueTrial(session: Session, ref: ChannelRef): BeginTrial<number> {
   const { keying } = usePreferences.getState();
   const action =
     ref.on === 'camera' ? (keying ? 'key-camera' : 'shift-camera') : keying ? 'key-plane' : 'shift-plane';
-  session.commit(action, channelTitle(session.state.scene, ref), withValue(session, ref, value));
+  const { scene, frame } = session.state;
+  return sceneTrial(session, action, channelTitle(scene, ref), (kept, value) =>
+    setChannelValue(kept, ref, value, { frame, keying }),
+  );
 }

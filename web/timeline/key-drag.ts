@@ -2,9 +2,12 @@ import { moveSelected, rollSelected } from '@keen-ridge/core/edits/keys';
 import { extentOf } from '@keen-ridge/core/units';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import { keySelection } from '../session/choices/key-selection.ts';
-import type { SelectedKey, Session } from '../session/session.ts';
+import { sceneDrag } from '../session/scene-trial.ts';
+import type { Session } from '../session/session.ts';
+import type { SelectedKey } from '../session/state/choice.ts';
 import { useSession } from '../session/use-session.ts';
-import { chooseAfter, keysWord, moveChosen, rollChosen } from './key-actions.ts';
+import { type DragPoint, followDrag } from '../ui/pointer/drag.ts';
+import { chooseAfter, keysWord } from './key-actions.ts';
 
 const same = (p: SelectedKey, q: SelectedKey): boolean => p.channel === q.channel && p.frame === q.frame;
 
@@ -27,75 +30,58 @@ export function grabKeys(
   const others = there.filter((key) => !isHere(key));
   const keys = known ? (add ? others : there) : add ? [...others, ...here] : here;
   session.selectKeys(keys);
-  if (keys.length > 0) follow(session, down.clientX, down.altKey, keys, pxPerFrame);
+  if (keys.length > 0) follow(session, down, keys, pxPerFrame);
 }
 
-/** Followed on the window, since the key itself is drawn anew wherever the drag takes it. */
+/** The strip follows it, since the key itself is drawn anew wherever the drag takes it. */
 function follow(
   session: Session,
-  fromX: number,
-  rolls: boolean,
+  down: PointerEvent<Element>,
   keys: readonly SelectedKey[],
   pxPerFrame: number,
 ): void {
   const { scene } = session.state;
+  const rolls = down.altKey;
   const selection = keySelection(keys);
-  const frames = keys.map((key) => key.frame);
-  const [first, last] = extentOf(frames);
+  const [first, last] = extentOf(keys.map((key) => key.frame));
+  const byOf = ({ dx }: DragPoint) =>
+    Math.max(1 - first, Math.min(Math.max(scene.lengthFrames, last) - last, Math.round(dx / pxPerFrame)));
+  const action = rolls ? 'roll-keys' : 'move-keys';
   let by = 0;
-  const onMove = (event: globalThis.PointerEvent) => {
-    const wanted = Math.round((event.clientX - fromX) / pxPerFrame);
-    const next = Math.max(1 - first, Math.min(Math.max(scene.lengthFrames, last) - last, wanted));
-    if (next === by) return;
-    by = next;
-    session.show((rolls ? rollSelected : moveSelected)(scene, selection, by));
-    if (!rolls) session.selectKeys(keys.map((key) => ({ ...key, frame: key.frame + by })));
-  };
-  const end = (keep: boolean) => {
-    window.removeEventListener('pointermove', onMove);
-    window.removeEventListener('pointerup', onUp);
-    window.removeEventListener('pointercancel', onCancel);
-    window.removeEventListener('keydown', onKey, true);
-    if (keep && by !== 0)
-      session.commit(rolls ? 'roll-keys' : 'move-keys', keysWord(scene, keys), session.shown);
-    else {
-      session.show(null);
-      session.selectKeys(keys);
-    }
-    if (rolls) chooseAfter(session, keys, (frame) => frame + by);
-  };
-  const onUp = () => end(true);
-  const onCancel = () => end(false);
-  const onKey = (event: globalThis.KeyboardEvent) => {
-    if (event.key !== 'Escape') return;
-    event.preventDefault();
-    event.stopPropagation();
-    end(false);
-  };
-  window.addEventListener('pointermove', onMove);
-  window.addEventListener('pointerup', onUp);
-  window.addEventListener('pointercancel', onCancel);
-  window.addEventListener('keydown', onKey, true);
+  const drag = sceneDrag(session, {
+    action,
+    subject: keysWord(scene, keys),
+    change: (kept, to) => {
+      by = byOf(to);
+      return (rolls ? rollSelected : moveSelected)(kept, selection, by);
+    },
+    kept: () => {
+      if (rolls) chooseAfter(session, keys, (frame) => frame + by);
+    },
+    drop: () => session.selectKeys(keys),
+  });
+  followDrag(
+    down.nativeEvent,
+    down.currentTarget,
+    {
+      ...drag,
+      move: (to) => {
+        drag.move?.(to);
+        if (!rolls) session.selectKeys(keys.map((key) => ({ ...key, frame: key.frame + by })));
+      },
+    },
+    { slackPx: 2, keepsFocus: true },
+  );
 }
 
-/** Keys by keyboard: Enter chooses one and goes there, Shift adds it, Alt with the arrows moves all that are chosen, with Shift rolls. */
+/** Keys by keyboard: Enter chooses one and goes there, Shift adds it. */
 export function useKeyKeyboard(here: SelectedKey) {
   const session = useSession();
   return (event: KeyboardEvent<Element>) => {
-    if (event.key === 'Enter' || event.key === ' ') {
-      event.preventDefault();
-      event.stopPropagation();
-      const others = session.state.selectedKeys.filter((key) => !same(key, here));
-      session.selectKeys(event.shiftKey ? [...others, here] : [here]);
-      session.goTo(here.frame);
-    }
-    if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
-      event.preventDefault();
-      event.stopPropagation();
-      if (!session.state.selectedKeys.some((key) => same(key, here))) session.selectKeys([here]);
-      const by = event.key === 'ArrowLeft' ? -1 : 1;
-      if (event.shiftKey) rollChosen(session, by);
-      else moveChosen(session, by);
-    }
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    const others = session.state.selectedKeys.filter((key) => !same(key, here));
+    session.selectKeys(event.shiftKey ? [...others, here] : [here]);
+    session.goTo(here.frame);
   };
 }

@@ -10,9 +10,10 @@ import {
 import { SWAY_AXES, swayAt } from '@keen-ridge/core/timing/moves';
 import { memo, type PointerEvent } from 'react';
 import { channelTitle } from '../edits/channel-words.ts';
-import type { SelectedKey } from '../session/session.ts';
+import type { SelectedKey } from '../session/state/choice.ts';
 import { useSession } from '../session/use-session.ts';
 import { toggleKey } from './key-actions.ts';
+import { keyMark } from './key-commands.ts';
 import { grabKeys, useKeyKeyboard } from './key-drag.ts';
 import type { StripRow } from './strip-rows.ts';
 import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
@@ -217,6 +218,7 @@ function KeyPill({ channel, frame, title, jumps, scale, selected }: KeyPillProps
       tabIndex={0}
       aria-pressed={selected}
       aria-label={`${title} key at frame ${frame}`}
+      data-key={keyMark({ channel, frame })}
       className="cursor-ew-resize"
       onPointerDown={(event) => grabKeys(session, event, [{ channel, frame }], scale.pxPerFrame)}
       onDoubleClick={(event) => event.stopPropagation()}
@@ -311,7 +313,6 @@ function GroupKey({
       onKeyDown={(event) => {
         if (event.key !== 'Enter' && event.key !== ' ') return;
         event.preventDefault();
-        event.stopPropagation();
         session.selectKeys(keysHere());
         session.goTo(frame);
       }}

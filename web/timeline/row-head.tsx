@@ -16,7 +16,8 @@ import { classes } from '../ui/class-names.ts';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { formatNumber } from '../ui/format.ts';
 import { Menu, type MenuItem } from '../ui/menu.tsx';
-import { commitValue, toggleKey, withValue } from './key-actions.ts';
+import { trialOf } from '../ui/trial.ts';
+import { toggleKey, valueTrial } from './key-actions.ts';
 import type { StripRow } from './strip-rows.ts';
 import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
 
@@ -106,9 +107,7 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
           disabled={locked}
           value={shownValueAt(scene, ref, frame) * words.times}
           context={{ hundredPercent: words.times }}
-          onPreview={(value) => session.show(withValue(session, ref, value / words.times))}
-          onCommit={(value) => commitValue(session, ref, value / words.times)}
-          onCancel={() => session.show(null)}
+          trial={trialOf(valueTrial(session, ref), (value: number) => value / words.times)}
         />
       )}
       <ChannelMenu channel={ref} />

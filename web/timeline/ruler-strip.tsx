@@ -3,7 +3,7 @@ import { markersOf } from '@keen-ridge/core/scene/records';
 import { secondsAtFrame, timecodeLabel } from '@keen-ridge/core/timing';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { Popover as Radix } from 'radix-ui';
-import { type PointerEvent, useState } from 'react';
+import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { playRange, useShotView } from '../session/choices/shot-view.ts';
@@ -11,6 +11,7 @@ import { useSession, useSessionState, useShownScene } from '../session/use-sessi
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { formatNumber } from '../ui/format.ts';
+import { arrowStep, useDrag } from '../ui/pointer/drag.ts';
 import { FrameSlider } from './frame-slider.tsx';
 import { RULER_HEIGHT } from './strip-sizes.ts';
 import { markStep, type TimeScale } from './time-scale.ts';
@@ -128,51 +129,54 @@ export function runsOf(frames: readonly number[]): [number, number][] {
 
 /** In and out, where they are set: dragged along the ruler. */
 function RangeHandles({ scale }: { scale: TimeScale }) {
+  const [view] = useShotView();
+  if (!view.range) return null;
+  return (
+    <>
+      <RangeHandle side="in" scale={scale} />
+      <RangeHandle side="out" scale={scale} />
+    </>
+  );
+}
+
+function RangeHandle({ side, scale }: { side: 'in' | 'out'; scale: TimeScale }) {
   const [view, setView] = useShotView();
   const { lengthFrames } = useShownScene();
-  if (!view.range) return null;
   const { start, end } = playRange(view.range, lengthFrames);
-  const drag = (side: 'in' | 'out') => (event: PointerEvent<HTMLDivElement>) => {
-    event.stopPropagation();
-    if (event.buttons !== 1) return;
-    if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId);
-    const box = event.currentTarget.parentElement?.getBoundingClientRect();
-    const frame = Math.min(lengthFrames, Math.max(1, scale.frameAt(event.clientX - (box?.left ?? 0))));
+  const frame = side === 'in' ? start : end - 1;
+  const to = (wanted: number) => {
+    const at = Math.min(lengthFrames, Math.max(1, wanted));
     setView({
-      range:
-        side === 'in' ? { start: Math.min(frame, end - 1), end } : { start, end: Math.max(frame, start) + 1 },
+      range: side === 'in' ? { start: Math.min(at, end - 1), end } : { start, end: Math.max(at, start) + 1 },
     });
   };
-  return (['in', 'out'] as const).map((side) => {
-    const frame = side === 'in' ? start : end - 1;
-    return (
-      <div
-        key={side}
-        role="slider"
-        tabIndex={0}
-        aria-label={side === 'in' ? 'In: first frame that plays' : 'Out: last frame that plays'}
-        aria-valuemin={1}
-        aria-valuemax={lengthFrames}
-        aria-valuenow={frame}
-        className={`absolute bottom-0 h-4 w-2 cursor-ew-resize touch-none bg-ink ${side === 'in' ? 'rounded-l-[3px]' : 'rounded-r-[3px]'}`}
-        style={{ left: scale.xAt(frame) - (side === 'in' ? 8 : 0) }}
-        onPointerDown={drag(side)}
-        onPointerMove={drag(side)}
-        onKeyDown={(event) => {
-          const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
-          if (by === 0) return;
-          event.preventDefault();
-          event.stopPropagation();
-          setView({
-            range:
-              side === 'in'
-                ? { start: Math.max(1, Math.min(end - 1, start + by)), end }
-                : { start, end: Math.min(lengthFrames + 1, Math.max(start + 1, end + by)) },
-          });
-        }}
-      />
-    );
-  });
+  const drag = useDrag<HTMLDivElement>(
+    (down) => {
+      const left = down.currentTarget.parentElement?.getBoundingClientRect().left ?? 0;
+      const { range } = view;
+      return { move: ({ clientX }) => to(scale.frameAt(clientX - left)), drop: () => setView({ range }) };
+    },
+    { slackPx: 1 },
+  );
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label={side === 'in' ? 'In: first frame that plays' : 'Out: last frame that plays'}
+      aria-valuemin={1}
+      aria-valuemax={lengthFrames}
+      aria-valuenow={frame}
+      className={`absolute bottom-0 h-4 w-2 cursor-ew-resize touch-none bg-ink ${side === 'in' ? 'rounded-l-[3px]' : 'rounded-r-[3px]'}`}
+      style={{ left: scale.xAt(frame) - (side === 'in' ? 8 : 0) }}
+      onKeyDown={(event) => {
+        const by = arrowStep(event);
+        if (!by?.x) return;
+        event.preventDefault();
+        to(frame + by.x);
+      }}
+      {...drag}
+    />
+  );
 }
 
 function Markers({ scale }: { scale: TimeScale }) {
@@ -189,14 +193,20 @@ function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number
   const keep = () => {
     if (draft !== null && draft !== note)
       session.commit('set-marker', `${frame}`, setMarker(session.state.scene, frame, draft));
+    setDraft(null);
   };
+  // The popover closes by Escape, which gives the note up, and by a press elsewhere, which keeps it.
+  const dropped = useRef(false);
   return (
     <Radix.Root
       open={draft !== null}
       onOpenChange={(open) => {
-        if (open) session.goTo(frame);
+        if (open) {
+          session.goTo(frame);
+          dropped.current = false;
+          setDraft(note);
+        } else if (dropped.current) setDraft(null);
         else keep();
-        setDraft(open ? note : null);
       }}
     >
       <Radix.Trigger asChild>
@@ -216,7 +226,9 @@ function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number
           align="start"
           sideOffset={4}
           className="z-50 w-64 rounded-[3px] border border-rule bg-raised p-3 shadow-lg"
-          onKeyDown={(event) => event.stopPropagation()}
+          onEscapeKeyDown={() => {
+            dropped.current = true;
+          }}
         >
           <TextField
             label={`Note at frame ${frame}`}
@@ -224,9 +236,7 @@ function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number
             maxLength={500}
             onChange={(event) => setDraft(event.target.value)}
             onKeyDown={(event) => {
-              if (event.key !== 'Enter') return;
-              keep();
-              setDraft(null);
+              if (event.key === 'Enter') keep();
             }}
           />
           <div className="mt-2 flex justify-end">

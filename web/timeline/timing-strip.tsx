@@ -1,17 +1,21 @@
+import type { Scene } from '@keen-ridge/core/scene';
 import { channelAt, channelRef } from '@keen-ridge/core/staging';
-import { type PointerEvent, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import { type RefObject, useMemo, useRef, useState } from 'react';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { playRange, useShotView } from '../session/choices/shot-view.ts';
-import type { SelectedKey } from '../session/session.ts';
+import type { SelectedKey } from '../session/state/choice.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { arrowStep, useDrag } from '../ui/pointer/drag.ts';
 import { useElementSize } from '../ui/use-element-size.ts';
+import { useWheel } from '../viewport/use-wheel.ts';
 import { EaseBar } from './controls/ease-bar.tsx';
 import { KeysPopover } from './controls/keys-popover.tsx';
 import { PinPopover } from './controls/pin-popover.tsx';
 import { PlayPopover } from './controls/play-popover.tsx';
 import { ShotLength } from './controls/shot-length.tsx';
 import { SpeedNotice } from './controls/speed-notice.tsx';
+import { useKeyCommands } from './key-commands.ts';
 import { GroupLane, Lane } from './lane.tsx';
 import { ChannelHead, GroupHead } from './row-head.tsx';
 import { RulerStrip } from './ruler-strip.tsx';
@@ -42,6 +46,7 @@ function placed(rows: readonly StripRow[]): PlacedRow[] {
 
 /** Time across, a row a channel: keys upright, spans filled with their speed. */
 export function TimingStrip() {
+  useKeyCommands();
   return (
     <section aria-label="Timing" className="relative shrink-0 border-t border-rule bg-bar">
       <HeightHandle />
@@ -64,9 +69,12 @@ export function TimingStrip() {
 /** The upper edge of the strip: dragged, it gives the rows more room or less. */
 function HeightHandle() {
   const height = usePreferences((state) => state.stripHeight);
-  const press = useRef<{ y: number; height: number } | null>(null);
   const to = (px: number) =>
     setPreferences({ stripHeight: Math.min(HEIGHTS.most, Math.max(HEIGHTS.least, Math.round(px))) });
+  const drag = useDrag<HTMLDivElement>(
+    () => ({ move: ({ dy }) => to(height - dy), drop: () => to(height) }),
+    { slackPx: 1 },
+  );
   return (
     // biome-ignore lint/a11y/useSemanticElements: a rule cannot be dragged
     <div
@@ -78,21 +86,13 @@ function HeightHandle() {
       aria-valuemax={HEIGHTS.most}
       aria-valuenow={height}
       className="absolute inset-x-0 -top-1 z-30 h-2 cursor-ns-resize touch-none hover:bg-rule"
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        press.current = { y: event.clientY, height };
-      }}
-      onPointerMove={(event) => press.current && to(press.current.height + press.current.y - event.clientY)}
-      onPointerUp={() => {
-        press.current = null;
-      }}
       onKeyDown={(event) => {
-        const by = event.key === 'ArrowUp' ? HEIGHTS.step : event.key === 'ArrowDown' ? -HEIGHTS.step : 0;
-        if (by === 0) return;
+        const by = arrowStep(event);
+        if (!by?.y) return;
         event.preventDefault();
-        event.stopPropagation();
-        to(height + by);
+        to(height - by.y * HEIGHTS.step);
       }}
+      {...drag}
     />
   );
 }
@@ -248,22 +248,12 @@ function useStripWheel(
   lanes: RefObject<HTMLElement | null>,
   onTime: (event: WheelEvent, x: number) => void,
 ): void {
-  const latest = useRef(onTime);
-  useEffect(() => {
-    latest.current = onTime;
+  useWheel(scroller, (event) => {
+    const sideways = event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY);
+    if (!event.ctrlKey && !sideways) return;
+    event.preventDefault();
+    onTime(event, event.clientX - (lanes.current?.getBoundingClientRect().left ?? 0));
   });
-  useEffect(() => {
-    const element = scroller.current;
-    if (!element) return;
-    const onWheel = (event: WheelEvent) => {
-      const sideways = event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY);
-      if (!event.ctrlKey && !sideways) return;
-      event.preventDefault();
-      latest.current(event, event.clientX - (lanes.current?.getBoundingClientRect().left ?? 0));
-    };
-    element.addEventListener('wheel', onWheel, { passive: false });
-    return () => element.removeEventListener('wheel', onWheel);
-  }, [scroller, lanes]);
 }
 
 interface Rect {
@@ -281,53 +271,55 @@ function useBoxSelect(
 ) {
   const session = useSession();
   const [rect, setRect] = useState<Rect | null>(null);
-  const onPointerDown = (down: PointerEvent<HTMLDivElement>) => {
+  const drag = useDrag<HTMLDivElement>((down) => {
     const area = lanes.current;
-    if (down.button !== 0 || !area) return;
+    if (!area) return null;
     const bounds = area.getBoundingClientRect();
-    const at = (event: { clientX: number; clientY: number }) => ({
-      x: event.clientX - bounds.left,
-      y: event.clientY - bounds.top,
-    });
-    const from = at(down);
-    const kept = down.shiftKey || down.ctrlKey || down.metaKey ? session.state.selectedKeys : [];
+    const from = { x: down.clientX - bounds.left, y: down.clientY - bounds.top };
+    const before = session.state.selectedKeys;
+    const kept = down.shiftKey || down.ctrlKey || down.metaKey ? before : [];
     session.selectKeys(kept);
-    const onMove = (event: globalThis.PointerEvent) => {
-      const to = at(event);
-      const box = {
-        x: Math.min(from.x, to.x),
-        y: Math.min(from.y, to.y),
-        width: Math.abs(to.x - from.x),
-        height: Math.abs(to.y - from.y),
-      };
-      if (box.width < 3 && box.height < 3) return;
-      setRect(box);
-      const { scene } = session.state;
-      const inside = rows.flatMap(({ row, top, height }) => {
-        if (row.kind !== 'channel' || top + height <= box.y || top >= box.y + box.height) return [];
-        const keys = channelAt(scene, channelRef(row.id))?.keys ?? [];
-        return keys
-          .filter(({ frame }) => scale.xAt(frame) >= box.x && scale.xAt(frame) <= box.x + box.width)
-          .map(({ frame }) => ({ channel: row.id, frame }));
-      });
-      const known = new Set(inside.map(({ channel, frame }) => `${channel}@${frame}`));
-      session.selectKeys([
-        ...kept.filter(({ channel, frame }) => !known.has(`${channel}@${frame}`)),
-        ...inside,
-      ]);
+    return {
+      move: ({ clientX, clientY }) => {
+        const to = { x: clientX - bounds.left, y: clientY - bounds.top };
+        const box = {
+          x: Math.min(from.x, to.x),
+          y: Math.min(from.y, to.y),
+          width: Math.abs(to.x - from.x),
+          height: Math.abs(to.y - from.y),
+        };
+        setRect(box);
+        const inside = keysIn(session.state.scene, rows, scale, box);
+        const known = new Set(inside.map(({ channel, frame }) => `${channel}@${frame}`));
+        session.selectKeys([
+          ...kept.filter(({ channel, frame }) => !known.has(`${channel}@${frame}`)),
+          ...inside,
+        ]);
+      },
+      keep: () => setRect(null),
+      drop: () => {
+        setRect(null);
+        session.selectKeys(before);
+      },
     };
-    const onEnd = () => {
-      window.removeEventListener('pointermove', onMove);
-      window.removeEventListener('pointerup', onEnd);
-      window.removeEventListener('pointercancel', onEnd);
-      setRect(null);
-    };
-    window.addEventListener('pointermove', onMove);
-    window.addEventListener('pointerup', onEnd);
-    window.addEventListener('pointercancel', onEnd);
-  };
-  return { rect, onPointerDown };
+  });
+  return { rect, ...drag };
 }
+
+/** Keys that lie in a box over the lanes. */
+const keysIn = (
+  scene: Scene,
+  rows: readonly PlacedRow[],
+  scale: ReturnType<typeof timeScale>,
+  box: Rect,
+): SelectedKey[] =>
+  rows.flatMap(({ row, top, height }) => {
+    if (row.kind !== 'channel' || top + height <= box.y || top >= box.y + box.height) return [];
+    const keys = channelAt(scene, channelRef(row.id))?.keys ?? [];
+    return keys
+      .filter(({ frame }) => scale.xAt(frame) >= box.x && scale.xAt(frame) <= box.x + box.width)
+      .map(({ frame }) => ({ channel: row.id, frame }));
+  });
 
 function Playhead({ xAt }: { xAt: (frame: number) => number }) {
   const frame = useSessionState((state) => state.frame);

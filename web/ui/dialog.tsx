@@ -1,5 +1,6 @@
 import { Dialog as Radix } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { leaveToField } from './leave-to-field.ts';
 
 interface DialogProps {
   open: boolean;
@@ -30,7 +31,8 @@ export function Dialog({
           style={{ width }}
           {...(description ? {} : { 'aria-describedby': undefined })}
           className={`fixed left-1/2 z-50 ${tall ? 'top-[5vh] max-h-[90vh]' : 'top-[16vh] max-h-[72vh]'} max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg`}
-          onKeyDown={(event) => event.stopPropagation()}
+          data-modal=""
+          onEscapeKeyDown={leaveToField}
         >
           <Radix.Title className="text-[14px] font-semibold">{title}</Radix.Title>
           {description && <Radix.Description className="mt-1 text-ink-2">{description}</Radix.Description>}

@@ -26,3 +26,7 @@ export function formatBytes(bytes: number): string {
   if (bytes < 1e6) return `${formatNumber(bytes / 1e3, 0)} kB`;
   return `${formatNumber(bytes / 1e6, 1)} MB`;
 }
+
+/** `1 plane`, `12 planes`: a count with its word. */
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${formatNumber(count)} ${count === 1 ? one : many}`;

@@ -1,6 +1,7 @@
 import { Popover as Radix } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { Button } from './button.tsx';
+import { leaveToField } from './leave-to-field.ts';
 
 interface PopoverProps {
   label: string;
@@ -27,7 +28,7 @@ export function Popover({ label, children, on, open, onOpenChange, wide, disable
           align="end"
           sideOffset={6}
           className={`z-50 ${wide ? 'w-80' : 'w-64'} rounded-[3px] border border-rule bg-raised p-4 shadow-lg`}
-          onKeyDown={(event) => event.stopPropagation()}
+          onEscapeKeyDown={leaveToField}
         >
           {children}
         </Radix.Content>

@@ -1,13 +1,16 @@
 import { setCameraHere, sizeField } from '@keen-ridge/core/edits/camera';
 import type { Point } from '@keen-ridge/core/geometry';
-import type { EditAction } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
 import { frameOnPlane } from '@keen-ridge/core/stage';
 import { cameraPoseAt, channelAt, keyedChannels, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react';
+import type { KeyboardEvent, PointerEvent, ReactNode } from 'react';
+import { cameraAction } from '../edits/camera-edits.ts';
+import { chooseClicked } from '../edits/select-plane.ts';
 import { Picture, type PictureRoom } from '../picture/picture.tsx';
 import { usePreferences } from '../session/choices/preferences.ts';
+import { sceneDrag } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
+import { type Drag, useDrag } from '../ui/pointer/drag.ts';
 
 /** More keys than this would cover the painting: only the first, the last and those near the playhead are fields then. */
 const MOST_FIELDS = 14;
@@ -21,9 +24,15 @@ export function FieldingView({ over }: { over?: (room: PictureRoom) => ReactNode
       look="fielding"
       label="Fielding: the whole painting, with the frames of the move to drag, size and turn."
       cursor="default"
-      onDown={({ planesUnder }) => {
+      grasp={({ event, planesUnder }) => {
         const [plane] = planesUnder();
-        session.select(plane ? [plane.id] : []);
+        const add = event.shiftKey || event.ctrlKey || event.metaKey;
+        return {
+          click: () => {
+            if (plane) chooseClicked(session, plane.id, add);
+            else if (!add) session.select([]);
+          },
+        };
       }}
       over={(room) => (
         <>
@@ -106,14 +115,6 @@ function Fields({ room }: { room: PictureRoom }) {
 
 type Grip = 'move' | 'size' | 'turn';
 
-interface FieldDrag {
-  readonly kind: Grip;
-  readonly from: Point;
-  readonly centre: Point;
-  readonly kept: Scene;
-  moved: boolean;
-}
-
 const degAt = (p: Point, centre: Point): number =>
   (Math.atan2(p.y - centre.y, p.x - centre.x) * 180) / Math.PI;
 /** Px of the painting that an arrow key pans by, the share that + and − size by, and the degrees that [ and ] turn by. */
@@ -135,7 +136,6 @@ function Field({
 }) {
   const session = useSession();
   const scene = useShownScene();
-  const drag = useRef<FieldDrag | null>(null);
   const { fit } = room;
   const { widthPx, heightPx } = scene.frame;
   const corners = frameOnPlane(stageFrameOf(scene), cameraPoseAt(scene, frame), 0);
@@ -144,13 +144,8 @@ function Field({
     x: fit.left + (x + widthPx / 2) * fit.scale,
     y: fit.top + (y + heightPx / 2) * fit.scale,
   }));
-  const onStage = (event: PointerEvent<Element>): Point => {
-    const box = event.currentTarget.closest('svg')?.getBoundingClientRect();
-    return {
-      x: (event.clientX - (box?.left ?? 0) - fit.left) / fit.scale - widthPx / 2,
-      y: (event.clientY - (box?.top ?? 0) - fit.top) / fit.scale - heightPx / 2,
-    };
-  };
+  const pose = cameraPoseAt(scene, frame);
+  const centre = { x: pose.xSpx, y: pose.ySpx };
   const change = () => ({ frame, keying: usePreferences.getState().keying });
   const panned = (kept: Scene, x: number, y: number): Scene => {
     const pose = steadyPoseAt(kept, frame);
@@ -164,52 +159,35 @@ function Field({
     setCameraHere(kept, { roll: steadyPoseAt(kept, frame).rollDeg + byDeg }, change());
   const sized = (kept: Scene, factor: number): Scene =>
     sizeField(kept, factor, usePreferences.getState().sizing, change());
-  const changed = (event: PointerEvent<Element>): Scene | null => {
-    const under = drag.current;
-    if (!under) return null;
-    const at = onStage(event);
-    const { kept, from, centre } = under;
-    if (!under.moved && Math.hypot(at.x - from.x, at.y - from.y) * fit.scale < 2) return null;
-    under.moved = true;
-    if (under.kind === 'move') return panned(kept, at.x - from.x, at.y - from.y);
-    if (under.kind === 'turn') {
+  /** The field pulled by one of its grips from one place of the stage to another. */
+  const pulled = (kept: Scene, kind: Grip, from: Point, at: Point, inSteps: boolean): Scene => {
+    if (kind === 'move') return panned(kept, at.x - from.x, at.y - from.y);
+    if (kind === 'turn') {
       const by = degAt(at, centre) - degAt(from, centre);
       const nearest = by - 360 * Math.round(by / 360);
-      return turned(kept, event.shiftKey ? Math.round(nearest / 5) * 5 : nearest);
+      return turned(kept, inSteps ? Math.round(nearest / 5) * 5 : nearest);
     }
     const reach = (p: Point) => Math.max(1e-3, Math.hypot(p.x - centre.x, p.y - centre.y));
     return sized(kept, Math.min(100, Math.max(0.01, reach(at) / reach(from))));
   };
-  const keep = (kind: Grip, next: Scene) => {
-    const { keying, sizing } = usePreferences.getState();
-    const action: EditAction = keying ? 'key-camera' : 'shift-camera';
-    const what = { move: 'pan', size: sizing, turn: 'roll' }[kind];
-    session.commit(action, `${what} at ${frame}`, next);
-  };
-  const handlers = (kind: Grip) => ({
-    onPointerDown: (event: PointerEvent<Element>) => {
-      if (event.button !== 0) return;
-      event.stopPropagation();
-      event.currentTarget.setPointerCapture(event.pointerId);
+  const subjectOfGrip = (kind: Grip): string =>
+    `${{ move: 'pan', size: usePreferences.getState().sizing, turn: 'roll' }[kind]} at ${frame}`;
+  const keep = (kind: Grip, next: Scene) => session.commit(cameraAction(), subjectOfGrip(kind), next);
+  const grips = (kind: Grip) => ({
+    grasp: (down: PointerEvent<Element>): Drag => {
       session.setPlaying(false);
-      const pose = cameraPoseAt(scene, frame);
-      const centre = { x: pose.xSpx, y: pose.ySpx };
-      drag.current = { kind, from: onStage(event), centre, kept: session.state.scene, moved: false };
-    },
-    onPointerMove: (event: PointerEvent<Element>) => {
-      const next = changed(event);
-      if (next) session.show(next);
-    },
-    onPointerUp: (event: PointerEvent<SVGElement>) => {
-      event.currentTarget.blur();
-      const next = changed(event);
-      drag.current = null;
-      if (next) keep(kind, next);
-      else session.goTo(frame);
-    },
-    onPointerCancel: () => {
-      drag.current = null;
-      session.show(null);
+      const box = down.currentTarget.closest('svg')?.getBoundingClientRect();
+      const onStage = (p: { clientX: number; clientY: number }): Point => ({
+        x: (p.clientX - (box?.left ?? 0) - fit.left) / fit.scale - widthPx / 2,
+        y: (p.clientY - (box?.top ?? 0) - fit.top) / fit.scale - heightPx / 2,
+      });
+      const from = onStage(down);
+      return sceneDrag(session, {
+        action: cameraAction(),
+        subject: subjectOfGrip(kind),
+        change: (kept, to) => pulled(kept, kind, from, onStage(to), to.shiftKey),
+        click: () => session.goTo(frame),
+      });
     },
   });
   const onKeyDown = (event: KeyboardEvent) => {
@@ -230,7 +208,6 @@ function Field({
     else if (event.key === 'Enter') session.goTo(frame);
     else return;
     event.preventDefault();
-    event.stopPropagation();
   };
   const d = `M${screen.map(({ x, y }) => `${x},${y}`).join('L')}Z`;
   const ink = isNow ? '#c8401a' : '#1a1a1a';
@@ -249,66 +226,96 @@ function Field({
         strokeWidth={isEnd || isNow ? 2 : 1}
         strokeDasharray={frame === scene.lengthFrames && !isNow ? '8 5' : undefined}
       />
-      <path
-        d={d}
-        fill="none"
-        stroke="transparent"
-        strokeWidth={14}
-        pointerEvents="stroke"
-        style={{ cursor: 'move', touchAction: 'none' }}
-        {...handlers('move')}
-      />
+      <FieldGrip cursor="move" {...grips('move')}>
+        <path d={d} fill="none" stroke="transparent" strokeWidth={14} pointerEvents="stroke" />
+      </FieldGrip>
       {screen.map(({ x, y }, i) => (
-        <rect
+        <FieldGrip
           // biome-ignore lint/suspicious/noArrayIndexKey: the four corners are always the same four
           key={i}
-          x={x - 5}
-          y={y - 5}
-          width={10}
-          height={10}
-          fill="#fff"
-          stroke={ink}
-          strokeWidth={1.5}
-          className="pointer-events-auto"
-          style={{ cursor: i % 2 === 0 ? 'nwse-resize' : 'nesw-resize', touchAction: 'none' }}
-          data-testid={`field-${frame}-corner-${i}`}
-          {...handlers('size')}
-        />
+          cursor={i % 2 === 0 ? 'nwse-resize' : 'nesw-resize'}
+          testId={`field-${frame}-corner-${i}`}
+          {...grips('size')}
+        >
+          <rect x={x - 12} y={y - 12} width={24} height={24} fill="transparent" pointerEvents="all" />
+          <rect
+            x={x - 5}
+            y={y - 5}
+            width={10}
+            height={10}
+            fill="#fff"
+            stroke={ink}
+            strokeWidth={1.5}
+            pointerEvents="all"
+          />
+        </FieldGrip>
       ))}
       {(isNow || isEnd) && (
         <>
           <line x1={top.x} y1={top.y} x2={knob.x} y2={knob.y} stroke={ink} strokeWidth={1.5} />
-          <circle
-            cx={knob.x}
-            cy={knob.y}
-            r={6}
-            fill="#fff"
-            stroke={ink}
-            strokeWidth={1.5}
-            className="pointer-events-auto"
-            style={{ cursor: 'grab', touchAction: 'none' }}
-            data-testid={`field-${frame}-turn`}
-            {...handlers('turn')}
-          />
+          <FieldGrip cursor="grab" testId={`field-${frame}-turn`} {...grips('turn')}>
+            <circle cx={knob.x} cy={knob.y} r={12} fill="transparent" pointerEvents="all" />
+            <circle
+              cx={knob.x}
+              cy={knob.y}
+              r={6}
+              fill="#fff"
+              stroke={ink}
+              strokeWidth={1.5}
+              pointerEvents="all"
+            />
+          </FieldGrip>
         </>
       )}
-      {/* biome-ignore lint/a11y/useSemanticElements: SVG has no button of its own */}
-      <g
-        role="button"
-        tabIndex={0}
-        aria-label={`Field at frame ${frame}: arrows pan, plus and minus size, brackets turn`}
+      <FieldGrip
+        cursor="move"
+        testId={`field-${frame}-label`}
+        label={`Field at frame ${frame}: arrows pan, plus and minus size, brackets turn`}
         transform={`translate(${a.x + LABEL.inset},${a.y + labelAt})`}
-        className="pointer-events-auto"
-        style={{ cursor: 'move', touchAction: 'none' }}
-        data-testid={`field-${frame}-label`}
         onKeyDown={onKeyDown}
-        {...handlers('move')}
+        {...grips('move')}
       >
-        <rect width={word.length * LABEL.perSign + LABEL.around} height={LABEL.height} rx={2} fill={ink} />
+        <rect
+          width={word.length * LABEL.perSign + LABEL.around}
+          height={LABEL.height}
+          rx={2}
+          fill={ink}
+          pointerEvents="all"
+        />
         <text x={6} y={13} fill="#fff" className="num">
           {word}
         </text>
-      </g>
+      </FieldGrip>
+    </g>
+  );
+}
+
+interface FieldGripProps {
+  cursor: string;
+  grasp: (down: PointerEvent<Element>) => Drag;
+  children: ReactNode;
+  testId?: string;
+  /** Of the grip that can be reached by keyboard. */
+  label?: string;
+  transform?: string;
+  onKeyDown?: (event: KeyboardEvent) => void;
+}
+
+/** What is held of a field. */
+function FieldGrip({ cursor, grasp, children, testId, label, transform, onKeyDown }: FieldGripProps) {
+  const drag = useDrag<SVGGElement>(grasp, { slackPx: 2 });
+  const button = label ? { role: 'button', tabIndex: 0, 'aria-label': label } : {};
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the label of a field is its button; its grips are for the pointer
+    <g
+      {...button}
+      transform={transform}
+      style={{ cursor, touchAction: 'none' }}
+      data-testid={testId}
+      onKeyDown={onKeyDown}
+      {...drag}
+    >
+      {children}
     </g>
   );
 }

@@ -2,10 +2,14 @@ import type { CutPieces } from '@keen-ridge/core/cut';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CopyStroke, SelectionStep } from '@keen-ridge/core/scene';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Command } from '../../commands/command.ts';
+import { useCommands } from '../../commands/registry.ts';
 import { SURROUND_GREY, usePreferences } from '../../session/choices/preferences.ts';
-import { Button } from '../../ui/button.tsx';
-import { useSurface } from '../surface/use-view.ts';
+import { type Drag, useDrag } from '../../ui/pointer/drag.ts';
+import { useElementSize } from '../../ui/use-element-size.ts';
+import { useViewport } from '../../viewport/use-viewport.ts';
+import { ZoomBar } from '../../viewport/zoom-bar.tsx';
 import type { Shown } from './cut-tool.ts';
 import type { ToolSettings } from './tool-settings.ts';
 
@@ -23,80 +27,95 @@ interface CutSurfaceProps {
 
 /** The painting, what is chosen of it, and the tool at work. */
 export function CutSurface({ image, mask, pieces, shown, settings, onStep, onCopy }: CutSurfaceProps) {
-  const surface = useSurface(image.widthPx, image.heightPx);
-  const { view, toArt } = surface;
+  const { widthPx, heightPx } = image;
+  const room = useRef<HTMLDivElement>(null);
+  const size = useElementSize(room);
+  const whole = useMemo(() => ({ x0: 0, y0: 0, x1: widthPx, y1: heightPx }), [widthPx, heightPx]);
+  const viewport = useViewport(room, size, image, whole, 0.04);
+  const view = viewport.fit;
   const grey = SURROUND_GREY[usePreferences((state) => state.surround)];
   const [line, setLine] = useState<Points>([]);
   const [source, setSource] = useState<Point | null>(null);
-  const drawing = useRef(false);
   const { tool, mode } = settings;
 
   const at = (event: { clientX: number; clientY: number }): [number, number] => {
-    const { x, y } = toArt(event);
+    const { x, y } = viewport.at(event);
     return [Math.round(x * 100) / 100, Math.round(y * 100) / 100];
   };
   const close = (points: Points) => {
     setLine([]);
     if (points.length >= 3) onStep({ kind: 'outline', mode, points });
   };
-  const onDown = (event: PointerEvent<HTMLDivElement>) => {
-    if (surface.pans(event) || event.button !== 0) return;
-    const point = at(event);
-    if (tool === 'colour') {
-      onStep({
-        kind: 'colour',
-        mode,
-        at: point,
-        tolerance: settings.tolerance,
-        contiguous: settings.contiguous,
-      });
-      return;
-    }
-    if (tool === 'polygon') {
-      setLine((was) => [...was, point]);
-      return;
-    }
-    if (tool === 'copy' && (event.altKey || !source)) {
-      setSource({ x: point[0], y: point[1] });
-      return;
-    }
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drawing.current = true;
-    setLine([point]);
-  };
-  const onMove = (event: PointerEvent<HTMLDivElement>) => {
-    if (surface.pans(event) || !drawing.current) return;
-    const point = at(event);
-    setLine((was) => [...was, point]);
-  };
-  const onUp = (event: PointerEvent<HTMLDivElement>) => {
-    if (surface.pans(event) || !drawing.current) return;
-    drawing.current = false;
-    const [first] = line;
-    if (tool === 'lasso') close(line);
-    else if (tool === 'copy' && source && first) {
-      onCopy({
-        points: line,
-        radiusPx: settings.brushPx,
-        offset: [source.x - first[0], source.y - first[1]],
-      });
-      setLine([]);
-    }
-  };
-
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLInputElement || tool !== 'polygon' || line.length === 0) return;
-      if (event.key === 'Enter') {
+  /** A line that follows the pointer from the press on. */
+  const stroke = (first: [number, number], onEnd: (points: Points) => void): Drag => {
+    let points: Points = [first];
+    setLine(points);
+    return {
+      move: (to) => {
+        points = [...points, at(to)];
+        setLine(points);
+      },
+      keep: () => {
         setLine([]);
-        if (line.length >= 3) onStep({ kind: 'outline', mode, points: line });
-      }
-      if (event.key === 'Escape') setLine([]);
-      if (event.key === 'Backspace') setLine(line.slice(0, -1));
+        onEnd(points);
+      },
+      click: () => {
+        setLine([]);
+        if (tool === 'copy') onEnd(points);
+      },
+      drop: () => setLine([]),
     };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [tool, mode, line, onStep]);
+  };
+  const drag = useDrag<HTMLDivElement>(
+    (event) => {
+      const point = at(event);
+      const { tolerance, contiguous } = settings;
+      if (tool === 'colour')
+        return { click: () => onStep({ kind: 'colour', mode, at: point, tolerance, contiguous }) };
+      if (tool === 'polygon') return { click: () => setLine((was) => [...was, point]) };
+      if (tool === 'lasso') return stroke(point, close);
+      const from = source;
+      if (event.altKey || !from) return { click: () => setSource({ x: point[0], y: point[1] }) };
+      return stroke(point, (points) =>
+        onCopy({ points, radiusPx: settings.brushPx, offset: [from.x - point[0], from.y - point[1]] }),
+      );
+    },
+    { slackPx: tool === 'lasso' || tool === 'copy' ? 1 : 6 },
+  );
+  const corners = useRef({ line, close, setLine });
+  corners.current = { line, close, setLine };
+  const commands = useMemo((): readonly Command[] => {
+    const drawing = () => corners.current.line.length > 0;
+    const group = 'Corners of a cut';
+    return [
+      {
+        id: 'corners.close',
+        words: 'Close the outline',
+        group,
+        keys: ['Enter'],
+        when: drawing,
+        run: () => corners.current.close(corners.current.line),
+      },
+      {
+        id: 'corners.back',
+        words: 'Take back the last corner',
+        group,
+        keys: ['Backspace', 'Delete', 'Ctrl+Z'],
+        repeats: true,
+        when: drawing,
+        run: () => corners.current.setLine((was) => was.slice(0, -1)),
+      },
+      {
+        id: 'corners.drop',
+        words: 'Give up the outline',
+        group,
+        keys: ['Escape'],
+        when: drawing,
+        run: () => corners.current.setLine([]),
+      },
+    ];
+  }, []);
+  useCommands(commands);
 
   const visible =
     shown === 'left' && pieces ? pieces.left : shown === 'taken' && pieces ? pieces.taken : image;
@@ -104,7 +123,7 @@ export function CutSurface({ image, mask, pieces, shown, settings, onStep, onCop
   const path = line.map(([x, y]) => `${x * view.scale + view.left},${y * view.scale + view.top}`).join(' ');
   return (
     <div
-      ref={surface.ref}
+      ref={room}
       role="application"
       aria-label="The painting to cut. Wheel zooms, Space or the middle button pans."
       data-testid="cut-surface"
@@ -114,10 +133,8 @@ export function CutSurface({ image, mask, pieces, shown, settings, onStep, onCop
       data-masked={mask ? 'true' : 'false'}
       className="relative min-h-0 flex-1 cursor-crosshair touch-none overflow-hidden"
       style={{ background: `rgb(${grey} ${grey} ${grey})` }}
-      onPointerDown={onDown}
-      onPointerMove={onMove}
-      onPointerUp={onUp}
-      onPointerCancel={onUp}
+      onPointerDownCapture={viewport.onPointerDownCapture}
+      {...drag}
       onDoubleClick={() => tool === 'polygon' && close(line.slice(0, -1))}
     >
       <RasterCanvas
@@ -160,10 +177,7 @@ export function CutSurface({ image, mask, pieces, shown, settings, onStep, onCop
           />
         )}
       </svg>
-      <div className="absolute bottom-2 right-2 flex gap-1">
-        <Button onClick={surface.fit}>Fit</Button>
-        <Button onClick={() => surface.zoomTo(1 / window.devicePixelRatio)}>100 %</Button>
-      </div>
+      <ZoomBar scale={view.scale} fitted={viewport.fitted} toFit={viewport.toFit} zoomTo={viewport.zoomTo} />
     </div>
   );
 }

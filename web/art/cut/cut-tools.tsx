@@ -122,7 +122,6 @@ export function CutTools({
           value={name}
           maxLength={200}
           onChange={(event) => onName(event.target.value)}
-          onKeyDown={(event) => event.stopPropagation()}
         />
       )}
       <div className="border-t border-rule pt-2">

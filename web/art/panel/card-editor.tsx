@@ -1,9 +1,11 @@
 import { coverCard } from '@keen-ridge/core/edits/art';
+import type { Paint } from '@keen-ridge/core/paint';
 import type { Content, Plane } from '@keen-ridge/core/scene';
-import { changeContent } from '../../edits/art-edits.ts';
+import { contentTrial } from '../../edits/art-edits.ts';
 import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { setOnce, trialOf } from '../../ui/trial.ts';
 import { PaintEditor } from './paint-editor.tsx';
 
 /** The paint and size of a card, changed in place. */
@@ -16,12 +18,12 @@ export function CardEditor({
 }) {
   const session = useSession();
   const resize = (part: { widthPx?: number; heightPx?: number }) =>
-    changeContent(session, plane.id, { ...content, ...part }, true);
+    setOnce(contentTrial(session, plane.id), { ...content, ...part });
   return (
     <div className="mt-2 grid grid-cols-[1fr_110px] gap-4">
       <PaintEditor
         paint={content.paint}
-        onChange={(paint, keep) => changeContent(session, plane.id, { ...content, paint }, keep)}
+        trial={trialOf(contentTrial(session, plane.id), (paint: Paint): Content => ({ ...content, paint }))}
       />
       <div className="flex flex-col gap-1.5">
         <NumberField

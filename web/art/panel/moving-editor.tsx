@@ -2,12 +2,13 @@ import { type Content, CYCLES, type Cycle, type Plane } from '@keen-ridge/core/s
 import { exposureIndexAt } from '@keen-ridge/core/staging/content';
 import { parseRational, rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
-import { changeContent } from '../../edits/art-edits.ts';
+import { contentTrial } from '../../edits/art-edits.ts';
 import { ArtThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
+import { setOnce } from '../../ui/trial.ts';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 const CYCLE_WORDS: Readonly<Record<Cycle, string>> = {
@@ -24,7 +25,7 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
   const [first, ...others] = content.exposures.map((exposure) => exposure.hold);
   const common = first !== undefined && others.every((hold) => hold === first) ? first : null;
   const now = exposureIndexAt(content, frame, shotRate);
-  const keep = (part: Partial<Moving>) => changeContent(session, plane.id, { ...content, ...part }, true);
+  const keep = (part: Partial<Moving>) => setOnce(contentTrial(session, plane.id), { ...content, ...part });
   const hold = (index: number, frames: number) =>
     keep({ exposures: content.exposures.map((e, i) => (i === index ? { ...e, hold: frames } : e)) });
   return (

@@ -11,11 +11,12 @@ import { cssOfPaint } from '../../planes/plane-thumbnail.tsx';
 import { Button } from '../../ui/button.tsx';
 import { ColourField } from '../../ui/fields/colour-field.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
+import { type BeginTrial, setOnce, type Trial, trialOf } from '../../ui/trial.ts';
 
 interface PaintEditorProps {
   paint: Paint;
-  /** `keep` false while a drag is under way. */
-  onChange: (paint: Paint, keep: boolean) => void;
+  trial: BeginTrial<Paint>;
 }
 
 const KINDS = ['solid', 'linear', 'radial'] as const;
@@ -23,12 +24,12 @@ const KIND_WORDS = { solid: 'Solid', linear: 'Linear', radial: 'Radial' } as con
 const SPACE_WORDS = { oklab: 'OKLab', srgb: 'sRGB' } as const;
 
 /** A solid or a gradient: stops on a bar, each with its colour, place and opacity. */
-export function PaintEditor({ paint, onChange }: PaintEditorProps) {
+export function PaintEditor({ paint, trial }: PaintEditorProps) {
   return (
     <div className="flex min-w-0 flex-col gap-2">
       <div role="radiogroup" aria-label="Kind of paint" className="flex gap-1">
         {KINDS.map((kind) => (
-          <Button key={kind} on={paint.kind === kind} onClick={() => onChange(asKind(paint, kind), true)}>
+          <Button key={kind} on={paint.kind === kind} onClick={() => setOnce(trial, asKind(paint, kind))}>
             {KIND_WORDS[kind]}
           </Button>
         ))}
@@ -38,7 +39,7 @@ export function PaintEditor({ paint, onChange }: PaintEditorProps) {
           <ColourField
             label="Colour"
             colour={paint.colour}
-            onChange={(colour, keep) => onChange({ ...paint, colour }, keep)}
+            trial={trialOf(trial, (colour: string): Paint => ({ ...paint, colour }))}
           />
           <NumberField
             className="w-24"
@@ -47,12 +48,11 @@ export function PaintEditor({ paint, onChange }: PaintEditorProps) {
             min={0}
             max={100}
             value={paint.opacity * 100}
-            onPreview={(v) => onChange({ ...paint, opacity: v / 100 }, false)}
-            onCommit={(v) => onChange({ ...paint, opacity: v / 100 }, true)}
+            trial={trialOf(trial, (v: number): Paint => ({ ...paint, opacity: v / 100 }))}
           />
         </div>
       ) : (
-        <GradientFields paint={paint} onChange={onChange} />
+        <GradientFields paint={paint} trial={trial} />
       )}
     </div>
   );
@@ -85,7 +85,7 @@ function asKind(paint: Paint, kind: Paint['kind']): Paint {
   return { kind, centreX: 0.5, centreY: 0.5, radius: 1, space, stops: [...stops] };
 }
 
-function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintEditorProps['onChange'] }) {
+function GradientFields({ paint, trial }: { paint: Gradient; trial: BeginTrial<Paint> }) {
   const [chosen, setChosen] = useState(0);
   const index = Math.min(chosen, paint.stops.length - 1);
   const stop = paint.stops[index] as GradientStop;
@@ -103,12 +103,12 @@ function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintE
         ] as const);
   return (
     <>
-      <StopBar paint={paint} chosen={index} onChoose={setChosen} onChange={onChange} />
+      <StopBar paint={paint} chosen={index} onChoose={setChosen} trial={trial} />
       <div className="flex flex-wrap items-end gap-2">
         <ColourField
           label="Colour of the stop"
           colour={stop.colour}
-          onChange={(colour, keep) => onChange(withStop({ colour }), keep)}
+          trial={trialOf(trial, (colour: string) => withStop({ colour }))}
         />
         <NumberField
           className="w-[74px]"
@@ -118,7 +118,7 @@ function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintE
           min={0}
           max={100}
           value={stop.at * 100}
-          onCommit={(v) => onChange(withStop({ at: v / 100 }), true)}
+          trial={trialOf(trial, (v: number) => withStop({ at: v / 100 }))}
         />
         <NumberField
           className="w-[74px]"
@@ -127,12 +127,11 @@ function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintE
           min={0}
           max={100}
           value={stop.opacity * 100}
-          onPreview={(v) => onChange(withStop({ opacity: v / 100 }), false)}
-          onCommit={(v) => onChange(withStop({ opacity: v / 100 }), true)}
+          trial={trialOf(trial, (v: number) => withStop({ opacity: v / 100 }))}
         />
         <Button
           disabled={paint.stops.length <= 2}
-          onClick={() => onChange({ ...paint, stops: paint.stops.filter((_, i) => i !== index) }, true)}
+          onClick={() => setOnce(trial, { ...paint, stops: paint.stops.filter((_, i) => i !== index) })}
         >
           Delete stop
         </Button>
@@ -148,8 +147,7 @@ function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintE
             min={field === 'radius' ? 1 : -1000}
             max={1000}
             value={Number(paint[field as keyof Gradient]) * per}
-            onPreview={(v) => onChange({ ...paint, [field]: v / per } as Gradient, false)}
-            onCommit={(v) => onChange({ ...paint, [field]: v / per } as Gradient, true)}
+            trial={trialOf(trial, (v: number) => ({ ...paint, [field]: v / per }) as Gradient)}
           />
         ))}
         <label className="block text-[11px] text-ink-2">
@@ -158,7 +156,10 @@ function GradientFields({ paint, onChange }: { paint: Gradient; onChange: PaintE
             className="mt-0.5 block h-[26px] rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
             value={paint.space}
             onChange={(event) =>
-              onChange({ ...paint, space: MIX_SPACES.find((s) => s === event.target.value) ?? 'oklab' }, true)
+              setOnce(trial, {
+                ...paint,
+                space: MIX_SPACES.find((s) => s === event.target.value) ?? 'oklab',
+              })
             }
           >
             {MIX_SPACES.map((space) => (
@@ -177,28 +178,15 @@ interface StopBarProps {
   paint: Gradient;
   chosen: number;
   onChoose: (index: number) => void;
-  onChange: PaintEditorProps['onChange'];
+  trial: BeginTrial<Paint>;
 }
 
 /** The gradient laid out straight: click it for a new stop, drag stops along it. */
-function StopBar({ paint, chosen, onChoose, onChange }: StopBarProps) {
+function StopBar({ paint, chosen, onChoose, trial }: StopBarProps) {
   const bar = useRef<HTMLDivElement>(null);
-  const drag = useRef<{ paint: Gradient; index: number } | null>(null);
-  const atOf = (event: PointerEvent) => {
+  const atOf = ({ clientX }: { clientX: number }) => {
     const box = bar.current?.getBoundingClientRect();
-    return box ? Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) : 0;
-  };
-  const moved = (event: PointerEvent): Gradient | null => {
-    if (!drag.current) return null;
-    const { paint: from, index } = drag.current;
-    const at = Math.round(atOf(event) * 1000) / 1000;
-    const [low, high] = [from.stops[index - 1]?.at ?? 0, from.stops[index + 1]?.at ?? 1];
-    return {
-      ...from,
-      stops: from.stops.map((stop, i) =>
-        i === index ? { ...stop, at: Math.min(high, Math.max(low, at)) } : stop,
-      ),
-    };
+    return box ? Math.min(1, Math.max(0, (clientX - box.left) / box.width)) : 0;
   };
   const add = (event: PointerEvent) => {
     const at = Math.round(atOf(event) * 1000) / 1000;
@@ -211,7 +199,7 @@ function StopBar({ paint, chosen, onChoose, onChange }: StopBarProps) {
       )
       .join('');
     const stops = [...paint.stops, { at, colour: `#${hex}`, opacity: alpha }].toSorted((p, q) => p.at - q.at);
-    onChange({ ...paint, stops }, true);
+    setOnce(trial, { ...paint, stops });
     onChoose(stops.findIndex((stop) => stop.at === at));
   };
   const flat: Paint = { kind: 'linear', angleDeg: 90, space: paint.space, stops: [...paint.stops] };
@@ -227,31 +215,64 @@ function StopBar({ paint, chosen, onChoose, onChange }: StopBarProps) {
         }}
         onPointerDown={add}
       />
-      {paint.stops.map((stop, i) => (
-        <button
+      {paint.stops.map((_, i) => (
+        <Stop
           // biome-ignore lint/suspicious/noArrayIndexKey: stops have no name but their place
           key={i}
-          type="button"
-          aria-label={`Stop ${i + 1} at ${Math.round(stop.at * 100)} %`}
-          aria-pressed={i === chosen}
-          className={`absolute top-3.5 h-4 w-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-[2px] border ${i === chosen ? 'border-2 border-select' : 'border-ink'}`}
-          style={{ left: `${stop.at * 100}%`, background: stop.colour }}
-          onPointerDown={(event) => {
-            onChoose(i);
-            event.currentTarget.setPointerCapture(event.pointerId);
-            drag.current = { paint, index: i };
-          }}
-          onPointerMove={(event) => {
-            const next = moved(event);
-            if (next) onChange(next, false);
-          }}
-          onPointerUp={(event) => {
-            const next = moved(event);
-            drag.current = null;
-            if (next) onChange(next, true);
-          }}
+          {...{ paint, index: i, chosen: i === chosen, atOf, trial }}
+          onChoose={() => onChoose(i)}
         />
       ))}
     </div>
+  );
+}
+
+interface StopProps {
+  paint: Gradient;
+  index: number;
+  chosen: boolean;
+  onChoose: () => void;
+  atOf: (at: { clientX: number }) => number;
+  trial: BeginTrial<Paint>;
+}
+
+const STOP_STEP = 0.01;
+
+/** One colour of the gradient: dragged along it between its neighbours, or moved with the arrow keys. */
+function Stop({ paint, index, chosen, onChoose, atOf, trial }: StopProps) {
+  const stop = paint.stops[index] as GradientStop;
+  const at = (to: number): Gradient => {
+    const [low, high] = [paint.stops[index - 1]?.at ?? 0, paint.stops[index + 1]?.at ?? 1];
+    const place = Math.min(high, Math.max(low, Math.round(to * 1000) / 1000));
+    return { ...paint, stops: paint.stops.map((s, i) => (i === index ? { ...s, at: place } : s)) };
+  };
+  const drag = useDrag<HTMLButtonElement>(() => {
+    onChoose();
+    let tried: Trial<Paint> | null = null;
+    return {
+      move: (to) => {
+        tried ??= trial();
+        tried.update(at(atOf(to)));
+      },
+      keep: () => tried?.keep(),
+      drop: () => tried?.drop(),
+    };
+  });
+  return (
+    <button
+      type="button"
+      aria-label={`Stop ${index + 1} at ${Math.round(stop.at * 100)} %`}
+      aria-pressed={chosen}
+      className={`absolute top-3.5 h-4 w-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-[2px] border ${chosen ? 'border-2 border-select' : 'border-ink'}`}
+      style={{ left: `${stop.at * 100}%`, background: stop.colour }}
+      onKeyDown={(event) => {
+        const by = arrowStep(event);
+        if (!by?.x) return;
+        event.preventDefault();
+        setOnce(trial, at(stop.at + by.x * STOP_STEP));
+      }}
+      onFocus={onChoose}
+      {...drag}
+    />
   );
 }

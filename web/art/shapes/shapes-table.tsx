@@ -1,6 +1,6 @@
 import { compose, rotation, scaling, translation } from '@keen-ridge/core/geometry';
 import type { Paint } from '@keen-ridge/core/paint';
-import type { Plane, Shape } from '@keen-ridge/core/scene';
+import type { Content, Plane, Shape } from '@keen-ridge/core/scene';
 import {
   deleteNode,
   mapOutline,
@@ -9,12 +9,15 @@ import {
   pathData,
   setSmooth,
 } from '@keen-ridge/core/shapes';
-import { useEffect, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { changeContent } from '../../edits/art-edits.ts';
+import type { Command } from '../../commands/command.ts';
+import { useCommands } from '../../commands/registry.ts';
+import { contentTrial } from '../../edits/art-edits.ts';
 import type { Session } from '../../session/session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { type BeginTrial, setOnce, settingTrial, trialOf } from '../../ui/trial.ts';
 import { PaintEditor } from '../panel/paint-editor.tsx';
 import type { NodePlace } from './node-place.ts';
 import { outlinesOf, type ShapeTool } from './shape-tool.ts';
@@ -42,23 +45,18 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
   const [paint, setPaint] = useState<Paint>({ kind: 'solid', colour: '#4b5d67', opacity: 1 });
   const chosen = content.shapes.find((shape) => shape.id === chosenId) ?? null;
 
-  const keep = (shapes: readonly Shape[], final = true) =>
-    changeContent(session, plane.id, { ...content, shapes: [...shapes] }, final);
-  const withShape = (id: string, change: (shape: Shape) => Shape) =>
-    content.shapes.map((shape) => (shape.id === id ? change(shape) : shape));
-  const setOutlines = (id: string, outlines: readonly Outline[], final: boolean) => {
-    const path = pathData(outlines);
-    if (path === '') {
-      keep(content.shapes.filter((shape) => shape.id !== id));
-      return;
-    }
-    keep(
-      withShape(id, (shape) => ({ ...shape, path })),
-      final,
-    );
-  };
+  const keep = (shapes: readonly Shape[]) =>
+    setOnce(contentTrial(session, plane.id), { ...content, shapes: [...shapes] });
+  /** Tries changes of one shape; one without an outline left is deleted. */
+  const shapeTrial = <T,>(id: string, change: (shape: Shape, value: T) => Shape): BeginTrial<T> =>
+    trialOf(contentTrial(session, plane.id), (value: T): Content => {
+      const shapes = content.shapes.map((shape) => (shape.id === id ? change(shape, value) : shape));
+      return { ...content, shapes: shapes.filter((shape) => shape.path !== '') };
+    });
+  const outlinesTrial = (id: string) =>
+    shapeTrial(id, (shape, outlines: readonly Outline[]) => ({ ...shape, path: pathData(outlines) }));
   const add = (outline: Outline) => {
-    const made: Shape = { id: crypto.randomUUID(), path: pathData([outline]), paint };
+    const made: Shape = { id: crypto.randomUUID(), path: pathData([outline]), paint: chosen?.paint ?? paint };
     keep([made, ...content.shapes]);
     setChosenId(made.id);
     setTool('choose');
@@ -71,10 +69,9 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
     if (!box) return;
     const [cx, cy] = [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2];
     const about = compose(translation(cx, cy), compose(map, translation(-cx, -cy)));
-    setOutlines(
-      chosen.id,
+    setOnce(
+      outlinesTrial(chosen.id),
       outlines.map((outline) => mapOutline(outline, about)),
-      true,
     );
   };
   const copy = () => {
@@ -90,10 +87,9 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
     const outlines = outlinesOf(chosen).map((outline, i) =>
       i === node.outline ? change(outline, node.index) : outline,
     );
-    setOutlines(
-      chosen.id,
+    setOnce(
+      outlinesTrial(chosen.id),
       outlines.filter((outline) => outline.length > 1),
-      true,
     );
   };
   const remove = () => {
@@ -103,14 +99,31 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
       setNode(null);
     } else keep(content.shapes.filter((shape) => shape.id !== chosen.id));
   };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLInputElement) return;
-      if (event.key === 'Delete' || event.key === 'Backspace') remove();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
+  const latest = useRef(remove);
+  latest.current = remove;
+  const commands = useMemo(
+    (): readonly Command[] => [
+      {
+        id: 'shapes.delete',
+        words: 'Delete the chosen node or shape',
+        group: 'Shapes',
+        keys: ['Delete', 'Backspace'],
+        run: () => latest.current(),
+      },
+      {
+        id: 'shapes.choose-none',
+        words: 'Choose nothing',
+        group: 'Shapes',
+        keys: ['Escape'],
+        run: () => {
+          setNode(null);
+          setChosenId(null);
+        },
+      },
+    ],
+    [],
+  );
+  useCommands(commands);
   const order = (by: 1 | -1) => {
     if (!chosen) return;
     const from = content.shapes.indexOf(chosen);
@@ -136,14 +149,11 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
         <PaintEditor
           key={chosenId ?? 'new'}
           paint={chosen?.paint ?? paint}
-          onChange={(next, final) => {
-            if (final) setPaint(next);
-            if (chosen)
-              keep(
-                withShape(chosen.id, (shape) => ({ ...shape, paint: next })),
-                final,
-              );
-          }}
+          trial={
+            chosen
+              ? shapeTrial(chosen.id, (shape, next: Paint) => ({ ...shape, paint: next }))
+              : settingTrial(paint, setPaint)
+          }
         />
         {chosen && (
           <>
@@ -197,11 +207,9 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
         </Link>
       </section>
       <ShapesSurface
-        session={session}
         plane={plane}
         content={content}
         tool={tool}
-        paint={paint}
         chosenId={chosenId}
         node={node}
         onChoose={(id) => {
@@ -209,7 +217,7 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
           setNode(null);
         }}
         onNode={setNode}
-        onOutlines={setOutlines}
+        trialOf={outlinesTrial}
         onAdd={add}
       />
     </main>

@@ -4,8 +4,8 @@ import { renamePlane } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import { factsOf } from '@keen-ridge/core/staging/content';
 import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
-import { type KeyboardEvent, useState } from 'react';
 import { toggleHidden, toggleLocked, toggleSolo } from '../../edits/art-edits.ts';
+import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
@@ -19,19 +19,19 @@ interface PlaneRowProps {
   inGroup: boolean;
   selected: boolean;
   onSelect: (keys: { shift: boolean; add: boolean }) => void;
-  onKeyDown: (event: KeyboardEvent) => void;
 }
 
 /** One plane of the stack: drag it by its grip, choose it, rename it, hide, lock or show it alone. */
-export function PlaneRow({ plane, inGroup, selected, onSelect, onKeyDown }: PlaneRowProps) {
+export function PlaneRow({ plane, inGroup, selected, onSelect }: PlaneRowProps) {
   const session = useSession();
   const alone = useSessionState((state) => state.solo.includes(plane.id));
-  const [renaming, setRenaming] = useState(false);
+  const renaming = useRenaming((state) => state.id === plane.id);
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: plane.id });
   const { widthPx, heightPx } = factsOf(plane.content);
   return (
     <li
       ref={setNodeRef}
+      data-plane={plane.id}
       className={classes(
         'flex h-[44px] items-center gap-2 border-b border-rule-light pr-2',
         selected ? 'bg-select-wash' : 'bg-raised',
@@ -55,7 +55,7 @@ export function PlaneRow({ plane, inGroup, selected, onSelect, onKeyDown }: Plan
           onRename={(name) =>
             session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
           }
-          onEnd={() => setRenaming(false)}
+          onEnd={() => renamePlaneInPlace(null)}
         />
       ) : (
         <button
@@ -66,13 +66,7 @@ export function PlaneRow({ plane, inGroup, selected, onSelect, onKeyDown }: Plan
           title="Double-click to rename"
           className={classes('min-w-0 flex-1 cursor-default text-left', plane.hidden && 'opacity-50')}
           onClick={(event) => onSelect({ shift: event.shiftKey, add: event.ctrlKey || event.metaKey })}
-          onDoubleClick={() => setRenaming(true)}
-          onKeyDown={(event) => {
-            // Space plays, here as everywhere; it must not press the row.
-            if (event.key === ' ') event.preventDefault();
-            else if (event.key === 'F2') setRenaming(true);
-            else onKeyDown(event);
-          }}
+          onDoubleClick={() => renamePlaneInPlace(plane.id)}
         >
           <span className={classes('block truncate leading-tight', selected && 'font-semibold')}>
             {plane.name}

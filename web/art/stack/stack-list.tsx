@@ -11,22 +11,16 @@ import { renameGroup, reorderPlanes, setPlanesGroup, tidyNames } from '@keen-rid
 import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
 import { planeOf, planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import { Search } from 'lucide-react';
-import { type KeyboardEvent, useState } from 'react';
-import {
-  groupPlanes,
-  nameFaults,
-  removePlanes,
-  toggleHidden,
-  toggleLocked,
-  toggleSolo,
-  ungroupPlanes,
-} from '../../edits/art-edits.ts';
+import { useState } from 'react';
+import { groupPlanes, nameFaults, ungroupPlanes } from '../../edits/art-edits.ts';
 import { subjectOf } from '../../edits/depth-edits.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { counted } from '../../ui/format.ts';
 import { GroupRow } from './group-row.tsx';
 import { PlaneRow } from './plane-row.tsx';
 import { selectionAfterClick, stackRows } from './stack-rows.ts';
+import { useStackCommands } from './use-stack-commands.ts';
 
 /** Every plane in order of the list, with what can be done to one or many. */
 export function StackList() {
@@ -38,7 +32,6 @@ export function StackList() {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const rows = stackRows(planes, closed, find);
   const order = rows.flatMap((row) => (row.kind === 'plane' ? [row.plane.id] : []));
-  const chosen = planes.filter((plane) => selection.includes(plane.id));
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
@@ -77,55 +70,23 @@ export function StackList() {
     const goal = order[edge + by];
     if (goal) moveNextTo(ids, goal, by === 1);
   };
-  const controlAct = ({ key, shiftKey }: KeyboardEvent): (() => void) | undefined => {
-    switch (key.toLowerCase()) {
-      case 'a':
-        return () => session.select(order);
-      case 'g':
-        return () => (shiftKey ? ungroupPlanes(session, selection) : groupPlanes(session, selection));
-      default:
-        return undefined;
-    }
-  };
-  const plainAct = ({ key, altKey }: KeyboardEvent, id: PlaneId): (() => void) | undefined => {
-    switch (key) {
-      case 'Delete':
-        return () => removePlanes(session, selection.length > 0 ? selection : [id]);
-      case 'h':
-        return () => toggleHidden(session, chosen);
-      case 'l':
-        return () => toggleLocked(session, chosen);
-      case 's':
-        return () => toggleSolo(session, selection);
-      case 'ArrowUp':
-        return () => (altKey ? step(id, -1) : focusRow(order[order.indexOf(id) - 1]));
-      case 'ArrowDown':
-        return () => (altKey ? step(id, 1) : focusRow(order[order.indexOf(id) + 1]));
-      default:
-        return undefined;
-    }
-  };
-  const onKeyDown = (event: KeyboardEvent, id: PlaneId) => {
-    const control = event.ctrlKey || event.metaKey;
-    const act = control ? controlAct(event) : plainAct(event, id);
-    if (!act) return;
-    event.preventDefault();
-    event.stopPropagation();
-    act();
-  };
   const focusRow = (id: PlaneId | undefined) => {
     if (!id) return;
     session.select([id]);
     document.getElementById(`row-${id}`)?.focus();
   };
+  useStackCommands({
+    onStep: (id, by) => step(id, by),
+    onFocus: (id, by) => focusRow(order[order.indexOf(id) + by]),
+  });
 
   return (
     <>
       <StackTools find={find} onFind={setFind} />
-      <div className="min-h-0 flex-1 overflow-auto">
+      <div className="min-h-0 flex-1 overflow-auto" data-place="planes">
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
-            <ul aria-label="Planes, on top first">
+            <ul aria-label="Planes, on top first" data-place="stack">
               {rows.map((row) =>
                 row.kind === 'group' ? (
                   <GroupRow
@@ -157,7 +118,6 @@ export function StackList() {
                     onSelect={(keys) =>
                       session.select(selectionAfterClick(order, selection, row.plane.id, keys))
                     }
-                    onKeyDown={(event) => onKeyDown(event, row.plane.id)}
                   />
                 ),
               )}
@@ -181,9 +141,7 @@ function StackTools({ find, onFind }: { find: string; onFind: (text: string) => 
   return (
     <div className="shrink-0 border-b border-rule bg-panel px-3 py-1.5">
       <div className="flex items-center gap-2">
-        <span className="num shrink-0 text-ink-2">
-          {planes.length} {planes.length === 1 ? 'plane' : 'planes'}
-        </span>
+        <span className="num shrink-0 text-ink-2">{counted(planes.length, 'plane')}</span>
         <label className="flex h-[26px] min-w-0 flex-1 items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-2 focus-within:outline-2 focus-within:outline-select">
           <Search size={13} aria-hidden="true" className="text-ink-2" />
           <input
@@ -193,7 +151,6 @@ function StackTools({ find, onFind }: { find: string; onFind: (text: string) => 
             value={find}
             onChange={(event) => onFind(event.target.value)}
             onKeyDown={(event) => {
-              event.stopPropagation();
               if (event.key === 'Escape') onFind('');
             }}
           />

@@ -18,7 +18,6 @@ export interface CurvesShown {
   readonly speeds: readonly Curve[];
   /** Faster than this strobes, px a frame. */
   readonly limit: number;
-  readonly frame: number;
 }
 
 export type CurvesChart = echarts.ECharts;
@@ -46,27 +45,18 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
     itemStyle: { color: colour },
     data: values.map((value, i) => [i + 1, Number.isFinite(value) ? value : '-']),
   });
-  const marks = (limit: number | null) => ({
+  const strobing = {
     silent: true,
     symbol: 'none',
     animation: false,
     data: [
       {
-        xAxis: shown.frame,
-        lineStyle: { color: '#c8401a', type: 'solid' as const, width: 1 },
-        label: { show: false },
+        yAxis: shown.limit,
+        lineStyle: { color: '#b3261e', type: 'dashed' as const, width: 1.5 },
+        label: { formatter: 'strobes above', position: 'insideEndTop' as const, color: '#b3261e' },
       },
-      ...(limit === null
-        ? []
-        : [
-            {
-              yAxis: limit,
-              lineStyle: { color: '#b3261e', type: 'dashed' as const, width: 1.5 },
-              label: { formatter: 'strobes above', position: 'insideEndTop' as const, color: '#b3261e' },
-            },
-          ]),
     ],
-  });
+  };
   const last = Math.max(2, ...[...shown.values, ...shown.speeds].map(({ values }) => values.length));
   const axis = (grid: number, name: string) => ({
     gridIndex: grid,
@@ -110,8 +100,8 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
       xAxis: [time(0), time(1)],
       yAxis: [axis(0, shown.valueUnit), axis(1, 'px a frame')],
       series: [
-        ...values.map((series, i) => (i === 0 ? { ...series, markLine: marks(null) } : series)),
-        ...speeds.map((series, i) => (i === 0 ? { ...series, markLine: marks(shown.limit) } : series)),
+        ...values,
+        ...speeds.map((series, i) => (i === 0 ? { ...series, markLine: strobing } : series)),
       ],
     },
     { notMerge: true },

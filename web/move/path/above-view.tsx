@@ -7,8 +7,10 @@ import { cameraPoseAt, pathPlaceAt, stageFrameOf, standingsAt } from '@keen-ridg
 import { factsOf } from '@keen-ridge/core/staging/content';
 import type { Place } from '@keen-ridge/core/timing/moves';
 import { extentOf } from '@keen-ridge/core/units';
-import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
+import { type KeyboardEvent, useMemo, useRef } from 'react';
+import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
+import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { type ElementSize, useElementSize } from '../../ui/use-element-size.ts';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
@@ -187,27 +189,19 @@ function AboveMark({ index, word, isBend, x, y, at, spxPerPx }: AboveMarkProps) 
   const session = useSession();
   const scene = useShownScene();
   const owner = usePathOwner();
-  const press = useRef<{ x: number; y: number; at: Place; moved: boolean } | null>(null);
   const action = isBend ? 'bend-track' : owner.on === 'camera' ? 'key-camera' : 'key-plane';
-  const moved = (dx: number, dy: number, from: Place): Scene =>
-    movePathMark(session.state.scene, owner, index, [
-      from[0] + dx * spxPerPx,
-      from[1],
-      from[2] - dy * spxPerPx,
-    ]);
-  const put = (event: PointerEvent<Element>) => {
-    const from = press.current;
-    return from && moved(event.clientX - from.x, event.clientY - from.y, from.at);
-  };
+  const subject = ownerWord(scene, owner);
+  const moved = (kept: Scene, dx: number, dy: number): Scene =>
+    movePathMark(kept, owner, index, [at[0] + dx * spxPerPx, at[1], at[2] - dy * spxPerPx]);
+  const drag = useDrag<SVGGElement>(
+    () => sceneDrag(session, { action, subject, change: (kept, { dx, dy }) => moved(kept, dx, dy) }),
+    { slackPx: 2 },
+  );
   const onKeyDown = (event: KeyboardEvent) => {
-    const step = event.shiftKey ? 10 : 1;
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[
-      event.key
-    ];
+    const by = arrowStep(event);
     if (!by) return;
     event.preventDefault();
-    event.stopPropagation();
-    session.commit(action, ownerWord(scene, owner), moved(by[0]!, by[1]!, at));
+    session.commit(action, subject, moved(session.state.scene, by.x, by.y));
   };
   return (
     // biome-ignore lint/a11y/useSemanticElements: SVG has no button of its own
@@ -216,27 +210,7 @@ function AboveMark({ index, word, isBend, x, y, at, spxPerPx }: AboveMarkProps) 
       tabIndex={0}
       aria-label={word}
       className="cursor-move touch-none"
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        press.current = { x: event.clientX, y: event.clientY, at, moved: false };
-      }}
-      onPointerMove={(event) => {
-        const next = put(event);
-        if (!next || !press.current) return;
-        press.current.moved = true;
-        session.show(next);
-      }}
-      onPointerUp={(event) => {
-        event.currentTarget.blur();
-        const next = put(event);
-        const wasMoved = press.current?.moved;
-        press.current = null;
-        if (next && wasMoved) session.commit(action, ownerWord(scene, owner), next);
-      }}
-      onPointerCancel={() => {
-        press.current = null;
-        session.show(null);
-      }}
+      {...drag}
       onKeyDown={onKeyDown}
     >
       <title>{word}: across pans, up and down trucks</title>

@@ -11,10 +11,12 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { cameraPoseAt, type PathOwner, pathPlaceAt, trackOf, trackRefOf } from '@keen-ridge/core/staging';
 import { addBend, type Place, removeBend } from '@keen-ridge/core/timing/moves';
 import { extentOf } from '@keen-ridge/core/units';
-import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
+import { type KeyboardEvent, useMemo } from 'react';
 import type { PictureRoom } from '../../picture/picture.tsx';
 import { usePreferences } from '../../session/choices/preferences.ts';
+import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
+import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
 /** Ticks closer than this are drawn one in so many. */
@@ -155,43 +157,43 @@ interface MarkProps {
   pxToPlace: (by: Point) => Place | null;
 }
 
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
 function Mark({ mark, index, owner, at, placeUnder, pxToPlace }: MarkProps) {
   const session = useSession();
   const scene = useShownScene();
-  const dragged = useRef<{ readonly from: Place; readonly press: Place; moved: boolean } | null>(null);
-  if (!at) return null;
   const word = mark.kind === 'bend' ? `Bend ${index} of the path` : `Path key at frame ${mark.frame}`;
   const action = mark.kind === 'bend' ? 'bend-track' : owner.on === 'camera' ? 'key-camera' : 'key-plane';
   const name = ownerWord(scene, owner);
-  const put = (event: PointerEvent<Element>): Scene | null => {
-    const under = dragged.current;
-    const to = under && placeUnder(event, under.from);
-    if (!under || !to) return null;
-    const place: Place = [
-      under.from[0] + to[0] - under.press[0],
-      under.from[1] + to[1] - under.press[1],
-      under.from[2],
-    ];
-    return movePathMark(session.state.scene, owner, index, place);
-  };
+  const drag = useDrag<SVGGElement>(
+    (down) => {
+      const svg = down.currentTarget.closest('svg');
+      const press = placeUnder(down, mark.at);
+      if (!press || !svg) return null;
+      return sceneDrag(session, {
+        action,
+        subject: name,
+        change: (kept, to) => {
+          const place = placeUnder({ ...to, currentTarget: svg }, mark.at);
+          if (!place) return kept;
+          const [x, y, z] = mark.at;
+          return movePathMark(kept, owner, index, [x + place[0] - press[0], y + place[1] - press[1], z]);
+        },
+        click: () => {
+          if (mark.frame !== null) session.goTo(mark.frame);
+        },
+      });
+    },
+    { slackPx: 2 },
+  );
+  if (!at) return null;
   const onKeyDown = (event: KeyboardEvent) => {
-    const arrow = ARROWS[event.key];
-    const step = event.shiftKey ? 10 : 1;
-    if (arrow) {
-      const place = pxToPlace({ x: arrow[0] * step, y: arrow[1] * step });
+    const by = arrowStep(event);
+    if (by) {
+      const place = pxToPlace(by);
       if (place) session.commit(action, name, movePathMark(session.state.scene, owner, index, place));
     } else if (mark.kind === 'bend' && (event.key === 'Delete' || event.key === 'Backspace')) takeAway();
     else if (event.key === 'Enter' && mark.frame !== null) session.goTo(mark.frame);
     else return;
     event.preventDefault();
-    event.stopPropagation();
   };
   const takeAway = () =>
     session.commit(
@@ -206,32 +208,7 @@ function Mark({ mark, index, owner, at, placeUnder, pxToPlace }: MarkProps) {
       tabIndex={0}
       aria-label={word}
       className="pointer-events-auto cursor-move touch-none"
-      onPointerDown={(event) => {
-        if (event.button !== 0) return;
-        event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
-        const press = placeUnder(event, mark.at);
-        if (press) dragged.current = { from: mark.at, press, moved: false };
-      }}
-      onPointerMove={(event) => {
-        const next = put(event);
-        if (!next || !dragged.current) return;
-        dragged.current.moved = true;
-        session.show(next);
-      }}
-      onPointerUp={(event) => {
-        // After the mouse the arrows step frames again; they nudge what was reached by keyboard.
-        event.currentTarget.blur();
-        const next = put(event);
-        const moved = dragged.current?.moved;
-        dragged.current = null;
-        if (next && moved) session.commit(action, name, next);
-        else if (mark.frame !== null) session.goTo(mark.frame);
-      }}
-      onPointerCancel={() => {
-        dragged.current = null;
-        session.show(null);
-      }}
+      {...drag}
       onDoubleClick={(event) => {
         event.stopPropagation();
         if (mark.kind === 'bend') takeAway();

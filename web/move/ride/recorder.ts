@@ -2,13 +2,14 @@ import { ride } from '@keen-ridge/core/edits/camera';
 import { keyPlanesOnFrame, setCamera } from '@keen-ridge/core/edits/keys';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Scene } from '@keen-ridge/core/scene';
-import { planesOf } from '@keen-ridge/core/scene/records';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { cameraAfterDrag } from '@keen-ridge/core/stage';
 import { type PathOwner, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
 import { type PenSample, placesOfRide } from '@keen-ridge/core/timing/moves';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { playRange, shotViewOf } from '../../session/choices/shot-view.ts';
+import type { Gesture } from '../../session/gesture.ts';
 import type { Session } from '../../session/session.ts';
 
 /**
@@ -23,6 +24,7 @@ export class RideRecorder {
   private readonly lastFrame: number;
   private readonly framesPerSecond: number;
   private readonly from: Point;
+  private readonly gesture: Gesture;
   private ended = false;
 
   constructor(session: Session, owner: PathOwner, at: Point) {
@@ -36,6 +38,10 @@ export class RideRecorder {
     this.framesPerSecond = rationalToNumber(scene.rate) * usePreferences.getState().ride.speed;
     this.samples.push({ seconds: 0, x: 0, y: 0 });
     session.setPlaying(false);
+    this.gesture = session.begin('ride', ownerName(scene, owner), () => {
+      this.ended = true;
+      session.goTo(this.firstFrame);
+    });
     session.goTo(this.firstFrame);
   }
 
@@ -48,13 +54,12 @@ export class RideRecorder {
     const frame = this.firstFrame + Math.floor(seconds * this.framesPerSecond);
     if (frame > this.lastFrame) return false;
     this.session.goTo(frame);
-    this.session.show(this.preview(by, frame));
+    this.gesture.update((scene) => this.preview(scene, by, frame));
     return true;
   }
 
   /** What is ridden under the pen now; the rest of its move goes along. */
-  private preview(by: Point, frame: number): Scene {
-    const { scene } = this.session.state;
+  private preview(scene: Scene, by: Point, frame: number): Scene {
     const change = { frame, keying: false };
     if (this.owner.on === 'plane') {
       // The step is counted from where the plane was when the pen came down.
@@ -69,31 +74,29 @@ export class RideRecorder {
     return to ? setCamera(scene, { panX: to.x, panY: to.y }, change) : scene;
   }
 
-  /** The pen was lifted: keeps the ride, and says over how many keys; null where nothing moved. */
+  /** The pen was lifted: keeps the ride, where something moved. */
   end(): void {
     if (this.ended) return;
-    this.ended = true;
-    const { scene } = this.session.state;
     const { smoothSeconds, tolerancePx, speed } = usePreferences.getState().ride;
     // Smoothing is meant in the time of the hand.
     const { x, y } = placesOfRide(this.samples, this.framesPerSecond, smoothSeconds);
     const count = Math.min(x.length, this.lastFrame - this.firstFrame + 1);
-    this.session.show(null);
-    if (count < 2 || speed <= 0) return;
+    if (count < 2 || speed <= 0) {
+      this.gesture.drop();
+      return;
+    }
+    this.ended = true;
     const byPx = Array.from({ length: count }, (_, i) => ({ x: x[i]!, y: y[i]! }));
-    const ridden = ride(scene, this.owner, { firstFrame: this.firstFrame, byPx, toleranceSpx: tolerancePx });
-    const name =
-      this.owner.on === 'camera'
-        ? 'the camera'
-        : (planesOf(scene).find(({ id }) => this.owner.on === 'plane' && id === this.owner.plane)?.name ??
-          'a plane');
-    this.session.commit('ride', name, ridden);
+    const { owner, firstFrame } = this;
+    this.gesture.update((scene) => ride(scene, owner, { firstFrame, byPx, toleranceSpx: tolerancePx }));
+    this.gesture.keep();
     this.session.goTo(this.firstFrame);
   }
 
   giveUp(): void {
-    this.ended = true;
-    this.session.show(null);
-    this.session.goTo(this.firstFrame);
+    this.gesture.drop();
   }
 }
+
+const ownerName = (scene: Scene, owner: PathOwner): string =>
+  owner.on === 'camera' ? 'the camera' : (planeOf(scene, owner.plane)?.name ?? 'a plane');

@@ -6,7 +6,7 @@ import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
-import { GESTURES } from './gestures.ts';
+import { GESTURES } from './pen-gestures.ts';
 import { useRideState, useSimulatedPen } from './use-ride.ts';
 
 const SPEEDS = ['1', '0.5', '0.25'] as const;

@@ -2,10 +2,11 @@ import type { Point } from '@keen-ridge/core/geometry';
 import type { PathOwner } from '@keen-ridge/core/staging';
 import { useEffect, useRef } from 'react';
 import { create } from 'zustand';
-import type { PicturePointer } from '../../picture/picture.tsx';
+import type { PictureDrag, PicturePress } from '../../picture/picture.tsx';
 import type { Session } from '../../session/session.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
-import type { Gesture } from './gestures.ts';
+import { underWay } from '../../ui/pointer/drag.ts';
+import type { PenGesture } from './pen-gestures.ts';
 import { RideRecorder } from './recorder.ts';
 
 /** Whether the next drag in the picture is ridden, and whether one is being. */
@@ -20,67 +21,80 @@ export function rideOwner(session: Session): PathOwner {
   return plane && !other ? { on: 'plane', plane } : { on: 'camera' };
 }
 
+interface Ride {
+  readonly recorder: RideRecorder;
+  at: Point;
+  handle: number;
+}
+
 /** Drags of a hand in the picture while Ride is on: the shot plays from the press to the lift, or to its end. */
-export function useRide() {
+export function useRide(): { readonly armed: boolean; readonly grasp: (press: PicturePress) => PictureDrag } {
   const session = useSession();
   const armed = useRideState((state) => state.armed);
-  const ride = useRef<{ recorder: RideRecorder; at: Point; start: number; handle: number } | null>(null);
+  const under = useRef<Ride | null>(null);
   const end = (keep: boolean) => {
-    const under = ride.current;
-    if (!under) return;
-    cancelAnimationFrame(under.handle);
-    ride.current = null;
+    const ridden = under.current;
+    if (!ridden) return;
+    under.current = null;
+    cancelAnimationFrame(ridden.handle);
     useRideState.setState({ armed: false, riding: false });
-    if (keep) under.recorder.end();
-    else under.recorder.giveUp();
+    if (keep) ridden.recorder.end();
+    else ridden.recorder.giveUp();
   };
-  const stop = useRef(end);
-  useEffect(() => {
-    stop.current = end;
-  });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => event.key === 'Escape' && stop.current(false);
-    window.addEventListener('keydown', onKey, true);
-    return () => {
-      window.removeEventListener('keydown', onKey, true);
-      stop.current(false);
-      useRideState.setState({ armed: false, riding: false });
-    };
-  }, []);
+  useEffect(() => () => useRideState.setState({ armed: false, riding: false }), []);
   return {
     armed,
-    onDown: ({ at }: PicturePointer) => {
-      const recorder = new RideRecorder(session, rideOwner(session), at);
-      const under = { recorder, at, start: performance.now(), handle: 0 };
-      ride.current = under;
+    grasp: ({ at }) => {
+      const ridden: Ride = { recorder: new RideRecorder(session, rideOwner(session), at), at, handle: 0 };
+      const start = performance.now();
+      under.current = ridden;
       useRideState.setState({ armed: true, riding: true });
       const tick = (now: number) => {
-        if (ride.current !== under) return;
-        if (!recorder.move(under.at, (now - under.start) / 1000)) {
-          end(true);
-          return;
-        }
-        under.handle = requestAnimationFrame(tick);
+        if (under.current !== ridden) return;
+        if (ridden.recorder.move(ridden.at, (now - start) / 1000))
+          ridden.handle = requestAnimationFrame(tick);
+        else end(true);
       };
-      under.handle = requestAnimationFrame(tick);
+      ridden.handle = requestAnimationFrame(tick);
+      return {
+        move: (to) => {
+          ridden.at = to.at;
+        },
+        keep: () => end(true),
+        drop: () => end(false),
+      };
     },
-    onMove: ({ at }: PicturePointer) => {
-      if (ride.current) ride.current.at = at;
-    },
-    onUp: () => end(true),
   };
 }
 
 /** The simulated pen: replays a recorded gesture as a hand would have made it, from the middle of the frame. */
-export function useSimulatedPen(): (gesture: Gesture) => void {
+export function useSimulatedPen(): (gesture: PenGesture) => void {
   const session = useSession();
   const { widthPx, heightPx } = useSessionState((state) => state.scene.frame);
+  const stop = useRef<() => void>(() => {});
+  useEffect(() => () => stop.current(), []);
   return ({ samples }) => {
+    stop.current();
     const from = { x: widthPx / 2, y: heightPx / 2 };
     const recorder = new RideRecorder(session, rideOwner(session), from);
     useRideState.setState({ armed: false, riding: true });
     const start = performance.now();
     let next = 1;
+    let handle = 0;
+    const lift = () => {
+      cancelAnimationFrame(handle);
+      stop.current = () => {};
+      useRideState.setState({ riding: false });
+    };
+    const done = underWay(() => {
+      lift();
+      recorder.giveUp();
+    });
+    stop.current = () => {
+      done();
+      lift();
+      recorder.giveUp();
+    };
     const tick = (now: number) => {
       let going = true;
       for (; next < samples.length && samples[next]!.seconds <= (now - start) / 1000 && going; next++) {
@@ -88,12 +102,13 @@ export function useSimulatedPen(): (gesture: Gesture) => void {
         going = recorder.move({ x: from.x + x, y: from.y + y }, seconds);
       }
       if (going && next < samples.length) {
-        requestAnimationFrame(tick);
+        handle = requestAnimationFrame(tick);
         return;
       }
-      useRideState.setState({ riding: false });
+      done();
+      lift();
       recorder.end();
     };
-    requestAnimationFrame(tick);
+    handle = requestAnimationFrame(tick);
   };
 }

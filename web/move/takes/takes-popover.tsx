@@ -3,7 +3,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { readTakeScene, useKeepTake, useRenameTake, useTakes } from '../../api/takes.ts';
-import { undoOnce } from '../../edits/undo.ts';
+import { sayDone } from '../../edits/undo.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Rename } from '../../ui/fields/rename.tsx';
@@ -37,11 +37,9 @@ export function TakesPopover() {
   const restore = (take: Take) =>
     open(take, (scene) => {
       session.setWipe(null);
-      session.commit('restore-take', take.name, scene);
+      const edit = session.commit('restore-take', take.name, scene);
       session.goTo(session.state.frame);
-      toast(`Back to ${take.name}. What was here before is one undo away.`, {
-        action: { label: 'Undo', onClick: () => undoOnce(session) },
-      });
+      sayDone(session, `Back to ${take.name}. What was here before is one undo away.`, edit);
     });
   const compare = (take: Take) =>
     open(take, (scene) => session.setWipe({ word: take.name, scene, frame: null, at: 0.5 }));

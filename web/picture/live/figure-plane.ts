@@ -4,7 +4,7 @@ import { standInFigure } from '@keen-ridge/core/shapes';
 import { speedAtDepth } from '@keen-ridge/core/stage';
 import { standingAt } from '@keen-ridge/core/staging';
 import { newPlane } from '@keen-ridge/core/staging/content';
-import type { StandInFigure } from '../../session/session.ts';
+import type { StandInFigure } from '../../session/state/choice.ts';
 
 /** How tall the figure is on the datum, and how many of its heads that is. */
 export interface FigureSize {

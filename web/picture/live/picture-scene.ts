@@ -7,7 +7,7 @@ import { homePose, nearLimitSpx, stageToFrame, transformOf } from '@keen-ridge/c
 import { type ChannelId, channelId, keyedChannels, stageFrameOf } from '@keen-ridge/core/staging';
 import { exposureIndexAt } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
-import type { StandInFigure } from '../../session/session.ts';
+import type { StandInFigure } from '../../session/state/choice.ts';
 import { type FigureSize, figurePlane } from './figure-plane.ts';
 
 const GHOST_OPACITY = 0.3;

@@ -3,7 +3,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { markersOf } from '@keen-ridge/core/scene/records';
 import { type ChannelId, channelAt, keyedChannels } from '@keen-ridge/core/staging';
 import { extentOf } from '@keen-ridge/core/units';
-import type { SelectedKey } from '../session.ts';
+import type { SelectedKey } from '../state/choice.ts';
 
 export function keySelection(keys: readonly SelectedKey[]): KeySelection {
   const byChannel = new Map<ChannelId, Set<number>>();

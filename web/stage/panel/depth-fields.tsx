@@ -7,12 +7,12 @@ import { cameraPoseAt, posedPlane, stageFrameOf, standingsAt } from '@keen-ridge
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { subjectOf, withDepth } from '../../edits/depth-edits.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
+import { sceneTrial } from '../../session/scene-trial.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { common } from './common.ts';
 import { MeasurePopover } from './measure-popover.tsx';
-import { sceneField } from './scene-field.ts';
 
 const LEAST_SPEED = 0.02;
 
@@ -31,8 +31,8 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
   const zOf = only ? poseOf(only).zSpx : -home;
   const datumDistance = Math.max(1e-6, distanceSpx(camera, 0));
   const field = (toDepth: (value: number) => number) =>
-    sceneField(session, 'set-depth', subjectOf(scene, ids), (value) =>
-      withDepth(session.state.scene, ids, toDepth(value), frame, holdPicture),
+    sceneTrial<number>(session, 'set-depth', subjectOf(scene, ids), (kept, value) =>
+      withDepth(kept, ids, toDepth(value), frame, holdPicture),
     );
   return (
     <div className="flex gap-2">
@@ -45,7 +45,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           step={10}
           min={nearestDepthSpx(scene)}
           max={1e7}
-          {...field((v) => v)}
+          trial={field((v) => v)}
         />
         <NumberField
           label="Speed"
@@ -55,14 +55,14 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           max={9900}
           value={common(planes, (p) => speedAtDepth(depthOf(p), home) * 100)}
           context={{ hundredPercent: 100 }}
-          {...field((v) => depthAtSpeed(Math.max(v, LEAST_SPEED) / 100, home))}
+          trial={field((v) => depthAtSpeed(Math.max(v, LEAST_SPEED) / 100, home))}
         />
         <NumberField
           label="From camera"
           unit="px"
           value={common(planes, (p) => distanceSpx(poseOf(p), depthOf(p)))}
           step={10}
-          {...field((v) => v + zOf)}
+          trial={field((v) => v + zOf)}
         />
         <NumberField
           label="Slides, of 100"
@@ -71,7 +71,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           min={LEAST_SPEED}
           max={99_000}
           value={common(planes, (p) => (datumDistance / distanceSpx(camera, depthOf(p))) * 100)}
-          {...field((v) => datumDistance / (Math.max(v, LEAST_SPEED) / 100) + camera.zSpx)}
+          trial={field((v) => datumDistance / (Math.max(v, LEAST_SPEED) / 100) + camera.zSpx)}
         />
         {planes.length === 1 && only ? (
           <OnScreenField plane={only} scene={scene} />
@@ -85,8 +85,8 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           max={100}
           value={common(planes, (p) => Math.round(p.opacity * 1000) / 10)}
           context={{ hundredPercent: 100 }}
-          {...sceneField(session, 'set-opacity', subjectOf(scene, ids), (v) =>
-            setPlanesOpacity(session.state.scene, new Set(ids), v / 100),
+          trial={sceneTrial(session, 'set-opacity', subjectOf(scene, ids), (kept, v) =>
+            setPlanesOpacity(kept, new Set(ids), v / 100),
           )}
         />
       </div>
@@ -117,10 +117,10 @@ function OnScreenField({ plane, scene }: { plane: Plane; scene: Scene }) {
       min={0.0001}
       max={1e4}
       value={now}
-      {...sceneField(session, 'place-plane', plane.name, (v) => {
+      trial={sceneTrial(session, 'place-plane', plane.name, (kept, v) => {
         const ratio = v / (now ?? v);
         const size = { scaleX: scaleX * ratio, scaleY: scaleY * ratio };
-        return setPlaneTransform(session.state.scene, plane.id, size, frame);
+        return setPlaneTransform(kept, plane.id, size, frame);
       })}
     />
   );
@@ -139,8 +139,8 @@ function StrengthField({ ids, scene }: { ids: Ids; scene: Scene }) {
       min={1}
       max={1000}
       value={100}
-      {...sceneField(session, 'scale-depths', subjectOf(scene, ids), (v) =>
-        scaleDepths(session.state.scene, new Set(ids), v / 100, { atFrame: frame, holdPicture }),
+      trial={sceneTrial(session, 'scale-depths', subjectOf(scene, ids), (kept, v) =>
+        scaleDepths(kept, new Set(ids), v / 100, { atFrame: frame, holdPicture }),
       )}
     />
   );

@@ -3,13 +3,14 @@ import { type Grade, PLAIN_GRADE } from '@keen-ridge/core/paint';
 import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { subjectOf } from '../../edits/depth-edits.ts';
+import { sceneTrial } from '../../session/scene-trial.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { ColourField } from '../../ui/fields/colour-field.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
+import { setOnce } from '../../ui/trial.ts';
 import { common } from './common.ts';
-import { sceneField } from './scene-field.ts';
 
 const SHARES = [
   { name: 'brightness', label: 'Brightness', most: 4 },
@@ -22,7 +23,8 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
   const ids = new Set(planes.map(({ id }) => id));
   const subject = subjectOf(scene, [...ids]);
   const gradeOf = ({ grade }: Plane): Grade => grade ?? PLAIN_GRADE;
-  const part = (change: Partial<Grade>) => setGrade(session.state.scene, ids, change);
+  const grade = <T,>(part: (value: T) => Partial<Grade>) =>
+    sceneTrial<T>(session, 'set-grade', subject, (kept, value) => setGrade(kept, ids, part(value)));
   const tint = planes[0] ? gradeOf(planes[0]).tint : PLAIN_GRADE.tint;
   return (
     <>
@@ -36,17 +38,10 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
             min={0}
             max={most * 100}
             value={common(planes, (plane) => gradeOf(plane)[name] * 100)}
-            {...sceneField(session, 'set-grade', subject, (v) => part({ [name]: v / 100 }))}
+            trial={grade((v: number) => ({ [name]: v / 100 }))}
           />
         ))}
-        <ColourField
-          label="Tint"
-          colour={tint}
-          onChange={(colour, keep) => {
-            if (keep) session.commit('set-grade', subject, part({ tint: colour }));
-            else session.show(part({ tint: colour }));
-          }}
-        />
+        <ColourField label="Tint" colour={tint} trial={grade((colour: string) => ({ tint: colour }))} />
         <NumberField
           className="w-24"
           label="Tint strength"
@@ -54,7 +49,7 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
           min={0}
           max={100}
           value={common(planes, (plane) => gradeOf(plane).tintStrength * 100)}
-          {...sceneField(session, 'set-grade', subject, (v) => part({ tintStrength: v / 100 }))}
+          trial={grade((v: number) => ({ tintStrength: v / 100 }))}
         />
         <NumberField
           className="w-24"
@@ -65,10 +60,19 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
           min={0}
           max={1000}
           value={common(planes, (plane) => gradeOf(plane).blurPx)}
-          {...sceneField(session, 'set-grade', subject, (v) => part({ blurPx: v }))}
+          trial={grade((v: number) => ({ blurPx: v }))}
         />
         {planes.some((plane) => plane.grade) && (
-          <Button onClick={() => session.commit('set-grade', subject, part(PLAIN_GRADE))}>As painted</Button>
+          <Button
+            onClick={() =>
+              setOnce(
+                grade(() => PLAIN_GRADE),
+                null,
+              )
+            }
+          >
+            As painted
+          </Button>
         )}
       </div>
       {planes.length === 1 && planes[0] && <SeenWords plane={planes[0]} scene={scene} />}

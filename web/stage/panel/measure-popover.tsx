@@ -9,6 +9,7 @@ import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { Popover } from '../../ui/popover.tsx';
+import { settingTrial } from '../../ui/trial.ts';
 
 /** A speed by what is to be seen: how long the frame takes to cross, or one spot in two frames. */
 export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Plane, 'id' | 'name'>) {
@@ -41,8 +42,7 @@ export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Pl
         min={0.05}
         max={10_000}
         value={seconds}
-        onPreview={setSeconds}
-        onCommit={setSeconds}
+        trial={settingTrial(seconds, setSeconds)}
       />
       <p className="mt-2 text-[12px] text-ink-2">
         {`That is ${formatNumber(px, 2)} px a frame. `}

@@ -17,12 +17,12 @@ import { type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { posedPlane } from '@keen-ridge/core/staging';
 import { useState } from 'react';
 import { subjectOf } from '../../edits/depth-edits.ts';
+import { sceneTrial } from '../../session/scene-trial.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
-import { sceneField } from './scene-field.ts';
 
 /** Where the planes stand and how large they are, turned or turned over. */
 export function PlaceFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
@@ -43,8 +43,8 @@ function OnePlace({ plane }: { plane: Plane }) {
   // A plane that moves by itself is shown and set as it stands at this frame; the rest of its move shifts alike.
   const { transform } = posedPlane(plane, frame);
   const field = (part: (value: number) => Partial<typeof transform>) =>
-    sceneField(session, 'place-plane', plane.name, (v) =>
-      setPlaneTransform(session.state.scene, plane.id, part(v), frame),
+    sceneTrial<number>(session, 'place-plane', plane.name, (kept, v) =>
+      setPlaneTransform(kept, plane.id, part(v), frame),
     );
   const signOf = (scale: number) => (scale < 0 ? -1 : 1);
   return (
@@ -54,20 +54,20 @@ function OnePlace({ plane }: { plane: Plane }) {
         unit="px"
         decimals={1}
         value={transform.xSpx}
-        {...field((v) => ({ xSpx: v }))}
+        trial={field((v) => ({ xSpx: v }))}
       />
       <NumberField
         label="South"
         unit="px"
         decimals={1}
         value={transform.ySpx}
-        {...field((v) => ({ ySpx: v }))}
+        trial={field((v) => ({ ySpx: v }))}
       />
       <NumberField
         label="Size"
         {...SIZE}
         value={Math.abs(transform.scaleX)}
-        {...field((v) => {
+        trial={field((v) => {
           const ratio = v / Math.abs(transform.scaleX);
           return { scaleX: transform.scaleX * ratio, scaleY: transform.scaleY * ratio };
         })}
@@ -76,13 +76,13 @@ function OnePlace({ plane }: { plane: Plane }) {
         label="Wide"
         {...SIZE}
         value={Math.abs(transform.scaleX)}
-        {...field((v) => ({ scaleX: v * signOf(transform.scaleX) }))}
+        trial={field((v) => ({ scaleX: v * signOf(transform.scaleX) }))}
       />
       <NumberField
         label="High"
         {...SIZE}
         value={Math.abs(transform.scaleY)}
-        {...field((v) => ({ scaleY: v * signOf(transform.scaleY) }))}
+        trial={field((v) => ({ scaleY: v * signOf(transform.scaleY) }))}
       />
       <NumberField
         label="Rotation"
@@ -92,7 +92,7 @@ function OnePlace({ plane }: { plane: Plane }) {
         min={-3600}
         max={3600}
         value={transform.rotationDeg}
-        {...field((v) => ({ rotationDeg: v }))}
+        trial={field((v) => ({ rotationDeg: v }))}
       />
       {(['x', 'y'] as const).map((axis) => (
         <NumberField
@@ -100,8 +100,8 @@ function OnePlace({ plane }: { plane: Plane }) {
           label={axis === 'x' ? 'Anchor E' : 'Anchor S'}
           unit="px"
           value={axis === 'x' ? transform.anchorXArtPx : transform.anchorYArtPx}
-          {...sceneField(session, 'place-plane', plane.name, (v) =>
-            setPlaneAnchor(session.state.scene, plane.id, {
+          trial={sceneTrial(session, 'place-plane', plane.name, (kept, v) =>
+            setPlaneAnchor(kept, plane.id, {
               x: axis === 'x' ? v : transform.anchorXArtPx,
               y: axis === 'y' ? v : transform.anchorYArtPx,
             }),
@@ -124,10 +124,10 @@ function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene 
           unit="px"
           decimals={1}
           value={0}
-          {...sceneField(session, 'place-plane', subjectOf(scene, ids), (v) =>
+          trial={sceneTrial(session, 'place-plane', subjectOf(scene, ids), (kept, v) =>
             nudgePlanes(
-              session.state.scene,
-              withoutRiders(session.state.scene, new Set(ids)),
+              kept,
+              withoutRiders(kept, new Set(ids)),
               way === 'East' ? v : 0,
               way === 'South' ? v : 0,
             ),

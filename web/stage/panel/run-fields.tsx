@@ -13,15 +13,16 @@ import { keysOf } from '@keen-ridge/core/scene/records';
 import { useState } from 'react';
 import { subjectOf } from '../../edits/depth-edits.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
+import { sceneTrial } from '../../session/scene-trial.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { Popover } from '../../ui/popover.tsx';
+import { settingTrial } from '../../ui/trial.ts';
 import { SeamDialog } from '../seam/seam-dialog.tsx';
 import { common } from './common.ts';
-import { sceneField } from './scene-field.ts';
 
 const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
   none: 'Off',
@@ -44,13 +45,8 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
   const repeat = first && planes.every((plane) => plane.repeat === first.repeat) ? first.repeat : 'none';
   const speed = (axis: 'x' | 'y') => ({
     value: common(planes, (plane) => runSpeedAt(scene, plane, frame)[unit][axis]),
-    ...sceneField(session, 'set-run', subject, (v) =>
-      setRunSpeed(
-        session.state.scene,
-        ids,
-        { [axis]: v, unit },
-        { frame, keying: keying && isKeyed(planes) },
-      ),
+    trial: sceneTrial(session, 'set-run', subject, (kept, v) =>
+      setRunSpeed(kept, ids, { [axis]: v, unit }, { frame, keying: keying && isKeyed(planes) }),
     ),
   });
   return (
@@ -150,8 +146,7 @@ function WorldPopover() {
         min={0}
         max={10_000}
         value={speed}
-        onPreview={setSpeed}
-        onCommit={setSpeed}
+        trial={settingTrial(speed, setSpeed)}
       />
       <p className="mt-2 text-[12px] text-ink-2">
         {count === 0

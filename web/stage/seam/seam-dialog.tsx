@@ -12,6 +12,7 @@ import { Button } from '../../ui/button.tsx';
 import { Dialog } from '../../ui/dialog.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
+import { settingTrial } from '../../ui/trial.ts';
 
 const AXIS_WORDS = { across: 'E–W', down: 'N–S' } as const;
 
@@ -107,8 +108,7 @@ function OneSeam({
             min={2}
             max={Math.floor(size / 2)}
             value={wished}
-            onPreview={setWished}
-            onCommit={(v) => setWished(Math.round(v))}
+            trial={settingTrial(wished, (v) => setWished(Math.round(v)))}
           />
           <Button disabled={state === 'busy'} onClick={() => void close()}>
             {state === 'busy' ? 'Fading …' : `Fade the edge, leaving ${size - fade} px`}

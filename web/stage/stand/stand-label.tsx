@@ -2,7 +2,8 @@ import { renamePlane, setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import type { Root } from '@keen-ridge/core/stage';
 import { Anchor, Eye, EyeOff, Lock, MoveHorizontal } from 'lucide-react';
-import { memo, useState } from 'react';
+import { memo } from 'react';
+import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
 import { selectPlane } from '../../edits/select-plane.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { useSession } from '../../session/use-session.ts';
@@ -31,7 +32,7 @@ export const StandLabel = memo(function StandLabel({
   selected,
 }: StandLabelProps) {
   const session = useSession();
-  const [renaming, setRenaming] = useState(false);
+  const renaming = useRenaming((state) => state.id === plane.id);
   const toggleHidden = () =>
     session.commit(
       plane.hidden ? 'show-planes' : 'hide-planes',
@@ -64,7 +65,7 @@ export const StandLabel = memo(function StandLabel({
           onRename={(name) =>
             session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
           }
-          onEnd={() => setRenaming(false)}
+          onEnd={() => renamePlaneInPlace(null)}
         />
       ) : (
         <button
@@ -78,11 +79,7 @@ export const StandLabel = memo(function StandLabel({
           )}
           style={{ cursor: 'ns-resize' }}
           onClick={(event) => event.detail === 0 && selectPlane(session, plane.id, event.shiftKey)}
-          onDoubleClick={() => setRenaming(true)}
-          onKeyDown={(event) => {
-            if (event.key === 'F2') setRenaming(true);
-            if (event.key === 'h') toggleHidden();
-          }}
+          onDoubleClick={() => renamePlaneInPlace(plane.id)}
         >
           <PlaneThumbnail content={plane.content} className="h-[18px] w-7 shrink-0" />
           <span className={classes('narrow min-w-0 flex-1 truncate', selected && 'font-semibold')}>

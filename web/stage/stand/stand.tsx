@@ -1,10 +1,13 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { nudgeDepth, subjectOf, withDistanceRatio } from '../../edits/depth-edits.ts';
+import { useMemo, useRef, useState } from 'react';
+import { subjectOf, withDistanceRatio } from '../../edits/depth-edits.ts';
 import { selectPlane } from '../../edits/select-plane.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
+import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
+import { useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
+import { useWheel } from '../../viewport/use-wheel.ts';
 import { CameraMark, CameraTab, HatchPattern, StandAxis } from './stand-axis.tsx';
 import { BARS, COLUMN, StandBar, type StandBarProps } from './stand-bar.tsx';
 import { StandLabel } from './stand-label.tsx';
@@ -21,14 +24,10 @@ export const STAND_WIDTH = 470;
 const ZOOM = { most: 24, wheel: 0.002 } as const;
 
 interface StandDrag {
-  readonly y: number;
   readonly scale: StandScale;
   readonly ids: readonly PlaneId[];
-  readonly primary: PlaneId;
   readonly from: number;
   readonly depthSpx: number;
-  readonly add: boolean;
-  moved: boolean;
 }
 
 const idUnder = (event: { target: EventTarget }): PlaneId | null => {
@@ -49,7 +48,6 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
   const axis = usePreferences((state) => state.standAxis);
   const room = useRef<HTMLDivElement>(null);
   const { height: roomHeight } = useElementSize(room);
-  const drag = useRef<StandDrag | null>(null);
   const [snapY, setSnapY] = useState<number | null>(null);
   useWheelZoom(room, zoom, onZoom);
 
@@ -76,71 +74,43 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
   const byId = new Map(rows.map((row) => [row.plane.id, row]));
   const drawn = keptRows.flatMap(({ plane }) => byId.get(plane.id) ?? []);
 
-  const onDown = (event: PointerEvent<Element>) => {
-    const id = idUnder(event);
-    // A drag begins from what is kept, not from a spread that is only being tried.
-    const row = keptRows.find(({ plane }) => plane.id === id);
-    if (event.button !== 0 || !row || isControl(event.target)) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const add = event.shiftKey || event.ctrlKey || event.metaKey;
-    const ids = selectPlane(session, row.plane.id, add);
-    const from = yOf(row.depthSpx);
-    const { depthSpx } = row;
-    drag.current = { y: event.clientY, scale, ids, primary: row.plane.id, from, depthSpx, add, moved: false };
-    session.setPlaying(false);
-    session.show(null);
-  };
-  const onMove = (event: PointerEvent<Element>) => {
-    const under = drag.current;
-    if (!under || under.ids.length === 0) return;
-    const by = event.clientY - under.y;
-    if (!under.moved && Math.abs(by) < 3) return;
-    under.moved = true;
-    const goal = dragGoal(scene.homeDistanceSpx, keptRows, under, under.from + by, event.altKey);
-    setSnapY(goal.snapped ? under.scale.yAt(goal.depthSpx) : null);
-    session.show(
-      withDistanceRatio(
-        session.state.scene,
-        under.ids,
-        goal.ratio,
-        frame,
-        usePreferences.getState().holdPicture,
-      ),
-    );
-  };
-  const onUp = () => {
-    const ended = drag.current;
-    drag.current = null;
-    setSnapY(null);
-    if (ended?.moved) session.commit('set-depth', subjectOf(scene, ended.ids), session.shown);
-    else if (ended && !ended.add) session.select([ended.primary]);
-  };
-  const onKeyDown = (event: KeyboardEvent<Element>) => {
-    const id = idUnder(event);
-    if (!id) return;
-    // Delete means the plane that has the focus, not one that was chosen before.
-    if (event.key === 'Delete' && !selection.includes(id)) session.select([id]);
-    if ((event.key !== 'ArrowUp' && event.key !== 'ArrowDown') || event.altKey) return;
-    event.preventDefault();
-    const step = event.shiftKey ? 1.1 : 1.01;
-    const ratio = event.key === 'ArrowUp' ? 1 / step : step;
-    nudgeDepth(
-      session,
-      selection.includes(id) ? selection : [id],
-      ratio,
-      usePreferences.getState().holdPicture,
-    );
-  };
-
+  const drag = useDrag<HTMLDivElement>(
+    (event) => {
+      const id = idUnder(event);
+      const row = keptRows.find(({ plane }) => plane.id === id);
+      if (!row || isControl(event.target)) return null;
+      session.drop();
+      session.setPlaying(false);
+      const add = event.shiftKey || event.ctrlKey || event.metaKey;
+      const ids = selectPlane(session, row.plane.id, add);
+      const grasped: StandDrag = { scale, ids, from: yOf(row.depthSpx), depthSpx: row.depthSpx };
+      const { holdPicture } = usePreferences.getState();
+      const end = () => setSnapY(null);
+      return sceneDrag(session, {
+        action: 'set-depth',
+        subject: subjectOf(kept, ids),
+        change: (base, to) => {
+          if (ids.length === 0) return base;
+          const goal = dragGoal(base.homeDistanceSpx, keptRows, grasped, grasped.from + to.dy, to.altKey);
+          setSnapY(goal.snapped ? grasped.scale.yAt(goal.depthSpx) : null);
+          return withDistanceRatio(base, ids, goal.ratio, frame, holdPicture);
+        },
+        click: () => {
+          if (!add) session.select([row.plane.id]);
+        },
+        kept: end,
+        drop: end,
+      });
+    },
+    { keepsFocus: true },
+  );
   const chosen = new Set(selection);
   return (
     <div
       ref={room}
+      data-place="planes"
       className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden"
-      onPointerDown={onDown}
-      onPointerMove={onMove}
-      onPointerUp={onUp}
-      onPointerCancel={onUp}
+      {...drag}
     >
       <div className="relative select-none" style={{ height, width: STAND_WIDTH }}>
         <svg width={STAND_WIDTH} height={height} className="absolute inset-0" aria-hidden="true">
@@ -162,7 +132,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
           ))}
           <CameraTab width={STAND_WIDTH} />
         </svg>
-        <ul aria-label="Planes, near to far" onKeyDown={onKeyDown}>
+        <ul aria-label="Planes, near to far" data-place="stand">
           {drawn.map((row) => (
             <StandLabel
               key={row.plane.id}
@@ -220,21 +190,16 @@ function useWheelZoom(
   zoom: number,
   onZoom: (zoom: number) => void,
 ): void {
-  useEffect(() => {
+  useWheel(room, (event) => {
     const element = room.current;
-    if (!element) return;
-    const onWheel = (event: WheelEvent) => {
-      if (!event.ctrlKey && !event.metaKey) return;
-      event.preventDefault();
-      const next = Math.min(ZOOM.most, Math.max(1, zoom * Math.exp(-event.deltaY * ZOOM.wheel)));
-      const y = event.clientY - element.getBoundingClientRect().top;
-      const at = (element.scrollTop + y) / zoom;
-      onZoom(next);
-      requestAnimationFrame(() => {
-        element.scrollTop = at * next - y;
-      });
-    };
-    element.addEventListener('wheel', onWheel, { passive: false });
-    return () => element.removeEventListener('wheel', onWheel);
-  }, [room, zoom, onZoom]);
+    if (!element || (!event.ctrlKey && !event.metaKey)) return;
+    event.preventDefault();
+    const next = Math.min(ZOOM.most, Math.max(1, zoom * Math.exp(-event.deltaY * ZOOM.wheel)));
+    const y = event.clientY - element.getBoundingClientRect().top;
+    const at = (element.scrollTop + y) / zoom;
+    onZoom(next);
+    requestAnimationFrame(() => {
+      element.scrollTop = at * next - y;
+    });
+  });
 }

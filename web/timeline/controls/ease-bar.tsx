@@ -13,11 +13,13 @@ import {
 } from '@keen-ridge/core/timing';
 import { channelTitle } from '../../edits/channel-words.ts';
 import { keySelection } from '../../session/choices/key-selection.ts';
-import type { SelectedKey } from '../../session/session.ts';
+import { sceneTrial } from '../../session/scene-trial.ts';
+import type { SelectedKey } from '../../session/state/choice.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
+import { setOnce, trialOf } from '../../ui/trial.ts';
 import { EaseEditor } from './ease-editor.tsx';
 import { EaseShelf } from './ease-shelf.tsx';
 
@@ -57,8 +59,10 @@ export function EaseBar() {
     : spans.length === 1
       ? `Ease of ${channelTitle(scene, channelRef(first.channel))} ${first.frame} → ${first.until}`
       : `Ease of ${spans.length} spans`;
-  const withEase = (ease: Ease) => easeSelected(session.state.scene, keySelection(spans), ease);
-  const apply = (ease: Ease) => session.commit('set-ease', what.replace('Ease of ', ''), withEase(ease));
+  const trial = sceneTrial<Ease>(session, 'set-ease', what.replace('Ease of ', ''), (kept, ease) =>
+    easeSelected(kept, keySelection(spans), ease),
+  );
+  const apply = (ease: Ease) => setOnce(trial, ease);
   const same = first && spans.every(({ ease }) => JSON.stringify(ease) === JSON.stringify(first.ease));
   const shared = same ? first.ease : null;
   const presets = new Set(spans.map(({ ease }) => easePresetOf(ease)));
@@ -92,9 +96,7 @@ export function EaseBar() {
                 min={0}
                 max={100}
                 value={shaped ? shaped.strength * 100 : null}
-                onPreview={(value) => session.show(withEase(easeOfStrength(way, value / 100)))}
-                onCommit={(value) => apply(easeOfStrength(way, value / 100))}
-                onCancel={() => session.show(null)}
+                trial={trialOf(trial, (value: number) => easeOfStrength(way, value / 100))}
               />
               {EASE_WAYS.map((name) => (
                 <Button
@@ -106,13 +108,7 @@ export function EaseBar() {
                 </Button>
               ))}
             </div>
-            <EaseEditor
-              ease={shared ?? EASE_PRESETS['in-out']}
-              overshoot={overshoot}
-              onPreview={(ease) => session.show(withEase(ease))}
-              onCommit={apply}
-              onCancel={() => session.show(null)}
-            />
+            <EaseEditor ease={shared ?? EASE_PRESETS['in-out']} overshoot={overshoot} trial={trial} />
           </>
         )}
       </Popover>

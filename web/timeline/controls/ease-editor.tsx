@@ -1,6 +1,8 @@
 import { type Ease, easeProgress } from '@keen-ridge/core/timing';
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
+import type { KeyboardEvent } from 'react';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
+import { type BeginTrial, setOnce, type Trial, trialOf } from '../../ui/trial.ts';
 
 type Curve = Extract<Ease, { kind: 'bezier' }>;
 const EVEN: Curve = { kind: 'bezier', x1: 1 / 3, y1: 1 / 3, x2: 2 / 3, y2: 2 / 3 };
@@ -16,13 +18,11 @@ interface EaseEditorProps {
   ease: Ease;
   /** Handles may leave the values between the keys. */
   overshoot: boolean;
-  onPreview: (ease: Ease) => void;
-  onCommit: (ease: Ease) => void;
-  onCancel: () => void;
+  trial: BeginTrial<Ease>;
 }
 
 /** A curve of one's own: value (line) and speed (filled) over the span, shaped by two handles or their numbers. */
-export function EaseEditor({ ease, overshoot, onPreview, onCommit, onCancel }: EaseEditorProps) {
+export function EaseEditor({ ease, overshoot, trial }: EaseEditorProps) {
   const curve = ease.kind === 'bezier' ? ease : EVEN;
   const drawn = ease.kind === 'hold' ? ease : curve;
   const values = Array.from({ length: SAMPLES + 1 }, (_, i) => easeProgress(drawn, i / SAMPLES));
@@ -44,9 +44,7 @@ export function EaseEditor({ ease, overshoot, onPreview, onCommit, onCancel }: E
       decimals={3}
       step={0.01}
       value={curve[name]}
-      onPreview={(value) => onPreview(within({ ...curve, [name]: value }))}
-      onCommit={(value) => onCommit(within({ ...curve, [name]: value }))}
-      onCancel={onCancel}
+      trial={trialOf(trial, (value: number): Ease => within({ ...curve, [name]: value }))}
     />
   );
   return (
@@ -72,8 +70,8 @@ export function EaseEditor({ ease, overshoot, onPreview, onCommit, onCancel }: E
           stroke="#1a1a1a"
           strokeWidth={2}
         />
-        <Handle n={1} curve={curve} within={within} {...{ onPreview, onCommit, onCancel }} />
-        <Handle n={2} curve={curve} within={within} {...{ onPreview, onCommit, onCancel }} />
+        <Handle n={1} curve={curve} within={within} trial={trial} />
+        <Handle n={2} curve={curve} within={within} trial={trial} />
         <text x={xOf(0) + 4} y={yOf(1) + 13} fill="#5a5a5a" fontSize={11}>
           value
         </text>
@@ -104,28 +102,32 @@ interface HandleProps extends Omit<EaseEditorProps, 'ease' | 'overshoot'> {
 
 const STEP = 0.02;
 
-function Handle({ n, curve, within, onPreview, onCommit, onCancel }: HandleProps) {
-  const moved = useRef<Curve | null>(null);
+function Handle({ n, curve, within, trial }: HandleProps) {
   const [x, y] = n === 1 ? [curve.x1, curve.y1] : [curve.x2, curve.y2];
   const end = n === 1 ? 0 : 1;
   const put = (px: number, py: number): Curve =>
     within(n === 1 ? { ...curve, x1: px, y1: py } : { ...curve, x2: px, y2: py });
-  const onPointerMove = (event: PointerEvent<SVGCircleElement>) => {
-    if (event.buttons !== 1) return;
-    const box = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
-    const px = (event.clientX - box.left - PAD) / (WIDTH - 2 * PAD);
-    const py = HIGH - ((event.clientY - box.top - PAD) / (HEIGHT - 2 * PAD)) * (HIGH - LOW);
-    moved.current = put(px, py);
-    onPreview(moved.current);
-  };
+  const drag = useDrag<SVGCircleElement>(
+    () => {
+      let tried: Trial<Ease> | null = null;
+      return {
+        move: ({ dx, dy }) => {
+          tried ??= trial();
+          const px = x + dx / (WIDTH - 2 * PAD);
+          const py = y - (dy / (HEIGHT - 2 * PAD)) * (HIGH - LOW);
+          tried.update(put(px, py));
+        },
+        keep: () => tried?.keep(),
+        drop: () => tried?.drop(),
+      };
+    },
+    { slackPx: 1 },
+  );
   const onKeyDown = (event: KeyboardEvent) => {
-    const by = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP] }[
-      event.key
-    ];
+    const by = arrowStep(event);
     if (!by) return;
     event.preventDefault();
-    event.stopPropagation();
-    onCommit(put(x + by[0]!, y + by[1]!));
+    setOnce(trial, put(x + by.x * STEP, y - by.y * STEP));
   };
   return (
     <>
@@ -141,16 +143,7 @@ function Handle({ n, curve, within, onPreview, onCommit, onCancel }: HandleProps
         r={6}
         fill="#0b6e75"
         className="cursor-move touch-none"
-        onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-        onPointerMove={onPointerMove}
-        onPointerUp={() => {
-          if (moved.current) onCommit(moved.current);
-          moved.current = null;
-        }}
-        onPointerCancel={() => {
-          moved.current = null;
-          onCancel();
-        }}
+        {...drag}
         onKeyDown={onKeyDown}
       />
     </>

@@ -1,17 +1,18 @@
 import { type ExpressionContext, type ExpressionFault, parseExpression } from '@keen-ridge/core/units';
-import { type KeyboardEvent, type PointerEvent, useId, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { classes } from '../class-names.ts';
 import { formatNumber } from '../format.ts';
+import { useDrag } from '../pointer/drag.ts';
+import { type BeginTrial, setOnce, type Trial } from '../trial.ts';
 
 interface NumberFieldProps {
   label: string;
   value: number | null;
   unit: string;
-  /** Called with every value of a drag; leave out where a value may only be set once. */
-  onPreview?: (value: number) => void;
-  onCommit: (value: number) => void;
-  /** A drag or typing was given up. */
-  onCancel?: () => void;
+  /** What a typed, stepped or dragged value is tried on; a drag shows every value on its way. */
+  trial?: BeginTrial<number>;
+  /** In place of a trial: where a value is only set. */
+  onCommit?: (value: number) => void;
   /** One arrow key or two px of a drag; Shift makes it ten times. */
   step?: number;
   decimals?: number;
@@ -31,70 +32,90 @@ const FAULTS: Readonly<Record<ExpressionFault, string>> = {
   'divided-by-zero': 'This divides by zero.',
 };
 
+/** What is being typed, and what it will be set on: that which was there when the typing began. */
+interface Draft {
+  readonly text: string;
+  readonly begin: BeginTrial<number>;
+  readonly within: (value: number) => number;
+  readonly context: ExpressionContext | undefined;
+}
+
 /** A number that can be typed (arithmetic and units too), stepped with the arrow keys, and dragged by its label. */
 export function NumberField(props: NumberFieldProps) {
-  const {
-    value,
-    unit,
-    onCommit,
-    onCancel,
-    step = 1,
-    decimals = 0,
-    min,
-    max,
-    signed,
-    disabled,
-    context,
-  } = props;
+  const { value, unit, step = 1, decimals = 0, min, max, signed, disabled, context } = props;
   const id = useId();
-  const [draft, setDraft] = useState<string | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const [draft, setDraft] = useState<Draft | null>(null);
   const [fault, setFault] = useState<ExpressionFault | null>(null);
+  const typing = useRef<Draft | null>(null);
   const within = (v: number) =>
     Math.min(max ?? Number.POSITIVE_INFINITY, Math.max(min ?? Number.NEGATIVE_INFINITY, v));
   const shown = value === null ? '' : formatNumber(value, decimals, signed);
+  const begin = beginOf(props);
 
+  const type = (next: Draft | null) => {
+    typing.current = next;
+    setDraft(next);
+    if (!next) setFault(null);
+  };
+  /** Sets what was typed; false where it is no number. */
   const finish = (): boolean => {
-    if (draft === null || draft === shown) {
-      setDraft(null);
-      setFault(null);
+    const typed = typing.current;
+    if (!typed || typed.text === shown) {
+      type(null);
       return true;
     }
-    const read = parseExpression(draft, context);
+    const read = parseExpression(typed.text, typed.context);
     if (!read.ok) {
       setFault(read.error);
       return false;
     }
-    setDraft(null);
-    setFault(null);
-    onCommit(within(read.value));
+    type(null);
+    setOnce(typed.begin, typed.within(read.value));
     return true;
   };
-  const giveUp = () => {
-    setDraft(null);
-    setFault(null);
-    onCancel?.();
-  };
+  const latest = useRef(finish);
+  useEffect(() => {
+    latest.current = finish;
+  });
+  const isTyping = draft !== null;
+  // A press elsewhere may choose something else: what was typed is set before that, on what it was typed for.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is about whether something is typed, not what
+  useEffect(() => {
+    if (!isTyping) return;
+    const onPress = (event: PointerEvent) => {
+      if (event.target instanceof Node && box.current?.contains(event.target)) return;
+      if (!latest.current()) type(null);
+    };
+    window.addEventListener('pointerdown', onPress, { capture: true });
+    return () => window.removeEventListener('pointerdown', onPress, { capture: true });
+  }, [isTyping]);
+
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    event.stopPropagation();
     if (event.key === 'Enter') {
-      // Enter settles the number; it must not send the form that the field stands in.
+      // Enter settles the number and gives the keyboard back; it must not send the form that the field stands in.
       event.preventDefault();
-      if (finish()) event.currentTarget.select();
+      if (finish()) event.currentTarget.blur();
     }
     if (event.key === 'Escape') {
-      giveUp();
+      // Escape belongs to the number, not to the popover or dialog that it stands in.
+      event.preventDefault();
+      event.stopPropagation();
+      type(null);
       event.currentTarget.blur();
     }
     if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && value !== null) {
       event.preventDefault();
-      setDraft(null);
-      onCommit(within(value + (event.key === 'ArrowUp' ? 1 : -1) * step * (event.shiftKey ? 10 : 1)));
+      type(null);
+      const by = (event.key === 'ArrowUp' ? 1 : -1) * step * (event.shiftKey ? 10 : 1);
+      setOnce(begin, within(value + by));
     }
   };
 
   return (
-    <div className={classes('relative min-w-0', props.className)}>
-      <DragLabel {...props} htmlFor={id} within={within} />
+    <div ref={box} className={classes('relative min-w-0', props.className)}>
+      <DragLabel {...props} htmlFor={id} begin={begin} within={within} />
       <div
         className={classes(
           'flex h-[26px] items-center rounded-[3px] border bg-raised pr-1.5 focus-within:outline-2 focus-within:outline-select',
@@ -103,19 +124,27 @@ export function NumberField(props: NumberFieldProps) {
         )}
       >
         <input
+          ref={input}
           id={id}
+          data-typing={isTyping ? '' : undefined}
           className="num w-full min-w-0 bg-transparent px-1.5 outline-none"
           inputMode="decimal"
           autoComplete="off"
           spellCheck={false}
           disabled={disabled}
-          value={draft ?? shown}
+          value={draft?.text ?? shown}
           aria-invalid={fault !== null}
           aria-describedby={fault ? `${id}-fault` : undefined}
           onFocus={(event) => event.currentTarget.select()}
-          onChange={(event) => setDraft(event.target.value)}
+          onChange={({ target }) =>
+            type(
+              typing.current
+                ? { ...typing.current, text: target.value }
+                : { text: target.value, begin, within, context },
+            )
+          }
           onBlur={() => {
-            if (!finish()) giveUp();
+            if (!finish()) type(null);
           }}
           onKeyDown={onKeyDown}
         />
@@ -136,31 +165,48 @@ export function NumberField(props: NumberFieldProps) {
   );
 }
 
+/** A field without a trial sets each value as it comes. */
+const beginOf = ({ trial, onCommit }: NumberFieldProps): BeginTrial<number> =>
+  trial ??
+  (() => {
+    let last: number | null = null;
+    return {
+      update: (value) => {
+        last = value;
+      },
+      keep: () => {
+        if (last !== null) onCommit?.(last);
+      },
+      drop: () => undefined,
+    };
+  });
+
 const PX_PER_STEP = 2;
 
-function DragLabel(props: NumberFieldProps & { htmlFor: string; within: (value: number) => number }) {
-  const { label, value, step = 1, onPreview, onCommit, onCancel, disabled, hideLabel, within } = props;
-  const drag = useRef<{ x: number; from: number; now: number } | null>(null);
-  const draggable = onPreview !== undefined && value !== null && !disabled;
-  const onPointerDown = (event: PointerEvent<HTMLLabelElement>) => {
-    if (!draggable || event.button !== 0) return;
-    event.preventDefault();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, from: value, now: value };
-  };
-  const onPointerMove = (event: PointerEvent<HTMLLabelElement>) => {
-    if (!drag.current) return;
-    const steps = Math.round((event.clientX - drag.current.x) / PX_PER_STEP) * (event.shiftKey ? 10 : 1);
-    drag.current.now = within(drag.current.from + steps * step);
-    onPreview?.(drag.current.now);
-  };
-  const onPointerUp = () => {
-    const ended = drag.current;
-    drag.current = null;
-    if (ended && ended.now !== ended.from) onCommit(ended.now);
-    else if (ended) onCancel?.();
-  };
+interface DragLabelProps extends NumberFieldProps {
+  htmlFor: string;
+  begin: BeginTrial<number>;
+  within: (value: number) => number;
+}
+
+function DragLabel(props: DragLabelProps) {
+  const { label, value, step = 1, trial, begin, disabled, hideLabel, within } = props;
+  const draggable = trial !== undefined && value !== null && !disabled;
+  const drag = useDrag<HTMLLabelElement>(() => {
+    if (!draggable) return null;
+    let tried: Trial<number> | null = null;
+    return {
+      move: ({ dx, shiftKey }) => {
+        tried ??= begin();
+        tried.update(within(value + Math.round(dx / PX_PER_STEP) * (shiftKey ? 10 : 1) * step));
+      },
+      keep: () => tried?.keep(),
+      click: () => document.getElementById(props.htmlFor)?.focus(),
+      drop: () => tried?.drop(),
+    };
+  });
   return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the click is only kept from the field; the field has the keyboard
     <label
       htmlFor={props.htmlFor}
       className={classes(
@@ -168,10 +214,9 @@ function DragLabel(props: NumberFieldProps & { htmlFor: string; within: (value: 
         draggable && 'cursor-ew-resize select-none hover:text-ink',
         hideLabel && 'sr-only',
       )}
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={onPointerUp}
-      onPointerCancel={onPointerUp}
+      // A label gives its press to its field, which would take the focus at the end of every drag.
+      onClick={(event) => draggable && event.preventDefault()}
+      {...drag}
     >
       {label}
     </label>

@@ -1,10 +1,12 @@
-import type { PlaneId } from '@keen-ridge/core/scene';
 import { cameraPoseAt, standingsAt } from '@keen-ridge/core/staging';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { subjectOf, withDepth } from '../../edits/depth-edits.ts';
+import { chooseClicked } from '../../edits/select-plane.ts';
 import { SURROUND_GREY, usePreferences } from '../../session/choices/preferences.ts';
+import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
 import { OrbitScene } from './orbit-scene.ts';
 import { cardsOf, coneOf } from './stage-model.ts';
@@ -38,7 +40,7 @@ export function AroundView() {
     if (sized) orbit?.lookFrom(home);
   }, [orbit, home, sized]);
   useShownStage(orbit);
-  const handlers = useCardDrag(orbit);
+  const drag = useCardDrag(orbit);
 
   return (
     <div
@@ -46,10 +48,7 @@ export function AroundView() {
       role="application"
       aria-label="The stage from around. Drag to go round it; click a card to choose its plane, drag a chosen card along its depth."
       className="relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden"
-      onPointerDownCapture={handlers.onDown}
-      onPointerMove={handlers.onMove}
-      onPointerUp={handlers.onUp}
-      onPointerCancel={handlers.onUp}
+      {...drag}
     >
       <canvas ref={canvas} data-testid="around" className="absolute inset-0 h-full w-full" />
       {fault && (
@@ -87,62 +86,45 @@ function useShownStage(orbit: OrbitScene | null): void {
   }, [orbit, scene, frame, session]);
 }
 
-interface CardDrag {
-  readonly id: PlaneId;
-  readonly x: number;
-  readonly y: number;
-  readonly fromDepth: number;
-  /** CSS px on the canvas for one px of depth. */
-  readonly step: { readonly x: number; readonly y: number };
-  readonly along: boolean;
-  moved: boolean;
-}
-
-const CLICK_SLACK_PX = 4;
-
+/** A press on a chosen card takes it along its depth; on another it chooses that plane, unless the stage is turned. */
 function useCardDrag(orbit: OrbitScene | null) {
   const session = useSession();
-  const drag = useRef<CardDrag | null>(null);
-  const sceneAt = (event: PointerEvent<HTMLDivElement>) => {
-    const under = drag.current;
-    if (!under) return null;
-    const by = { x: event.clientX - under.x, y: event.clientY - under.y };
-    if (!under.moved && Math.hypot(by.x, by.y) < CLICK_SLACK_PX) return null;
-    under.moved = true;
-    const { step, id } = under;
-    const square = step.x * step.x + step.y * step.y;
-    if (!under.along || square < 1e-12) return null;
-    const depthSpx = under.fromDepth + (by.x * step.x + by.y * step.y) / square;
-    const { scene, frame } = session.state;
-    return withDepth(scene, [id], depthSpx, frame, usePreferences.getState().holdPicture);
-  };
-  return {
-    onDown: (event: PointerEvent<HTMLDivElement>) => {
-      if (!orbit || event.button !== 0) return;
+  const drag = useDrag<HTMLDivElement>(
+    (event) => {
+      if (!orbit) return null;
       const box = event.currentTarget.getBoundingClientRect();
       const id = orbit.planeAt(event.clientX - box.left, event.clientY - box.top);
       const { scene, frame, selection } = session.state;
-      const along = id !== null && selection.includes(id);
+      const add = event.shiftKey || event.ctrlKey || event.metaKey;
+      const along = id !== null && selection.includes(id) && !add;
       orbit.orbiting = !along;
-      if (!id) return;
-      const card = cardsOf(scene, frame).find((c) => c.id === id);
+      const rest = () => {
+        orbit.orbiting = true;
+      };
+      const click = () => {
+        rest();
+        if (id) chooseClicked(session, id, add);
+      };
+      if (!id) return null;
+      const corner = cardsOf(scene, frame).find((card) => card.id === id)?.corners[0];
       const fromDepth = standingsAt(scene, frame).get(id)?.depthSpx;
-      if (!card || fromDepth === undefined || !card.corners[0]) return;
-      if (along) event.currentTarget.setPointerCapture(event.pointerId);
-      const step = orbit.depthStep(card.corners[0]);
-      drag.current = { id, x: event.clientX, y: event.clientY, fromDepth, step, along, moved: false };
+      const step = corner && orbit.depthStep(corner);
+      const square = step ? step.x * step.x + step.y * step.y : 0;
+      if (!along || !step || fromDepth === undefined || square < 1e-12)
+        return { click, keep: rest, drop: rest };
+      const { holdPicture } = usePreferences.getState();
+      return sceneDrag(session, {
+        action: 'set-depth',
+        subject: subjectOf(scene, [id]),
+        change: (kept, { dx, dy }) =>
+          withDepth(kept, [id], fromDepth + (dx * step.x + dy * step.y) / square, frame, holdPicture),
+        click,
+        kept: rest,
+        drop: rest,
+      });
     },
-    onMove: (event: PointerEvent<HTMLDivElement>) => {
-      const scene = sceneAt(event);
-      if (scene) session.show(scene);
-    },
-    onUp: (event: PointerEvent<HTMLDivElement>) => {
-      const scene = sceneAt(event);
-      const ended = drag.current;
-      drag.current = null;
-      if (orbit) orbit.orbiting = true;
-      if (scene && ended) session.commit('set-depth', subjectOf(scene, [ended.id]), scene);
-      else if (ended && !ended.moved) session.select([ended.id]);
-    },
-  };
+    // The turning of the stage follows the same pointer by itself.
+    { slackPx: 4, capture: false, passes: true },
+  );
+  return { onPointerDownCapture: drag.onPointerDown };
 }

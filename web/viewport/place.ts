@@ -50,6 +50,20 @@ export function zoomedPlace(from: ViewPlace, room: ElementSize, scale: number, a
   };
 }
 
+/** The place after two points of the room (CSS px) have gone from `before` to `after`, with what was under them. */
+export function pinchedPlace(
+  from: ViewPlace,
+  room: ElementSize,
+  before: readonly [Point, Point],
+  after: readonly [Point, Point],
+): ViewPlace {
+  const middle = ([p, q]: readonly [Point, Point]) => ({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 });
+  const apart = ([p, q]: readonly [Point, Point]) => Math.max(1, Math.hypot(p.x - q.x, p.y - q.y));
+  const zoomed = zoomedPlace(from, room, from.scale * (apart(after) / apart(before)), middle(before));
+  const [a, b] = [middle(before), middle(after)];
+  return { ...zoomed, x: zoomed.x - (b.x - a.x) / zoomed.scale, y: zoomed.y - (b.y - a.y) / zoomed.scale };
+}
+
 /** Frame px to device px of the picture. */
 export const frameToDevice = (fit: Pick<PictureFit, 'left' | 'top' | 'scale'>, pixelRatio: number): Affine =>
   compose(scaling(pixelRatio), compose(translation(fit.left, fit.top), scaling(fit.scale)));

@@ -1,6 +1,6 @@
 import { applyAffine } from '@keen-ridge/core/geometry';
 import { describe, expect, it } from 'vitest';
-import { fitAt, fittedPlace, frameToDevice, zoomedPlace } from './fit.ts';
+import { fitAt, fittedPlace, frameToDevice, pinchedPlace, zoomedPlace } from './place.ts';
 
 const FRAME = { widthPx: 1920, heightPx: 1080 };
 const WHOLE = { x0: 0, y0: 0, x1: 1920, y1: 1080 };
@@ -43,5 +43,25 @@ describe('the frame in the picture', () => {
     const room = { width: 800, height: 400 };
     const place = fittedPlace(room, { x0: -1000, y0: 0, x1: 3000, y1: 1080 }, 0);
     expect(fitAt(place, room, FRAME)).toMatchObject({ scale: 0.2, left: 200 });
+  });
+
+  it('goes with two fingers: what is under each of them stays there', () => {
+    const room = { width: 900, height: 700 };
+    const from = fittedPlace(room, WHOLE, 0.1);
+    const before = [
+      { x: 100, y: 200 },
+      { x: 300, y: 200 },
+    ] as const;
+    const after = [
+      { x: 150, y: 320 },
+      { x: 550, y: 320 },
+    ] as const;
+    const to = pinchedPlace(from, room, before, after);
+    expect(to.scale).toBeCloseTo(2 * from.scale, 12);
+    for (const i of [0, 1] as const) {
+      const [a, b] = [fitAt(from, room, FRAME), fitAt(to, room, FRAME)];
+      expect((after[i].x - b.left) / b.scale).toBeCloseTo((before[i].x - a.left) / a.scale, 9);
+      expect((after[i].y - b.top) / b.scale).toBeCloseTo((before[i].y - a.top) / a.scale, 9);
+    }
   });
 });

@@ -1,7 +1,7 @@
 import type { PenSample } from '@keen-ridge/core/timing/moves';
 
 /** A gesture as a pen recorded it: seconds, and output px from where it was put down. */
-export interface Gesture {
+export interface PenGesture {
   readonly name: string;
   readonly samples: readonly PenSample[];
 }
@@ -56,7 +56,7 @@ const DRIFTING_GULL = [
 ] as const;
 
 /** What the simulated pen can replay. */
-export const GESTURES: readonly Gesture[] = [
+export const GESTURES: readonly PenGesture[] = [
   {
     name: 'Drifting gull',
     samples: DRIFTING_GULL.map(([seconds, x, y]) => ({ seconds, x, y })),

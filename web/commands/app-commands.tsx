@@ -1,0 +1,45 @@
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { TooltipProvider } from '../ui/tooltip.tsx';
+import type { Command } from './command.ts';
+import { startDispatcher } from './dispatcher.ts';
+import { Finder } from './finder.tsx';
+import { HelpDialog } from './help-dialog.tsx';
+import { useCommands } from './registry.ts';
+
+const GROUP = 'Everywhere';
+
+/** The keyboard of the whole program, the finder and the list of keys. */
+export function AppCommands({ children }: { children: ReactNode }) {
+  const [open, setOpen] = useState<'finder' | 'help' | null>(null);
+  useEffect(startDispatcher, []);
+  useCommands(
+    useMemo(
+      (): readonly Command[] => [
+        {
+          id: 'app.find',
+          words: 'Find a command, a plane, a shot or a frame',
+          group: GROUP,
+          keys: ['Ctrl+K'],
+          evenTyping: true,
+          run: () => setOpen('finder'),
+        },
+        {
+          id: 'app.help',
+          words: 'Keys of the keyboard',
+          group: GROUP,
+          keys: ['?'],
+          run: () => setOpen('help'),
+        },
+      ],
+      [],
+    ),
+  );
+  const close = () => setOpen(null);
+  return (
+    <TooltipProvider delayDuration={500}>
+      {children}
+      <Finder open={open === 'finder'} onClose={close} />
+      <HelpDialog open={open === 'help'} onClose={close} />
+    </TooltipProvider>
+  );
+}

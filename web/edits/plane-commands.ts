@@ -1,0 +1,111 @@
+import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
+import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
+import { useMemo } from 'react';
+import { create } from 'zustand';
+import type { Command, CommandContext } from '../commands/command.ts';
+import { useCommands } from '../commands/registry.ts';
+import type { Session } from '../session/session.ts';
+import { useSession } from '../session/use-session.ts';
+import {
+  groupPlanes,
+  removePlanes,
+  toggleHidden,
+  toggleLocked,
+  toggleSolo,
+  ungroupPlanes,
+} from './art-edits.ts';
+
+/** The plane whose name is being changed where it is listed. */
+export const useRenaming = create<{ readonly id: PlaneId | null }>(() => ({ id: null }));
+export const renamePlaneInPlace = (id: PlaneId | null): void => useRenaming.setState({ id });
+
+/** What a command is meant for: the plane that has the focus or was clicked, with all that are chosen where it is one of them. */
+export function planesMeant(session: Session, { subject }: CommandContext): readonly PlaneId[] {
+  const { scene, selection } = session.state;
+  const here = subject?.kind === 'plane' ? planeOf(scene, subject.id)?.id : undefined;
+  return here && !selection.includes(here) ? [here] : selection;
+}
+
+const GROUP = 'Planes';
+
+function planeCommands(session: Session): readonly Command[] {
+  const meant = (context: CommandContext) => planesMeant(session, context);
+  const some = (context: CommandContext) => meant(context).length > 0;
+  const planes = (context: CommandContext) => {
+    const ids = meant(context);
+    return planesOf(session.state.scene).filter(({ id }) => ids.includes(id));
+  };
+  const shared = { group: GROUP, on: 'plane', when: some } as const;
+  return [
+    {
+      ...shared,
+      id: 'planes.rename',
+      words: 'Rename',
+      keys: ['F2'],
+      place: 'planes',
+      when: ({ subject }) => subject?.kind === 'plane',
+      run: ({ subject }) => subject && renamePlaneInPlace(planeIdSchema.parse(subject.id)),
+    },
+    {
+      ...shared,
+      id: 'planes.hide',
+      words: 'Hide or show',
+      keys: ['H'],
+      place: 'planes',
+      run: (context) => toggleHidden(session, planes(context)),
+    },
+    {
+      ...shared,
+      id: 'planes.lock',
+      words: 'Lock or unlock',
+      keys: ['L'],
+      place: 'planes',
+      run: (context) => toggleLocked(session, planes(context)),
+    },
+    {
+      ...shared,
+      id: 'planes.solo',
+      words: 'Show alone, or with the others again',
+      keys: ['S'],
+      place: 'planes',
+      run: (context) => toggleSolo(session, meant(context)),
+    },
+    {
+      ...shared,
+      id: 'planes.group',
+      words: 'Group',
+      keys: ['Ctrl+G'],
+      when: (context) => meant(context).length > 1,
+      run: (context) => groupPlanes(session, meant(context)),
+    },
+    {
+      ...shared,
+      id: 'planes.ungroup',
+      words: 'Ungroup',
+      keys: ['Ctrl+Shift+G'],
+      when: (context) => planes(context).some(({ group }) => group !== null),
+      run: (context) => ungroupPlanes(session, meant(context)),
+    },
+    {
+      id: 'planes.all',
+      words: 'Choose all planes',
+      group: GROUP,
+      keys: ['Ctrl+A'],
+      run: () => session.select(planesOf(session.state.scene).map(({ id }) => id)),
+    },
+    {
+      ...shared,
+      id: 'planes.delete',
+      words: 'Delete',
+      keys: ['Delete', 'Backspace'],
+      danger: true,
+      run: (context) => removePlanes(session, meant(context)),
+    },
+  ];
+}
+
+/** What can be done with planes, on the steps that show them. */
+export function usePlaneCommands(): void {
+  const session = useSession();
+  useCommands(useMemo(() => planeCommands(session), [session]));
+}

@@ -1,0 +1,85 @@
+import { isOnTrack } from '@keen-ridge/core/edits/keys';
+import type { Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import {
+  type ChannelRef,
+  interpolationOf,
+  keyedChannels,
+  shownScale,
+  shownValueAt,
+} from '@keen-ridge/core/staging';
+import { type ShotSample, speedsOf } from '@keen-ridge/core/staging/sample';
+import { strobingPxPerFrame } from '@keen-ridge/core/survey';
+import { CHANNEL_WORDS, channelTitle } from '../../edits/channel-words.ts';
+import { depthRampColour } from './curve-looks.ts';
+import type { Curve, CurvesShown } from './curves-chart.ts';
+
+const SPEEDS = '#5a5a5a';
+const COLOURS = ['#c8401a', '#0b6e75', '#1a1a1a', '#7a4424', '#5c7aa0', '#708048'] as const;
+
+/** Channels that can be drawn: those with keys of their own. */
+export const drawableChannels = (scene: Scene): ChannelRef[] =>
+  keyedChannels(scene).filter((ref) => ref.name !== 'track' && !isOnTrack(scene, ref));
+
+/** The values of some channels, one a frame, as they are shown. */
+export const valueCurves = (scene: Scene, channels: readonly ChannelRef[]): Curve[] => {
+  const frames = Array.from({ length: scene.lengthFrames }, (_, i) => i + 1);
+  return channels.map((ref, i) => ({
+    name: channelTitle(scene, ref),
+    colour: COLOURS[i % COLOURS.length]!,
+    values: frames.map((f) => shownValueAt(scene, ref, f) * CHANNEL_WORDS[ref.name].times),
+  }));
+};
+
+/** How fast the datum slides, and every plane on screen that the sample knows. */
+export function speedCurves(scene: Scene, sample: ShotSample | null): Curve[] {
+  const planes = planesOf(scene);
+  const speeds =
+    sample?.planeCount === planes.length
+      ? planes.map(
+          (plane, i): Curve => ({
+            name: `${plane.name}, on screen`,
+            colour: depthRampColour(scene, plane),
+            values: speedsOf(sample, i),
+          }),
+        )
+      : [];
+  return [{ name: 'Pan on the datum', colour: SPEEDS, values: panSpeed(scene) }, ...speeds].filter((curve) =>
+    curve.values.some((v) => v > 1e-6),
+  );
+}
+
+/** All that the chart shows. */
+export function curvesShown(
+  scene: Scene,
+  channels: readonly ChannelRef[],
+  values: readonly Curve[],
+  speeds: readonly Curve[],
+): CurvesShown {
+  const units = new Set(channels.map((ref) => CHANNEL_WORDS[ref.name].unit));
+  return {
+    values,
+    valueUnit: units.size === 1 ? [...units].join() : 'each in its unit',
+    speeds,
+    limit: strobingPxPerFrame(scene.frame.widthPx),
+  };
+}
+
+/** How fast the datum slides under the camera, px a frame. */
+function panSpeed(scene: Scene): number[] {
+  const [x, y] = (['panX', 'panY'] as const).map((name) =>
+    Array.from({ length: scene.lengthFrames }, (_, i) => shownValueAt(scene, { on: 'camera', name }, i + 1)),
+  ) as [number[], number[]];
+  const zoom = (i: number) => shownValueAt(scene, { on: 'camera', name: 'zoom' }, i + 1);
+  return x.map((v, i) => (i + 1 < x.length ? Math.hypot(x[i + 1]! - v, y[i + 1]! - y[i]!) * zoom(i) : 0));
+}
+
+/** The progress between two keys at which a shown value lies, on the scale on which they are joined. */
+export function progressOf(scene: Scene, ref: ChannelRef, shown: number, from: number, to: number): number {
+  const stored = shownScale(scene, ref).store(shown);
+  const interpolation = interpolationOf(scene, ref.name);
+  if (interpolation === 'linear') return (stored - from) / (to - from);
+  const pivot = interpolation === 'log' ? 0 : interpolation.logTo;
+  const ratio = (stored - pivot) / (from - pivot);
+  return ratio > 0 ? Math.log(ratio) / Math.log((to - pivot) / (from - pivot)) : 0;
+}

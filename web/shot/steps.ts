@@ -1,0 +1,7 @@
+/** The steps in the order of the work: their routes and names. */
+export const STEPS = [
+  ['art', 'Art'],
+  ['stage', 'Stage'],
+  ['move', 'Move'],
+  ['hand-off', 'Hand-off'],
+] as const;
