@@ -158,7 +158,7 @@ test('air, lens, filter and grade are seen as they are handed off', async ({ pag
   await saved(page);
   await expect(page.getByText(/of its light comes through the air/)).toBeVisible();
   // The picture shows the frame alone, at its own size: what the server renders is the same to the bit.
-  await page.getByRole('button', { name: '1 : 1' }).click();
+  await page.getByRole('button', { name: '100 %', exact: true }).click();
   const canvas = page.getByTestId('picture');
   const looked = await picturePixels(page, 1);
   expect(looked.length === plain.length && worstDifference(plain, looked) === 0).toBe(false);

@@ -57,7 +57,7 @@ test('a flat stack becomes a stage in one gesture, tried with a rock, and the pi
   const depths = async () => Promise.all(NAMES.map((name) => depthOf(page, name)));
   await expect.poll(depths).toEqual(expected);
   // Nothing is kept until it is meant.
-  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAttribute('title', /adding/);
+  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAccessibleDescription(/adding/);
   await panel.getByRole('button', { name: 'Spread 4' }).click();
   expect(await depths()).toEqual(expected);
   expect(worstDifference(flat, await picturePixels(page, 1))).toBeLessThanOrEqual(1);
@@ -331,9 +331,9 @@ test('two views stand side by side; fielding keys the camera, and the stage is s
     'false',
   );
   expect(await page.getByTestId('field-24').locator('path').first().getAttribute('d')).not.toBe(before);
-  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAttribute('title', /keying pan at 24/);
+  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAccessibleDescription(/keying pan at 24/);
   await dragBy(page, page.getByTestId('field-24-corner-2'), -20, -12);
-  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAttribute('title', /keying zoom at 24/);
+  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAccessibleDescription(/keying zoom at 24/);
 
   await page.getByRole('button', { name: 'Close Fielding' }).click();
   await page.getByRole('button', { name: 'Around beside the other' }).click();
@@ -359,7 +359,7 @@ test('the view zooms at the pointer, pans, and shows px for px; guides lie where
   const picture = page.getByRole('application', { name: /through the camera/ });
   const zoom = page.getByTestId('zoom');
   const fitted = await zoom.textContent();
-  await page.getByRole('button', { name: '1 : 1' }).click();
+  await page.getByRole('button', { name: '100 %', exact: true }).click();
   await expect(zoom).toHaveText('100 %');
   const at = await onScreen(page, 200, 100);
   await page.mouse.move(at.x, at.y);
@@ -373,7 +373,7 @@ test('the view zooms at the pointer, pans, and shows px for px; guides lie where
   // Space was held to pan, so nothing plays and nothing was chosen.
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Plane' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'All', exact: true }).click();
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await expect(zoom).toHaveText(fitted ?? '');
 
   await page.getByRole('button', { name: 'View', exact: true }).click();

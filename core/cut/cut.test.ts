@@ -6,6 +6,7 @@ import { applyCopies } from './copy-brush.ts';
 import { cutImage, selectionMask } from './cut.ts';
 import { fillHole } from './fill.ts';
 import { colourMask, feather, maskBox, outlineMask } from './mask.ts';
+import { mappedRecipe, outlineChange } from './next-version.ts';
 
 const flat = (
   width: number,
@@ -136,6 +137,59 @@ describe('a cut', () => {
     expect(together.data).toEqual(opaque.data);
   });
 
+  it.each([
+    ['opaque paint', 255],
+    ['paint that one sees through', 140],
+  ])('with a soft border and a filling is the painting again within 1/255: %s', (_, alpha) => {
+    const whole = flat(120, 90, (x, y) => {
+      const [r = 0, g = 0, b = 0] = painting.data.subarray((y * 120 + x) * 4, (y * 120 + x) * 4 + 3);
+      return [r, g, b, x < 60 ? 255 : alpha];
+    });
+    for (const featherPx of [0, 3, 12]) {
+      const pieces = cutImage(whole, recipe({ steps, featherPx, fill: true }))!;
+      const [xPx, yPx] = pieces.takenAt;
+      let worst = 0;
+      for (let y = 0; y < 90; y++)
+        for (let x = 0; x < 120; x++) {
+          const [tx, ty] = [x - xPx, y - yPx];
+          const inside = tx >= 0 && ty >= 0 && tx < pieces.taken.widthPx && ty < pieces.taken.heightPx;
+          const t = inside ? (ty * pieces.taken.widthPx + tx) * 4 : -1;
+          const l = (y * 120 + x) * 4;
+          const a = t < 0 ? 0 : (pieces.taken.data[t + 3] as number) / 255;
+          const b = (pieces.left.data[l + 3] as number) / 255;
+          const over = a + b * (1 - a);
+          for (let c = 0; c < 4; c++) {
+            const value =
+              c === 3
+                ? 255 * over
+                : a * (t < 0 ? 0 : (pieces.taken.data[t + c] as number)) +
+                  b * (1 - a) * (pieces.left.data[l + c] as number);
+            // Premultiplied on both sides: paint that is not seen has no colour.
+            const wanted =
+              c === 3
+                ? (whole.data[l + 3] as number)
+                : ((whole.data[l + c] as number) * (whole.data[l + 3] as number)) / 255;
+            worst = Math.max(worst, Math.abs(value - wanted));
+          }
+        }
+      expect(worst).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('leaves the filling alone behind the piece, with no rim of what was taken', () => {
+    // A dark post before a light wall: the wall goes on where it stood, up to its soft border.
+    const post = flat(160, 120, (x) => (x >= 70 && x < 90 ? [40, 30, 20, 255] : [200, 190, 180, 255]));
+    const cut = cutImage(
+      post,
+      recipe({
+        steps: [{ kind: 'outline', mode: 'add', points: box(66, 0, 94, 120) }],
+        featherPx: 4,
+        fill: true,
+      }),
+    )!;
+    for (let x = 50; x < 110; x++) expect(cut.left.data[(60 * 160 + x) * 4]).toBeGreaterThanOrEqual(190);
+  });
+
   it('takes nothing where nothing is chosen or painted', () => {
     expect(cutImage(painting, recipe({}))).toBeNull();
     expect(cutImage(raster(20, 20, 'straight'), recipe({ steps }))).toBeNull();
@@ -185,5 +239,61 @@ describe('the copy brush', () => {
     expect(at(17, 20)).toEqual([255, 0, 0, 255]);
     expect(at(40, 20)).toEqual([0, 0, 255, 255]);
     expect(copied.data.filter((v, i) => v !== image.data[i]).length).toBeGreaterThan(50);
+  });
+});
+
+describe('the next version of what was cut', () => {
+  const steps = [{ kind: 'outline' as const, mode: 'add' as const, points: box(20, 20, 60, 50) }];
+  const before = flat(100, 80, (x, y) => [x, y, 90, 255]);
+  /** Twice as fine, with 10 px more painted to the west and 4 to the north. */
+  const map = { scale: 2, dxPx: 10, dyPx: 4 };
+  const same = flat(230, 170, (x, y) => [Math.round((x - 10) / 2), Math.round((y - 4) / 2), 90, 255]);
+
+  it('is cut by the same outline, wherever the painting lies in it and however fine it is', () => {
+    const mapped = mappedRecipe(
+      recipe({ steps, featherPx: 3, copies: [{ points: [[5, 6]], radiusPx: 4, offset: [1, 2] }] }),
+      map,
+    );
+    expect(mapped.steps[0]).toMatchObject({
+      points: [
+        [50, 44],
+        [130, 44],
+        [130, 104],
+        [50, 104],
+      ],
+    });
+    expect(mapped.featherPx).toBe(6);
+    expect(mapped.copies[0]).toEqual({ points: [[20, 16]], radiusPx: 8, offset: [2, 4] });
+    const colour = {
+      kind: 'colour' as const,
+      mode: 'add' as const,
+      at: [7, 8] as [number, number],
+      tolerance: 9,
+      contiguous: true,
+    };
+    expect(mappedRecipe(recipe({ steps: [colour] }), map).steps[0]).toMatchObject({
+      at: [24, 20],
+      tolerance: 9,
+    });
+  });
+
+  it('says where the paint along the outline has changed, and nothing where only the rest has', () => {
+    const mapped = mappedRecipe(recipe({ steps }), map);
+    expect(outlineChange(before, same, mapped, map)).toBeNull();
+    const inside = flat(230, 170, (x, y) =>
+      x > 70 && x < 110 && y > 60 && y < 90
+        ? [255, 0, 0, 255]
+        : [Math.round((x - 10) / 2), Math.round((y - 4) / 2), 90, 255],
+    );
+    expect(outlineChange(before, inside, mapped, map)).toBeNull();
+    const across = flat(230, 170, (x, y) =>
+      x > 120 && x < 150 && y > 60 && y < 90
+        ? [255, 0, 0, 255]
+        : [Math.round((x - 10) / 2), Math.round((y - 4) / 2), 90, 255],
+    );
+    const change = outlineChange(before, across, mapped, map)!;
+    expect(change.box).toMatchObject({ y0: 61, y1: 90 });
+    expect([change.box.x0 > 120, change.box.x1 < 140]).toEqual([true, true]);
+    expect([change.share > 0.05, change.share < 0.2]).toEqual([true, true]);
   });
 });

@@ -27,9 +27,11 @@ export interface CutPieces {
 }
 
 /**
- * Cuts an image in two. The piece takes its paint by the mask; the rest loses only what the piece hides altogether, so
- * that the two laid on one another are the image again, pixel for pixel. Then the hole is filled where that is asked
- * for, and the copy brush's strokes are done. Null when nothing is chosen.
+ * Cuts an image in two, so that the two laid on one another are the image again, within 1/255 (W3C Compositing and
+ * Blending Level 1, section 9.1.4, source over). Without a filling the piece takes its paint by the mask and the rest
+ * loses only what the piece hides altogether. With one the hole is filled behind opaque paint, and where the border is
+ * soft the piece takes what the filling does not give (`sharedOut`), so that no rim of it stays round the hole. Then
+ * the copy brush's strokes are done. Null when nothing is chosen.
  */
 export function cutImage(
   image: Raster<'straight'>,
@@ -39,13 +41,14 @@ export function cutImage(
   const mask = selectionMask(image, recipe.steps, recipe.featherPx);
   const box = takenBox(image, mask);
   if (!box) return null;
-  const left = leftBehind(image, mask);
-  const filled = recipe.fill ? fillHole(left, holeOf(image, mask), onProgress) : left;
+  const hole = holeOf(image, mask);
+  const filled = recipe.fill ? fillHole(cleared(image, hole), hole, onProgress) : null;
+  const { taken, left } = sharedOut(image, mask, filled);
   onProgress(1);
   return {
-    taken: takenPiece(image, mask, box),
+    taken: cropped(taken, box),
     takenAt: [box.x0, box.y0],
-    left: applyCopies(filled, recipe.copies),
+    left: applyCopies(left, recipe.copies),
   };
 }
 
@@ -58,28 +61,72 @@ function takenBox(image: Raster, mask: Mask): Box | null {
   return maskBox(painted);
 }
 
-function takenPiece(image: Raster, mask: Mask, { x0, y0, x1, y1 }: Box): Raster<'straight'> {
+/** Where opaque paint is chosen at all, so that nothing of what is taken is looked at for the filling. */
+const holeOf = (image: Raster, mask: Mask): Uint8Array =>
+  mask.data.map((value, i) => (value > 0 && image.data[i * 4 + 3] === 255 ? 255 : 0));
+
+function cleared(image: Raster, hole: Uint8Array): Raster<'straight'> {
+  const out = raster(image.widthPx, image.heightPx, 'straight', Uint8Array.from(image.data));
+  for (let i = 0; i < hole.length; i++) if (hole[i] === 255) out.data.fill(0, i * 4, i * 4 + 4);
+  return out;
+}
+
+/**
+ * What of each pixel P goes to the piece T, with alpha m, and what stays in the rest L: m T + (1 − m) L = P. Where there
+ * is a filling F, L is as near to it as a T can be found between 0 and 255: with L = F + t (P − F),
+ * T = P + (1 − m)/m (1 − t) (P − F). Paint that is not opaque is not filled; its alpha A is shared out so that the two
+ * alphas a = m A and b cover as it did: b = (A − a)/(1 − a).
+ */
+function sharedOut(image: Raster<'straight'>, mask: Mask, filled: Raster<'straight'> | null) {
+  const { widthPx, heightPx } = image;
+  const taken = raster(widthPx, heightPx, 'straight');
+  const left = raster(widthPx, heightPx, 'straight', Uint8Array.from(image.data));
+  for (let i = 0; i < mask.data.length; i++) {
+    const chosen = mask.data[i] as number;
+    const alpha = image.data[i * 4 + 3] as number;
+    const part = Math.round((alpha * chosen) / 255);
+    if (part === 0) continue;
+    taken.data.set(image.data.subarray(i * 4, i * 4 + 3), i * 4);
+    taken.data[i * 4 + 3] = part;
+    const fill = alpha === 255 && filled?.data[i * 4 + 3] === 255 ? filled.data : null;
+    if (fill) shareFilled(image.data, fill, taken.data, left.data, i * 4, part / 255);
+    else if (part === 255 || part === alpha) left.data.fill(0, i * 4, i * 4 + 4);
+    else left.data[i * 4 + 3] = Math.round((255 * (alpha - part)) / (255 - part));
+  }
+  return { taken, left };
+}
+
+function shareFilled(
+  image: Raster['data'],
+  fill: Raster['data'],
+  taken: Raster['data'],
+  left: Raster['data'],
+  at: number,
+  alpha: number,
+): void {
+  const ratio = (1 - alpha) / alpha;
+  let give = 1;
+  for (let c = 0; c < 3; c++) {
+    const paint = image[at + c] as number;
+    const reach = ratio * (paint - (fill[at + c] as number));
+    const room = reach > 0 ? 255 - paint : paint;
+    if (Math.abs(reach) > room) give = Math.min(give, room / Math.abs(reach));
+  }
+  for (let c = 0; c < 3; c++) {
+    const paint = image[at + c] as number;
+    const by = give * (paint - (fill[at + c] as number));
+    left[at + c] = Math.round(paint - by);
+    // What was rounded away in the rest is made good in the piece.
+    const rest = (paint - (1 - alpha) * (left[at + c] as number)) / alpha;
+    taken[at + c] = Math.min(255, Math.max(0, Math.round(rest)));
+  }
+}
+
+function cropped(image: Raster<'straight'>, { x0, y0, x1, y1 }: Box): Raster<'straight'> {
   const out = raster(x1 - x0, y1 - y0, 'straight');
   for (let y = y0; y < y1; y++) {
-    for (let x = x0; x < x1; x++) {
-      const from = y * image.widthPx + x;
-      const alpha = Math.round(((image.data[from * 4 + 3] as number) * (mask.data[from] as number)) / 255);
-      if (alpha === 0) continue;
-      const to = ((y - y0) * out.widthPx + (x - x0)) * 4;
-      out.data.set(image.data.subarray(from * 4, from * 4 + 3), to);
-      out.data[to + 3] = alpha;
-    }
+    const from = (y * image.widthPx + x0) * 4;
+    out.data.set(image.data.subarray(from, from + out.widthPx * 4), (y - y0) * out.widthPx * 4);
   }
   return out;
-}
-
-function leftBehind(image: Raster, mask: Mask): Raster<'straight'> {
-  const out = raster(image.widthPx, image.heightPx, 'straight', Uint8Array.from(image.data));
-  for (let i = 0; i < mask.data.length; i++) if (mask.data[i] === 255) out.data.fill(0, i * 4, i * 4 + 4);
-  return out;
-}
-
-/** Chosen at all, so that no rim of the old paint stays round what is filled. Values are the alpha to fill up to. */
-function holeOf(image: Raster, mask: Mask): Uint8Array {
-  return mask.data.map((value, i) => (value > 0 ? (image.data[i * 4 + 3] as number) : 0));
 }

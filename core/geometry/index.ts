@@ -11,3 +11,4 @@ export {
 } from './affine.ts';
 export { type Box, mapBox } from './box.ts';
 export type { Point } from './point.ts';
+export type { PxMap } from './px-map.ts';

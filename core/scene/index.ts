@@ -17,7 +17,13 @@ export { LIMITS } from './limits.ts';
 export { MIGRATIONS, type Migration, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
 export type { Mount } from './mount.ts';
 export { PASSINGS, type Passing, type Plane, planeSchema } from './plane.ts';
-export { type CopyStroke, type CutRecipe, cutRecipeSchema, type SelectionStep } from './recipe.ts';
+export {
+  type CopyStroke,
+  type CutRecipe,
+  type CutStep,
+  cutRecipeSchema,
+  type SelectionStep,
+} from './recipe.ts';
 export { REPEATS, type Repeat, type Run } from './run.ts';
 export {
   frameSizeSchema,

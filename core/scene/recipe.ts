@@ -43,16 +43,24 @@ export const cutRecipeSchema = z.strictObject({
 
 export type CutRecipe = z.infer<typeof cutRecipeSchema>;
 
+/** One cut, and which of its two pieces this is. */
+const cutStepSchema = z.strictObject({
+  cutId: z.string().min(1).max(64),
+  from: artRefSchema,
+  part: z.enum(['taken', 'left']),
+  /** Upper left corner of this piece in the art that was cut. */
+  atPx: pointSchema,
+  recipe: cutRecipeSchema,
+});
+
+export type CutStep = z.infer<typeof cutStepSchema>;
+
 /** How an image was made from another, so that it can be made anew; the other one stays stored. */
 export const madeSchema = z.discriminatedUnion('kind', [
-  z.strictObject({
+  cutStepSchema.extend({
     kind: z.literal('cut'),
-    cutId: z.string().min(1).max(64),
-    from: artRefSchema,
-    part: z.enum(['taken', 'left']),
-    /** Upper left corner of this piece in the art that was cut. */
-    atPx: pointSchema,
-    recipe: cutRecipeSchema,
+    /** The cuts that led to what was cut, the first of them first; none where it was the painting itself. */
+    before: z.array(cutStepSchema).max(100).optional(),
   }),
   z.strictObject({
     kind: z.literal('recoloured'),

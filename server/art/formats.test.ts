@@ -1,7 +1,7 @@
 import { deflateSync } from 'node:zlib';
 import type { ArtFault } from '@keen-ridge/core/art';
 import { pngOfChunks } from '@keen-ridge/core/art/apng';
-import { joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
+import { asPaintings, paintedLayers } from '@keen-ridge/core/art/landing';
 import { mergeImages } from '@keen-ridge/core/image';
 import { randomImage } from '@keen-ridge/core/testing';
 import { type Result, seededRandom } from '@keen-ridge/core/units';
@@ -232,7 +232,7 @@ describe('what moves', () => {
     const { paintings } = await read('parts.zip', zip);
     expect(paintings.map(({ file }) => file)).toEqual(['sky.png', 'w_1.png', 'w_2.png', 'w_3.png']);
     expect(paintings[0]?.notKept).toEqual(['“readme.txt” is no art and was left out.']);
-    const joined = joinSequences(paintings, RATE);
+    const joined = asPaintings(paintings, RATE);
     expect(
       joined.map(({ nodes }) => [
         nodes[0]?.name,

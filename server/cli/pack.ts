@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
-import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
+import { asPaintings, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import { writePackage } from '@keen-ridge/core/art/package';
 import { planeFromLayer } from '@keen-ridge/core/edits/art';
 import { addPlanes } from '@keen-ridge/core/edits/planes';
@@ -43,7 +43,7 @@ export async function pack(files: readonly string[], options: PackOptions): Prom
   }
   if (paintings.length === 0)
     throw new UsageFault(`pack: there is no art in ${files.join(', ')}: the package would be empty`);
-  const layers = joinSequences(paintings, empty.rate).flatMap((painting) =>
+  const layers = asPaintings(paintings, empty.rate).flatMap((painting) =>
     paintedLayers(painting, empty.rate),
   );
   const planes = layers.map((layer, i) => planeFromLayer(planeIdSchema.parse(`plane-${i + 1}`), layer));

@@ -1,4 +1,4 @@
-import { type ImportedPainting, joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
+import { asPaintings, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import { type PaintedLayer, planeFromLayer } from '@keen-ridge/core/edits/art';
 import { planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import {
@@ -75,7 +75,7 @@ function reader(levels: LevelsFiles) {
   const read = async ({ fileName, bytes }: DemoFile): Promise<ImportedPainting[]> => {
     const result = await readArtFile(fileName, bytes, { sink: withLevels });
     if (!result.ok) throw new Error(`The demo file ${fileName} cannot be read: ${result.error.detail}`);
-    return joinSequences(result.value, RATE);
+    return asPaintings(result.value, RATE);
   };
   return { images, read };
 }

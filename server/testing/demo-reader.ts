@@ -1,4 +1,4 @@
-import { joinSequences, paintedLayers } from '@keen-ridge/core/art/landing';
+import { asPaintings, paintedLayers } from '@keen-ridge/core/art/landing';
 import type { PaintedLayer } from '@keen-ridge/core/edits/art';
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { raster } from '@keen-ridge/core/image';
@@ -28,7 +28,7 @@ export async function demoReader() {
         const { widthPx, heightPx } = image.art;
         renderer.addImage(id, raster(widthPx, heightPx, 'straight', new Uint8Array(data)));
       }
-      return joinSequences(result.value, RATE).flatMap((painting) => paintedLayers(painting, RATE));
+      return asPaintings(result.value, RATE).flatMap((painting) => paintedLayers(painting, RATE));
     },
     /** Straight from the kernel, premultiplied. */
     rendered(scene: Scene, frame: number) {

@@ -15,12 +15,33 @@ export class ServerRefusal extends Error {
 /** Nobody answered: the server or its database is down, or the answer was no answer of ours. */
 export class ServerUnreachable extends Error {
   override readonly name = 'ServerUnreachable';
+
+  /** What was wrong with an answer that did come; null where none did. */
+  get said(): string | null {
+    return this instanceof AnswerUnreadable ? this.message : null;
+  }
 }
 
-/** Turns an answer into its value, or throws what it stands for. */
+/** Something answered, but nothing that can be read. */
+export class AnswerUnreadable extends ServerUnreachable {}
+
+/** Turns an answer into its value, or throws what it stands for; one that cannot be read is no answer. */
 export async function readAnswer<S extends z.ZodType>(response: Response, schema: S): Promise<z.infer<S>> {
-  if (response.ok) return schema.parse(response.status === 204 ? null : await response.json());
-  throw refusalFrom(response.status, await response.text());
+  const text = response.status === 204 ? 'null' : await textOf(response);
+  if (!response.ok) throw refusalFrom(response.status, text);
+  const read = schema.safeParse(parseOrNull(text));
+  if (read.success) return read.data;
+  throw new AnswerUnreadable('The server’s answer cannot be read: it may be of another version.', {
+    cause: read.error,
+  });
+}
+
+async function textOf(response: Response): Promise<string> {
+  try {
+    return await response.text();
+  } catch (error) {
+    throw new ServerUnreachable('The server’s answer broke off.', { cause: error });
+  }
 }
 
 export function refusalFrom(status: number, body: string): ServerRefusal | ServerUnreachable {

@@ -1,10 +1,10 @@
-import { createContext, type ReactNode, useContext } from 'react';
+import { createContext, type ReactNode, useContext, useEffect } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useShelf } from '../api/art.ts';
 import { takeFromShelf } from '../edits/art-edits.ts';
 import { useSession } from '../session/use-session.ts';
 import { ImportDialog } from './import-dialog.tsx';
-import { importFiles } from './import-store.ts';
+import { closeImport, importFiles } from './import-store.ts';
 import { SHELF_DRAG } from './shelf.tsx';
 
 const ChooseContext = createContext<() => void>(() => {});
@@ -21,6 +21,8 @@ export function ArtDrop({ children }: { children: ReactNode }) {
     noKeyboard: true,
     onDrop: (files) => void importFiles(session, files),
   });
+  // What is still being read would land in whatever shot is opened next.
+  useEffect(() => closeImport, []);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes drops; every piece can also be clicked
     <div

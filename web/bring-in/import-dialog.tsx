@@ -47,7 +47,7 @@ function Files({ files, running }: { files: readonly ImportedFile[]; running: bo
 
 function Look() {
   const session = useSession();
-  const { paintings, chosen, files, phase, fault } = useImport();
+  const { paintings, chosen, files, phase, landed, fault } = useImport();
   const looked = paintings[chosen];
   const failed = files.filter(({ state }) => state.kind === 'failed');
   return (
@@ -56,7 +56,7 @@ function Look() {
         <FileLine key={file.name} file={file} />
       ))}
       {paintings.length > 1 && <PaintingTabs />}
-      {looked && <LookAtPainting key={looked.painting.file} index={chosen} looked={looked} />}
+      {looked && <LookAtPainting key={chosen} index={chosen} looked={looked} />}
       <div className="flex items-end gap-4 border-t border-rule pt-3">
         <PlaceFields />
         <span className="flex-1" />
@@ -65,7 +65,13 @@ function Look() {
             {fault}
           </p>
         )}
-        <Button onClick={closeImport}>Bring in nothing</Button>
+        {landed !== null && (
+          <span className="w-44">
+            Making cuts again …
+            <progress className="bar h-1.5 w-full" aria-label="Making cuts again" value={landed} max={1} />
+          </span>
+        )}
+        <Button onClick={closeImport}>Cancel</Button>
         <Button tone="strong" disabled={phase === 'landing'} autoFocus onClick={() => void land(session)}>
           {phase === 'landing'
             ? 'Landing …'

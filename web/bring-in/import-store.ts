@@ -1,4 +1,11 @@
-import { type ImportedNode, type ImportedPainting, joinSequences } from '@keen-ridge/core/art/landing';
+import {
+  type ImportedNode,
+  type ImportedPainting,
+  type PictureSet,
+  paintingOfSet,
+  pictureSets,
+  type SetKind,
+} from '@keen-ridge/core/art/landing';
 import { AS_PAINTED, type Likeness, type PaintingPlace } from '@keen-ridge/core/edits/art';
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
@@ -19,9 +26,16 @@ export interface ImportedFile {
   readonly state: FileState;
 }
 
+/** Separate pictures that are one painting, as the artist has put them in order. */
+export interface LookedAtSet extends Pick<PictureSet, 'name' | 'members'> {
+  readonly kind: SetKind;
+}
+
 /** A painting that was read, and what the artist wants of it before it lands. */
 export interface LookedAt {
   readonly painting: ImportedPainting;
+  /** Where it is made of separate pictures. */
+  readonly set: LookedAtSet | null;
   readonly source: File;
   /** Keys of groups that become one plane. */
   readonly merged: ReadonlySet<string>;
@@ -45,8 +59,11 @@ interface ImportState {
   readonly removeLost: boolean;
   /** Tiny pictures of the planes that are there, for finding layers whose names have changed. */
   readonly planeLikenesses: ReadonlyMap<PlaneId, Likeness>;
+  /** Share of the cuts that have been made again, while it lands; null before there are any. */
+  readonly landed: number | null;
   readonly fault: string | null;
-  readonly abort: AbortController | null;
+  /** What is brought in now, from the first file to the landing: aborted when it is cancelled or the shot is left. */
+  readonly run: AbortController | null;
 }
 
 const CLOSED: ImportState = {
@@ -58,8 +75,9 @@ const CLOSED: ImportState = {
   tidy: false,
   removeLost: false,
   planeLikenesses: new Map(),
+  landed: null,
   fault: null,
-  abort: null,
+  run: null,
 };
 export const useImport = create<ImportState>(() => CLOSED);
 export const setImport = (part: Partial<ImportState>): void => useImport.setState(part);
@@ -74,42 +92,61 @@ export const changePainting = (index: number, part: Partial<LookedAt>): void =>
     paintings: paintings.map((painting, i) => (i === index ? { ...painting, ...part } : painting)),
   }));
 
-/** Planes of the shot that came from a file of this name. */
-export const planesFrom = (session: Session, file: string) =>
-  planesOf(session.state.scene).filter((plane) => plane.origin?.file === file);
+/** The files that a painting was read from. */
+export const filesOf = ({ painting, set }: Pick<LookedAt, 'painting' | 'set'>): readonly string[] =>
+  set ? set.members.map(({ file }) => file) : [painting.file];
 
-/** Sends files one after another and opens the look at what was read. Cancelled: nothing changes. */
+/** Planes of the shot that came from files of these names. */
+export const planesFrom = (session: Session, files: readonly string[]) =>
+  planesOf(session.state.scene).filter((plane) => plane.origin && files.includes(plane.origin.file));
+
+/** Whether what was begun as `run` has been cancelled, or given way to something else. */
+export const isOver = (run: AbortController | null): boolean =>
+  run === null || run.signal.aborted || useImport.getState().run !== run;
+
+/** Sends files one after another and opens the look at what was read. Cancelled, or the shot left: nothing changes. */
 export async function importFiles(session: Session, files: readonly File[]): Promise<void> {
-  if (useImport.getState().phase !== 'closed' || files.length === 0) return;
-  const abort = new AbortController();
+  if (useImport.getState().phase !== 'closed' || files.length === 0 || session.isClosed) return;
+  const run = new AbortController();
   const collator = new Intl.Collator('en', { numeric: true });
   const sorted = [...files].sort((p, q) => collator.compare(p.name, q.name));
   const waiting = sorted.map(({ name }): ImportedFile => ({ name, state: { kind: 'waiting' } }));
-  useImport.setState({ ...CLOSED, files: waiting, phase: 'reading', abort });
+  useImport.setState({ ...CLOSED, files: waiting, phase: 'reading', run });
   const read: { painting: ImportedPainting; source: File }[] = [];
   for (const [index, source] of sorted.entries()) {
     try {
-      const onProgress = (progress: UploadProgress) => setFile(index, progress);
-      const art = await uploadArt(source, { onProgress, signal: abort.signal });
+      const onProgress = (progress: UploadProgress) => {
+        if (!isOver(run)) setFile(index, progress);
+      };
+      const art = await uploadArt(source, { onProgress, signal: run.signal });
+      if (isOver(run)) return;
       read.push(...art.paintings.map((painting) => ({ painting, source })));
       setFile(index, { kind: 'read' });
     } catch (error) {
-      if (abort.signal.aborted) return;
+      if (isOver(run)) return;
       setFile(index, { kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
     }
   }
   const planeLikenesses = await looksOfPlanes(session);
-  if (abort.signal.aborted) return;
-  const joined = joinSequences(
-    read.map(({ painting }) => painting),
-    session.state.scene.rate,
-  );
-  const paintings = joined.map((painting): LookedAt => {
-    const source = read.find((r) => r.painting.file === painting.file)?.source ?? (sorted[0] as File);
-    const asVersion = planesFrom(session, painting.file).length > 0;
-    return { painting, source, merged: new Set(), left: new Set(), premultiplied: false, asVersion };
+  if (isOver(run)) return;
+  const { rate } = session.state.scene;
+  const paintings = pictureSets(read.map(({ painting }) => painting)).map((one): LookedAt => {
+    const set = one.kind === 'set' ? one.set : null;
+    const painting = one.kind === 'set' ? paintingOfSet(one.set, one.set.kind, rate) : one.painting;
+    const [file] = filesOf({ painting, set });
+    const source = read.find((r) => r.painting.file === file)?.source ?? (sorted[0] as File);
+    const asVersion = planesFrom(session, filesOf({ painting, set })).length > 0;
+    return { painting, set, source, merged: new Set(), left: new Set(), premultiplied: false, asVersion };
   });
-  useImport.setState({ paintings, planeLikenesses, phase: 'look', abort: null });
+  useImport.setState({ paintings, planeLikenesses, phase: 'look' });
+}
+
+/** Takes the pictures of a set in another order, or as something else. */
+export function changeSet(session: Session, index: number, part: Partial<LookedAtSet>): void {
+  const set = useImport.getState().paintings[index]?.set;
+  if (!set) return;
+  const next = { ...set, ...part };
+  changePainting(index, { set: next, painting: paintingOfSet(next, next.kind, session.state.scene.rate) });
 }
 
 async function looksOfPlanes(session: Session): Promise<ReadonlyMap<PlaneId, Likeness>> {
@@ -133,45 +170,63 @@ async function looksOfPlanes(session: Session): Promise<ReadonlyMap<PlaneId, Lik
   }
 }
 
-/** Renders a drawing anew at another scale. */
-export async function rescaleDrawing(index: number, svgScale: number): Promise<void> {
-  const looked = useImport.getState().paintings[index];
-  if (!looked) return;
+/** What reads a painting anew; a newer one gives up the one before. */
+let again: AbortController | null = null;
+
+/** Changes a painting by what the server makes of it anew, unless something newer was asked meanwhile. */
+async function readAgain(
+  index: number,
+  read: (looked: LookedAt, signal: AbortSignal) => Promise<Partial<LookedAt> | null>,
+): Promise<void> {
+  const { run, paintings } = useImport.getState();
+  const looked = paintings[index];
+  if (!looked || isOver(run)) return;
+  again?.abort(new DOMException('Something newer was asked', 'AbortError'));
+  const mine = new AbortController();
+  again = mine;
+  const stop = () => mine.abort(run?.signal.reason);
+  run?.signal.addEventListener('abort', stop, { once: true });
+  const superseded = () => mine.signal.aborted || again !== mine || isOver(run);
   try {
-    const { signal } = new AbortController();
-    const art = await uploadArt(looked.source, { svgScale, signal, onProgress: () => {} });
-    const painting = art.paintings[0];
-    if (painting) changePainting(index, { painting });
+    const part = await read(looked, mine.signal);
+    if (superseded()) return;
+    if (part) changePainting(index, part);
     setImport({ fault: null });
   } catch (error) {
-    setImport({ fault: error instanceof Error ? error.message : String(error) });
+    if (!superseded()) setImport({ fault: error instanceof Error ? error.message : String(error) });
+  } finally {
+    run?.signal.removeEventListener('abort', stop);
   }
 }
+
+const unheard = { onProgress: () => {} };
+
+/** Renders a drawing anew at another scale. */
+export const rescaleDrawing = (index: number, svgScale: number): Promise<void> =>
+  readAgain(index, async ({ source }, signal) => {
+    const [painting] = (await uploadArt(source, { svgScale, signal, ...unheard })).paintings;
+    return painting ? { painting } : null;
+  });
 
 /** Takes the pixels of a painting as multiplied by their alpha, or back as they came. */
-export async function setPremultiplied(index: number, premultiplied: boolean): Promise<void> {
-  const looked = useImport.getState().paintings[index];
-  const [layer] = looked?.painting.nodes ?? [];
-  if (!looked || layer?.kind !== 'layer') return;
-  try {
+export const setPremultiplied = (index: number, premultiplied: boolean): Promise<void> =>
+  readAgain(index, async ({ painting, source }, signal) => {
+    const [layer] = painting.nodes;
+    if (layer?.kind !== 'layer') return null;
     if (premultiplied) {
       const { art } = await changeArt(layer.art.id, { kind: 'straighten' });
-      const painting = { ...looked.painting, nodes: [{ ...layer, art }] };
-      changePainting(index, { painting, premultiplied });
-    } else {
-      const { signal } = new AbortController();
-      const art = await uploadArt(looked.source, { signal, onProgress: () => {} });
-      const painting = art.paintings.find(({ file }) => file === looked.painting.file);
-      if (painting) changePainting(index, { painting, premultiplied });
+      return { painting: { ...painting, nodes: [{ ...layer, art }] }, premultiplied };
     }
-  } catch (error) {
-    setImport({ fault: error instanceof Error ? error.message : String(error) });
-  }
-}
+    const art = await uploadArt(source, { signal, ...unheard });
+    const whole = art.paintings.find(({ file }) => file === painting.file);
+    return whole ? { painting: whole, premultiplied } : null;
+  });
 
+/** Closes what is brought in, whatever of it is under way: nothing of it lands. */
 export function closeImport(): void {
-  useImport.getState().abort?.abort(new DOMException('Cancelled', 'AbortError'));
+  const { run } = useImport.getState();
   useImport.setState(CLOSED);
+  run?.abort(new DOMException('Cancelled', 'AbortError'));
 }
 
 export const toggled = (set: ReadonlySet<string>, key: string): ReadonlySet<string> => {

@@ -35,6 +35,7 @@ const painting: ImportedPainting = {
 };
 const looked = (left: readonly string[]): LookedAt => ({
   painting,
+  set: null,
   source: new File([], 'a.psd'),
   merged: new Set(),
   left: new Set(left),

@@ -1,6 +1,8 @@
 import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
 import {
   applyNewVersion,
+  cutStepsOf,
+  cutsToMake,
   type LayerMatch,
   type Likeness,
   matchLayers,
@@ -9,9 +11,21 @@ import {
 } from '@keen-ridge/core/edits/art';
 import { addPlanes, uniqueTidyNames } from '@keen-ridge/core/edits/planes';
 import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { toast } from 'sonner';
 import { mergeArt } from '../api/art.ts';
 import type { Session } from '../session/session.ts';
-import { closeImport, type LookedAt, planesFrom, setImport, useImport } from './import-store.ts';
+import { formatNumber } from '../ui/format.ts';
+import { type MadeAgain, makeCutsAgain } from './cut-again.ts';
+import {
+  closeImport,
+  filesOf,
+  isOver,
+  type LookedAt,
+  planesFrom,
+  setImport,
+  useImport,
+} from './import-store.ts';
 
 /** The nodes that land: what is left out is gone. */
 function keptNodes(nodes: readonly ImportedNode[], left: ReadonlySet<string>): ImportedNode[] {
@@ -64,7 +78,7 @@ async function mergedNodes(
 /** The matches of a changed painting with the planes of the shot that came from it. */
 export function versionMatches(session: Session, looked: LookedAt, landing: LandingLayers): LayerMatch[] {
   const { planeLikenesses } = useImport.getState();
-  return matchLayers(planesFrom(session, looked.painting.file), landing.layers, {
+  return matchLayers(planesFrom(session, filesOf(looked)), landing.layers, {
     layerLikenesses: landing.likenesses,
     planeLikenesses,
   });
@@ -78,29 +92,49 @@ const tidied = (layers: readonly PaintedLayer[], tidy: boolean): readonly Painte
   return layers.map((layer, i) => ({ ...layer, name: names[i] ?? layer.name }));
 };
 
+/** A painting that lands: new planes, or the next version of planes that are there, with their cuts made again. */
+interface Landing {
+  readonly landing: LandingLayers;
+  readonly matches: readonly LayerMatch[] | null;
+  readonly cuts: readonly MadeAgain[];
+}
+
+async function landingOf(session: Session, looked: LookedAt, run: AbortController): Promise<Landing> {
+  const kept = keptNodes(looked.painting.nodes, looked.left);
+  const nodes = await mergedNodes(looked.painting, kept, looked.merged);
+  const { scene } = session.state;
+  const layers = paintedLayers({ ...looked.painting, nodes }, scene.rate);
+  const landing = { layers, likenesses: likenessesOf(nodes) };
+  if (!looked.asVersion) return { landing, matches: null, cuts: [] };
+  const matches = versionMatches(session, looked, landing);
+  const onProgress = (share: number) => {
+    if (!isOver(run)) setImport({ landed: share });
+  };
+  const cuts = await makeCutsAgain(cutsToMake(scene, layers, matches), layers, {
+    signal: run.signal,
+    onProgress,
+  });
+  return { landing, matches, cuts };
+}
+
 /** Puts what was looked at on the stage, as one edit: first painting on top, each layer in its order and place. */
 export async function land(session: Session): Promise<void> {
-  const { paintings, place, tidy, removeLost } = useImport.getState();
-  setImport({ phase: 'landing', fault: null });
+  const { paintings, place, tidy, removeLost, run } = useImport.getState();
+  if (!run) return;
+  setImport({ phase: 'landing', landed: null, fault: null });
   try {
-    const landings = await Promise.all(
-      paintings.map(async (looked) => {
-        const kept = keptNodes(looked.painting.nodes, looked.left);
-        const nodes = await mergedNodes(looked.painting, kept, looked.merged);
-        const layers = paintedLayers({ ...looked.painting, nodes }, session.state.scene.rate);
-        return { looked, landing: { layers, likenesses: likenessesOf(nodes) } satisfies LandingLayers };
-      }),
-    );
+    const landings: Landing[] = [];
+    for (const looked of paintings) landings.push(await landingOf(session, looked, run));
+    if (isOver(run)) return;
     let scene = session.state.scene;
     let versions = 0;
-    const fresh = landings.flatMap(({ looked, landing }) => {
-      if (looked.asVersion) {
-        const matches = versionMatches(session, looked, landing);
-        scene = applyNewVersion(scene, { layers: landing.layers, matches, idOf: newId, removeLost });
+    const fresh = landings.flatMap(({ landing: { layers }, matches, cuts }) => {
+      if (matches) {
+        scene = applyNewVersion(scene, { layers, matches, idOf: newId, removeLost, cuts });
         versions += 1;
         return [];
       }
-      return tidied(landing.layers, tidy).map((layer) => planeFromLayer(newId(), layer, scene.frame, place));
+      return tidied(layers, tidy).map((layer) => planeFromLayer(newId(), layer, scene.frame, place));
     });
     scene = addPlanes(scene, fresh);
     const subject =
@@ -112,7 +146,28 @@ export async function land(session: Session): Promise<void> {
     session.commit(versions > 0 ? 'new-version' : 'add-planes', subject, scene);
     session.select([]);
     closeImport();
+    sayChangedOutlines(
+      session,
+      landings.flatMap(({ cuts }) => cuts),
+    );
   } catch (error) {
+    if (isOver(run)) return;
     setImport({ phase: 'look', fault: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+/** Names the cuts whose outline runs through paint that has changed: there it may cut through something now. */
+function sayChangedOutlines(session: Session, cuts: readonly MadeAgain[]): void {
+  for (const { result, change } of cuts) {
+    if (!change) continue;
+    const piece = planesOf(session.state.scene).find((plane) => {
+      const on = cutStepsOf(plane).at(-1);
+      return on?.cutId === result.cutId && on.part === 'taken';
+    });
+    const { x0, y0, x1, y1 } = change.box;
+    toast.warning(
+      `“${piece?.name ?? 'A piece'}” was cut again on the new paint. The painter changed ${formatNumber(change.share * 100, 0)} % of what its outline runs through, from ${formatNumber(x0)}, ${formatNumber(y0)} to ${formatNumber(x1)}, ${formatNumber(y1)} px: look at it under Change the cut.`,
+      { duration: 30_000 },
+    );
   }
 }

@@ -4,8 +4,10 @@ import { fitScale } from '@keen-ridge/core/edits/art';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { counted, formatNumber } from '../ui/format.ts';
 import {
   changePainting,
+  filesOf,
   groupKeys,
   type LookedAt,
   layerCount,
@@ -16,6 +18,7 @@ import {
 } from './import-store.ts';
 import { landingLayers } from './landing.ts';
 import { LayerTree } from './layer-tree.tsx';
+import { SetKindChoice, SetList } from './set-list.tsx';
 import { SizeNotes } from './size-notes.tsx';
 import { VersionList } from './version-list.tsx';
 
@@ -27,16 +30,15 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
   const place = useImport((state) => state.place);
   const { painting, merged, left, asVersion } = looked;
   const groups = groupKeys(painting.nodes);
-  const before = planesFrom(session, painting.file).length;
+  const before = planesFrom(session, filesOf(looked)).length;
   const planes = planeCount(painting.nodes, merged, left);
   return (
     <div className="grid h-[min(56vh,520px)] grid-cols-[minmax(0,1fr)_470px] gap-4">
       <div className="flex min-h-0 min-w-0 flex-col gap-2">
         <PaintingPicture painting={painting} left={left} />
         <p className="num shrink-0 text-ink-2">
-          {Math.round(painting.widthPx)} × {Math.round(painting.heightPx)} px · {layerCount(painting.nodes)}{' '}
-          {layerCount(painting.nodes) === 1 ? 'layer' : 'layers'} · {planes}{' '}
-          {planes === 1 ? 'plane' : 'planes'}
+          {formatNumber(painting.widthPx)} × {formatNumber(painting.heightPx)} px ·{' '}
+          {counted(layerCount(painting.nodes), 'layer')} · {counted(planes, 'plane')}
         </p>
         <div className="max-h-[110px] shrink-0 overflow-auto">
           <SizeNotes painting={painting} scale={fitScale(place.fit, painting, frame)} />
@@ -51,7 +53,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
         {before > 0 && (
           <div role="radiogroup" aria-label="How it comes in" className="flex gap-1">
             <Button on={asVersion} onClick={() => changePainting(index, { asVersion: true })}>
-              New version of {before} {before === 1 ? 'plane' : 'planes'}
+              New version of {counted(before, 'plane')}
             </Button>
             <Button on={!asVersion} onClick={() => changePainting(index, { asVersion: false })}>
               Add as new planes
@@ -98,8 +100,11 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
             </Button>
           </div>
         )}
+        {looked.set && !asVersion && <SetKindChoice index={index} set={looked.set} />}
         <div className="min-h-0 flex-1 overflow-auto border border-rule bg-raised">
-          {asVersion ? (
+          {looked.set && !asVersion ? (
+            <SetList index={index} set={looked.set} left={left} />
+          ) : asVersion ? (
             <VersionList looked={looked} landing={landingLayers(looked, rate)} />
           ) : (
             <LayerTree index={index} looked={looked} nodes={painting.nodes} depth={0} inMerged={false} />

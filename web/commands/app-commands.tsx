@@ -13,6 +13,7 @@ export function AppCommands({ children }: { children: ReactNode }) {
   const [open, setOpen] = useState<'finder' | 'help' | null>(null);
   useEffect(startDispatcher, []);
   useCommands(
+    'app',
     useMemo(
       (): readonly Command[] => [
         {

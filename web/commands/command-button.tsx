@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { Button } from '../ui/button.tsx';
 import { Tooltip } from '../ui/tooltip.tsx';
 import { chordWords } from './keys.ts';
-import { runCommand, useRegistry } from './registry.ts';
+import { inOrder, runCommand, useRegistry } from './registry.ts';
 
 interface CommandButtonProps {
   /** Of the command that it does. */
@@ -18,11 +18,11 @@ interface CommandButtonProps {
 
 /** A button for a command: its words and keys come from the table. */
 export function CommandButton({ id, children, hint, label, ...button }: CommandButtonProps) {
-  const command = useRegistry(({ commands }) => commands.flat().find((one) => one.id === id));
+  const command = useRegistry(({ offers }) => inOrder(offers).find((one) => one.id === id));
   const [chord] = command?.keys ?? [];
   return (
     <Tooltip words={hint ?? command?.words ?? ''} keys={chord && chordWords(chord)}>
-      <Button aria-label={label} onClick={() => runCommand(id)} {...button}>
+      <Button aria-label={label} aria-description={hint} onClick={() => runCommand(id)} {...button}>
         {children}
       </Button>
     </Tooltip>

@@ -6,7 +6,7 @@ import { spaceIsHeld, spaceWasUsed } from '../ui/pointer/space-held.ts';
 import type { Command } from './command.ts';
 import { startDispatcher } from './dispatcher.ts';
 import { chordWords, matches } from './keys.ts';
-import { useCommands } from './registry.ts';
+import { type Layer, useCommands } from './registry.ts';
 
 const done: string[] = [];
 const command = (id: string, key: string, more: Partial<Command> = {}): Command => ({
@@ -17,8 +17,8 @@ const command = (id: string, key: string, more: Partial<Command> = {}): Command 
   run: ({ subject }) => done.push(subject ? `${id} ${subject.kind} ${subject.id}` : id),
   ...more,
 });
-function Offer({ commands }: { commands: readonly Command[] }) {
-  useCommands(commands);
+function Offer({ commands, layer = 'step' }: { commands: readonly Command[]; layer?: Layer }) {
+  useCommands(layer, commands);
   return null;
 }
 const page = [
@@ -66,6 +66,18 @@ describe('a key', () => {
     rerender(<Offer commands={page} />);
     press(document.body, 'z', { ctrlKey: true });
     expect(done).toEqual(['room.undo', 'page.undo']);
+  });
+
+  it('means what lies deeper in the page, whichever of the two came first', () => {
+    const deeper = [command('part.delete', 'Delete')];
+    render(
+      <>
+        <Offer commands={deeper} layer="part" />
+        <Offer commands={page} />
+      </>,
+    );
+    press(document.body, 'Delete');
+    expect(done).toEqual(['part.delete']);
   });
 
   it('passes over what cannot be done now', () => {

@@ -4,7 +4,7 @@ import { useRegistry } from './registry.ts';
 
 /** Every key that means something on the page as it is now, by where it does. */
 export function HelpDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const commands = useRegistry((state) => state.commands).flat();
+  const commands = useRegistry((state) => state.offers).flatMap((offer) => offer.commands);
   const keyed = commands.filter(({ keys }) => keys);
   const groups = [...new Set(keyed.map(({ group }) => group))];
   return (

@@ -15,22 +15,33 @@ export interface Found {
   readonly run: () => void;
 }
 
+/** How deep in the page something is offered: what lies deeper goes first. */
+export const LAYERS = ['app', 'shot', 'step', 'part'] as const;
+export type Layer = (typeof LAYERS)[number];
+
+interface Offer {
+  readonly layer: Layer;
+  readonly commands: readonly Command[];
+}
+
 interface Registry {
-  /** In the order in which they came: what came last lies on top. */
-  readonly commands: readonly (readonly Command[])[];
+  readonly offers: readonly Offer[];
   readonly finds: readonly (readonly Finds[])[];
 }
 
 /** All that can be done on the page as it is now. */
-export const useRegistry = create<Registry>(() => ({ commands: [], finds: [] }));
+export const useRegistry = create<Registry>(() => ({ offers: [], finds: [] }));
 
-/** Offers commands while the component is there; what is offered later goes first. Hand in the same list while it is the same. */
-export function useCommands(commands: readonly Command[]): void {
+/**
+ * Offers commands while the component is there: those of a deeper layer go first, within one those that came last. Hand
+ * in the same list while it is the same.
+ */
+export function useCommands(layer: Layer, commands: readonly Command[]): void {
   useEffect(() => {
-    useRegistry.setState(({ commands: there }) => ({ commands: [...there, commands] }));
-    return () =>
-      useRegistry.setState(({ commands: there }) => ({ commands: there.filter((one) => one !== commands) }));
-  }, [commands]);
+    const mine: Offer = { layer, commands };
+    useRegistry.setState(({ offers }) => ({ offers: [...offers, mine] }));
+    return () => useRegistry.setState(({ offers }) => ({ offers: offers.filter((one) => one !== mine) }));
+  }, [layer, commands]);
 }
 
 export function useFinds(finds: readonly Finds[]): void {
@@ -41,8 +52,17 @@ export function useFinds(finds: readonly Finds[]): void {
   }, [finds]);
 }
 
-/** What can be done now, the newest first. */
-export const offered = (): readonly Command[] => useRegistry.getState().commands.toReversed().flat();
+/** All commands of some offers, those that go first at the head. */
+export const inOrder = (offers: readonly Offer[]): readonly Command[] =>
+  LAYERS.toReversed().flatMap((layer) =>
+    offers
+      .filter((offer) => offer.layer === layer)
+      .toReversed()
+      .flatMap(({ commands }) => commands),
+  );
+
+/** What can be done now. */
+export const offered = (): readonly Command[] => inOrder(useRegistry.getState().offers);
 
 export const commandOf = (id: string): Command | undefined => offered().find((command) => command.id === id);
 

@@ -107,5 +107,8 @@ function planeCommands(session: Session): readonly Command[] {
 /** What can be done with planes, on the steps that show them. */
 export function usePlaneCommands(): void {
   const session = useSession();
-  useCommands(useMemo(() => planeCommands(session), [session]));
+  useCommands(
+    'step',
+    useMemo(() => planeCommands(session), [session]),
+  );
 }

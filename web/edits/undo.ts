@@ -21,3 +21,10 @@ export function sayDone(session: Session, words: string, editId: string | null):
   };
   toast(words, { action: { label: 'Undo', onClick: undo } });
 }
+
+/** Says that something that took its time is done, wherever the artist has gone meanwhile. */
+export function sayLate(session: Session, words: string, editId: string | null): void {
+  if (editId === null) return;
+  if (session.isClosed) toast(`${words}, in shot ${session.shot.name}.`);
+  else sayDone(session, `${words}.`, editId);
+}

@@ -82,5 +82,8 @@ function moveCommands(session: Session): readonly Command[] {
 /** The keyboard of the Move step, beside what can be done on every step. */
 export function useMoveCommands(): void {
   const session = useSession();
-  useCommands(useMemo(() => moveCommands(session), [session]));
+  useCommands(
+    'step',
+    useMemo(() => moveCommands(session), [session]),
+  );
 }

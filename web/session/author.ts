@@ -1,5 +1,6 @@
 import { type Author, authorSchema } from '@keen-ridge/core/history';
 import { create } from 'zustand';
+import { readStored, store } from '../api/browser-storage.ts';
 import { parseOrNull } from '../api/client.ts';
 
 const KEY = 'keen-ridge/author';
@@ -11,11 +12,11 @@ function newAuthor(): Author {
 }
 
 function readAuthor(): Author {
-  const stored = localStorage.getItem(KEY);
+  const stored = readStored(KEY);
   const read = authorSchema.safeParse(parseOrNull(stored ?? ''));
   if (read.success && read.data.id !== '') return read.data;
   const made = newAuthor();
-  localStorage.setItem(KEY, JSON.stringify(made));
+  store(KEY, JSON.stringify(made));
   return made;
 }
 
@@ -25,5 +26,5 @@ export const useAuthor = create<Author>(readAuthor);
 /** Another name for the same author; edits that were made under the old one stay under it. */
 export function setAuthorName(name: string): void {
   useAuthor.setState({ name: name.slice(0, 80) });
-  localStorage.setItem(KEY, JSON.stringify(useAuthor.getState()));
+  store(KEY, JSON.stringify(useAuthor.getState()));
 }

@@ -66,6 +66,7 @@ export class Session {
   readonly faults: StoreApi<{ readonly last: SessionFault | null }> = createStore(() => ({ last: null }));
   private readonly link: ShotLink;
   private gesture: OpenGesture | null = null;
+  private closed = false;
 
   constructor(
     { shot, replica, lost = [], names = [] }: Pick<OpenedShot, 'shot' | 'replica'> & Partial<OpenedShot>,
@@ -303,7 +304,13 @@ export class Session {
     this.set({ playing, dropped });
   }
 
+  /** The shot was left. What comes late is kept all the same, and should be told. */
+  get isClosed(): boolean {
+    return this.closed;
+  }
+
   close(): void {
+    this.closed = true;
     this.drop();
     this.link.close();
   }

@@ -56,11 +56,13 @@ export class ShotLink {
   private readonly events: LinkEvents;
   private readonly server: ShotServer;
   private readonly windowId: string = crypto.randomUUID();
-  private readonly ends: (() => void)[];
+  private ends: (() => void)[] = [];
   private unlisten: () => void = () => {};
   private now: Replica;
   private others: Revision[] = [];
   private sending = false;
+  /** The shot was left: what waits is still sent, and then it ends. */
+  private leaving = false;
   private ended = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
   /** Steps that are missing are asked for again. */
@@ -73,8 +75,7 @@ export class ShotLink {
     this.now = replica;
     this.events = events;
     this.server = server;
-    window.addEventListener('online', this.flush);
-    this.ends = [markAlive(this.windowId), () => window.removeEventListener('online', this.flush)];
+    this.live();
     this.listen();
     this.keep();
     this.flush();
@@ -89,9 +90,9 @@ export class ShotLink {
     this.now = { ...this.now, author };
   }
 
-  /** Takes on a replica with one more op, which is sent. */
+  /** Takes on a replica with one more op, which is sent, after the shot was left too. */
   push(replica: Replica): void {
-    if (this.ended) return;
+    if (this.ended) this.live();
     this.become(replica);
     this.flush();
   }
@@ -111,13 +112,26 @@ export class ShotLink {
     return { author, action, subject, at };
   }
 
-  /** Stops for good; what is unsent stays in storage for the next window. */
+  /** The shot is left. What waits is still sent while the server answers; what cannot be stays in storage for the next window. */
   close(): void {
-    this.ended = true;
-    clearTimeout(this.retry);
+    this.leaving = true;
     clearTimeout(this.missing);
     this.unlisten();
+    if (!this.sending) this.end();
+  }
+
+  /** Says that this window keeps what is unsent here. */
+  private live(): void {
+    this.ended = false;
+    window.addEventListener('online', this.flush);
+    this.ends = [markAlive(this.windowId), () => window.removeEventListener('online', this.flush)];
+  }
+
+  private end(): void {
+    this.ended = true;
+    clearTimeout(this.retry);
     for (const end of this.ends) end();
+    this.ends = [];
   }
 
   private listen(): void {
@@ -180,7 +194,7 @@ export class ShotLink {
       this.become(replica);
       this.lose(dropped, seen, null);
       this.unlisten();
-      this.listen();
+      if (!this.leaving) this.listen();
     } catch (error) {
       // Whoever is away is heard of by the next op, which waits for it; a shot that is gone refuses it.
       if (!(error instanceof ServerUnreachable || error instanceof ServerRefusal)) throw error;
@@ -198,11 +212,12 @@ export class ShotLink {
       }
       if (!this.ended) this.events.onSaveState('saved', null);
     } catch (error) {
-      if (error instanceof ServerUnreachable) this.waitAndRetry(null);
+      if (error instanceof ServerUnreachable) this.waitAndRetry(error.said);
       else if (error instanceof ServerRefusal) this.waitAndRetry(error.problem.detail);
       else throw error;
     } finally {
       this.sending = false;
+      if (this.leaving) this.end();
     }
   }
 
@@ -242,7 +257,7 @@ export class ShotLink {
   }
 
   private waitAndRetry(why: string | null): void {
-    if (this.ended) return;
+    if (this.ended || this.leaving) return;
     this.events.onSaveState('offline', why);
     this.retry = setTimeout(this.flush, RETRY_MS);
   }

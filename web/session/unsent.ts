@@ -1,5 +1,6 @@
 import { historyEntrySchema, patchSchema } from '@keen-ridge/core/history';
 import { z } from 'zod';
+import { readStored, store, storedNames } from '../api/browser-storage.ts';
 import { parseOrNull } from '../api/client.ts';
 
 /** Ops that the server has not answered, made on a revision that was known. */
@@ -21,18 +22,8 @@ const lockOf = (windowId: string) => `keen-ridge/window/${windowId}`;
 
 /** Keeps what a window has not sent in the browser's storage, so that a closed tab loses nothing. */
 export function keepUnsent(shotId: string, windowId: string, unsent: Unsent): void {
-  const key = keyOf(shotId, windowId);
-  if (unsent.ops.length === 0) {
-    localStorage.removeItem(key);
-    return;
-  }
-  try {
-    localStorage.setItem(key, JSON.stringify(unsent));
-  } catch (error) {
-    if (!(error instanceof DOMException && error.name === 'QuotaExceededError')) throw error;
-    // Too large for the browser's storage: it is sent from memory alone, and an older list must not be sent for it.
-    localStorage.removeItem(key);
-  }
+  // Where it is too large for the browser's storage it is sent from memory alone.
+  store(keyOf(shotId, windowId), unsent.ops.length === 0 ? null : JSON.stringify(unsent));
 }
 
 /** Says that a window lives until it is closed or the returned function is called: nobody else takes up its edits. */
@@ -63,14 +54,14 @@ export interface LeftUnsent {
 export async function readLeftUnsent(shotId: string): Promise<LeftUnsent> {
   const older = `keen-ridge/pending/${shotId}`;
   const prefix = keyOf(shotId, '');
-  const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '');
+  const keys = storedNames();
   const left: Unsent[] = [];
   // What the version before left names places in lists that are no more.
-  const names = localStorage.getItem(older) === null ? [] : [older];
+  const names = readStored(older) === null ? [] : [older];
   let unreadable = names.length;
   for (const key of keys.filter((name) => name.startsWith(prefix))) {
     if (!(await isGone(key.slice(prefix.length)))) continue;
-    const text = localStorage.getItem(key);
+    const text = readStored(key);
     // Another window that opens has taken it up while it was asked whether its own is gone.
     if (text === null) continue;
     const read = unsentSchema.safeParse(parseOrNull(text));
@@ -82,5 +73,5 @@ export async function readLeftUnsent(shotId: string): Promise<LeftUnsent> {
 }
 
 export function forgetUnsent(names: readonly string[]): void {
-  for (const name of names) localStorage.removeItem(name);
+  for (const name of names) store(name, null);
 }

@@ -130,6 +130,7 @@ export function useShotCommands(): void {
   const navigate = useNavigate();
   const { id } = session.shot;
   useCommands(
+    'shot',
     useMemo(
       () => [
         ...timeCommands(session),

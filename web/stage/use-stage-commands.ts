@@ -74,5 +74,8 @@ function stageCommands(session: Session): readonly Command[] {
 /** The keyboard of the Stage step, beside what can be done on every step. */
 export function useStageCommands(): void {
   const session = useSession();
-  useCommands(useMemo(() => stageCommands(session), [session]));
+  useCommands(
+    'step',
+    useMemo(() => stageCommands(session), [session]),
+  );
 }

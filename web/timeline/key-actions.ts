@@ -23,6 +23,7 @@ import { usePreferences } from '../session/choices/preferences.ts';
 import { sceneTrial } from '../session/scene-trial.ts';
 import type { Session } from '../session/session.ts';
 import type { SelectedKey } from '../session/state/choice.ts';
+import { counted } from '../ui/format.ts';
 import type { BeginTrial } from '../ui/trial.ts';
 
 /** What a choice of keys is called in the history: its channel, or how many keys. */
@@ -80,10 +81,9 @@ export function deleteChosen(session: Session): void {
 export function copyChosen(session: Session): void {
   const { scene, selectedKeys } = session.state;
   if (selectedKeys.length === 0) return;
-  storeCopiedKeys(copyKeys(scene, keySelection(selectedKeys)));
-  toast(`Copied ${selectedKeys.length === 1 ? 'one key' : `${selectedKeys.length} keys`}`, {
-    duration: 1500,
-  });
+  const kept = storeCopiedKeys(copyKeys(scene, keySelection(selectedKeys)));
+  if (kept) toast(`Copied ${counted(selectedKeys.length, 'key')}`, { duration: 1500 });
+  else toast.error('The browser’s storage is full: nothing was copied.');
 }
 
 /**
@@ -103,8 +103,13 @@ export function pasteCopied(session: Session, into: ChannelRef | null = null): v
     return;
   }
   const keys = selectedOf(pasted.keys);
-  session.commit('paste-keys', keysWord(pasted.scene, keys), pasted.scene);
+  const edit = session.commit('paste-keys', keysWord(pasted.scene, keys), pasted.scene);
   session.selectKeys(keys);
+  const beyond = keys.filter((key) => key.frame > scene.lengthFrames).length;
+  if (edit && beyond > 0)
+    toast(
+      `${counted(beyond, 'key')} of ${keys.length} lie past the last frame, ${scene.lengthFrames}: lengthen the shot to see them.`,
+    );
 }
 
 export function duplicateChosen(session: Session): void {

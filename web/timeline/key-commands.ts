@@ -129,5 +129,8 @@ function keyCommands(session: Session): readonly Command[] {
 /** What can be done with keys, where the timing strip is. */
 export function useKeyCommands(): void {
   const session = useSession();
-  useCommands(useMemo(() => keyCommands(session), [session]));
+  useCommands(
+    'part',
+    useMemo(() => keyCommands(session), [session]),
+  );
 }

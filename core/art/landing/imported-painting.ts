@@ -13,6 +13,8 @@ const importedLayerSchema = z.object({
   /** Names the node within its painting. */
   key: z.string(),
   name: layerNameSchema,
+  /** The file that it came from, where that is not the painting's. */
+  file: z.string().max(500).optional(),
   xPx: z.number(),
   yPx: z.number(),
   opacity: shareSchema,

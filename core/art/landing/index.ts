@@ -7,4 +7,14 @@ export {
   likenessSchema,
   shareSchema,
 } from './imported-painting.ts';
-export { joinSequences, paintedLayers } from './painted-layers.ts';
+export { paintedLayers } from './painted-layers.ts';
+export {
+  asPaintings,
+  onlyStill,
+  type PictureSet,
+  paintingOfSet,
+  pictureSets,
+  type ReadPicture,
+  SET_KINDS,
+  type SetKind,
+} from './picture-set.ts';

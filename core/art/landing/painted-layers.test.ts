@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { testArt } from '../../testing/index.ts';
 import { type ImportedNode, type ImportedPainting, importedPaintingSchema } from './imported-painting.ts';
-import { joinSequences, paintedLayers } from './painted-layers.ts';
+import { paintedLayers } from './painted-layers.ts';
 
 const likeness = Array<number>(256).fill(0);
 const layer = (name: string, part: Partial<Extract<ImportedNode, { kind: 'layer' }>> = {}): ImportedNode => ({
@@ -60,27 +60,5 @@ describe('layers of a painting', () => {
     const frames = [1, 2].map((n) => ({ art: testArt(n), delayMs: 250 }));
     const [walk] = paintedLayers(painting('walk.gif', [layer('walk', { frames })]), { num: 12, den: 1 });
     expect(walk?.moving?.exposures.map(({ hold }) => hold)).toEqual([3, 3]);
-  });
-});
-
-describe('numbered pictures', () => {
-  const still = (file: string, size = 100) => painting(file, [layer(file.replace('.png', ''))], size);
-
-  it('become one painting where the first of them stood, a frame each', () => {
-    const joined = joinSequences(
-      [still('sky.png'), still('w_2.png'), still('w_1.png'), still('w_3.png'), still('rock.png')],
-      RATE,
-    );
-    expect(joined.map(({ file }) => file)).toEqual(['sky.png', 'w_1.png', 'rock.png']);
-    const [node] = joined[1]?.nodes ?? [];
-    expect(node?.kind === 'layer' && [node.name, node.frames?.length]).toEqual(['w', 3]);
-    expect(paintedLayers(joined[1]!, RATE)[0]?.moving?.exposures.map(({ hold }) => hold)).toEqual([1, 1, 1]);
-  });
-
-  it('stay apart when they differ in size, or are documents of their own', () => {
-    const sizes = [still('w_1.png'), still('w_2.png', 90), still('w_3.png')];
-    expect(joinSequences(sizes, RATE)).toEqual(sizes);
-    const documents = [1, 2, 3].map((i) => painting(`d_${i}.psd`, [layer('a'), layer('b')]));
-    expect(joinSequences(documents, RATE)).toEqual(documents);
   });
 });

@@ -1,7 +1,7 @@
 import type { PaintedLayer } from '../../edits/art/index.ts';
 import { LIMITS, type Scene } from '../../scene/index.ts';
 import { cleanName } from '../../units/index.ts';
-import { findSequences, holdsOfDelays } from '../index.ts';
+import { holdsOfDelays } from '../index.ts';
 import type { ImportedLayer, ImportedNode, ImportedPainting } from './imported-painting.ts';
 
 /** All layers of a painting as planes take them, on top first; groups give their opacity, visibility and name. */
@@ -55,43 +55,8 @@ function paintedLayer(
     yPx: layer.yPx,
     opacity,
     hidden,
-    file: painting.file,
+    file: layer.file ?? painting.file,
     paintingWidthPx: painting.widthPx,
     paintingHeightPx: painting.heightPx,
   };
-}
-
-const onlyStill = (painting: ImportedPainting): ImportedLayer | null => {
-  const [node, ...rest] = painting.nodes;
-  return node?.kind === 'layer' && rest.length === 0 && !node.frames ? node : null;
-};
-
-/**
- * Numbered pictures of one size become one painting whose layer moves, a picture for each frame of `rate`; it stands
- * where the first of them stood.
- */
-export function joinSequences(
-  paintings: readonly ImportedPainting[],
-  rate: Scene['rate'],
-): ImportedPainting[] {
-  const sequences = findSequences(paintings.map((painting) => (onlyStill(painting) ? painting.file : '')));
-  const joined = new Map<number, ImportedPainting | null>();
-  for (const { stem, indices } of sequences) {
-    const members = indices.map((index) => paintings[index] as ImportedPainting);
-    const first = members[0] as ImportedPainting;
-    const layer = onlyStill(first);
-    if (!layer || members.some((p) => p.widthPx !== first.widthPx || p.heightPx !== first.heightPx)) continue;
-    const delayMs = (1000 * rate.den) / rate.num;
-    const frames = members.flatMap((member) => {
-      const still = onlyStill(member);
-      return still ? [{ art: still.art, delayMs }] : [];
-    });
-    for (const index of indices) joined.set(index, null);
-    const notKept = [...new Set(members.flatMap((member) => member.notKept))];
-    joined.set(Math.min(...indices), { ...first, notKept, nodes: [{ ...layer, name: stem, frames }] });
-  }
-  return paintings.flatMap((painting, index) => {
-    const whole = joined.get(index);
-    return whole === undefined ? [painting] : whole === null ? [] : [whole];
-  });
 }

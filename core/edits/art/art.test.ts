@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../../geometry/index.ts';
 import { cutRecipeSchema, type Plane } from '../../scene/index.ts';
-import { planesOf, recordOf, withPlaneList } from '../../scene/records/index.ts';
+import { planeOf, planesOf, recordOf, withPlaneList } from '../../scene/records/index.ts';
 import { artToCarrier } from '../../stage/index.ts';
 import { readScene } from '../../staging/check/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
@@ -32,8 +32,8 @@ import {
   uniqueTidyNames,
 } from '../planes/index.ts';
 import { addCard, coverCard } from './cards.ts';
-import { changeCut, cutPlane } from './cut-plane.ts';
-import { applyNewVersion, type Likeness, matchLayers } from './new-version.ts';
+import { type CutResult, changeCut, cutPlane, cutStepsOf, stepsOfPiece } from './cut-plane.ts';
+import { applyNewVersion, cutsToMake, type Likeness, matchLayers } from './new-version.ts';
 import { planeFromLayer } from './place-art.ts';
 
 const [A, B, C, D] = ['a', 'b', 'c', 'd'].map(testPlaneId) as [
@@ -298,6 +298,7 @@ describe('a cut', () => {
   const recipe = cutRecipeSchema.parse({ steps: [], featherPx: 0, fill: true, copies: [] });
   const result = {
     cutId: 'cut',
+    before: [],
     from: testArt(1),
     recipe,
     taken: testArt(5, 80, 60),
@@ -322,6 +323,106 @@ describe('a cut', () => {
       art: { id: testArt(6).id },
       made: { part: 'left' },
     });
+  });
+});
+
+describe('the next version of a painting that was cut', () => {
+  const recipe = cutRecipeSchema.parse({ steps: [], featherPx: 0, fill: true, copies: [] });
+  const cutResult = (
+    cutId: string,
+    n: number,
+    before: CutResult['before'],
+    from: CutResult['from'],
+  ): CutResult => ({
+    cutId,
+    before,
+    from,
+    recipe,
+    taken: testArt(n, 80, 60),
+    takenAt: [30, 40],
+    left: testArt(n + 1),
+  });
+  /** A painting of 400 × 300 that was cut, whose rest was cut again, and whose first piece was cut too. */
+  const [E, F, G] = ['e', 'f', 'g'].map(testPlaneId) as [Plane['id'], Plane['id'], Plane['id']];
+  const layer = paintedLayer({ name: 'a', art: testArt(1), file: 'quay.png' });
+  const landed = withPlaneList(testScene(), [planeFromLayer(A, layer)]);
+  const one = cutResult('one', 10, [], testArt(1));
+  const two = cutResult('two', 20, stepsOfPiece(one, 'left'), testArt(11));
+  const three = cutResult('three', 30, stepsOfPiece(one, 'taken'), testArt(10, 80, 60));
+  const third = cutPlane(
+    cutPlane(cutPlane(landed, A, E, 'Post', one), A, F, 'Rope', two),
+    E,
+    G,
+    'Knot',
+    three,
+  );
+  /** Painted twice as fine, with 50 px more to the west. */
+  const next = paintedLayer({
+    ...layer,
+    art: testArt(2, 900, 600),
+    paintingWidthPx: 800,
+    paintingHeightPx: 600,
+    xPx: -50,
+  });
+  const matches = matchLayers([planeOf(third, A)!], [next], {
+    layerLikenesses: [null],
+    planeLikenesses: new Map(),
+  });
+
+  it('asks for every cut again, in the order in which they were made, with the way from px to px', () => {
+    const cuts = cutsToMake(third, [next], matches);
+    expect(cuts.map(({ cut }) => [cut.cutId, cut.of, cut.takenAtPx])).toEqual([
+      ['one', null, [30, 40]],
+      ['three', { cutId: 'one', part: 'taken' }, [30, 40]],
+      ['two', { cutId: 'one', part: 'left' }, [30, 40]],
+    ]);
+    for (const { map } of cuts) expect(map).toEqual({ scale: 2, dxPx: 50, dyPx: 0 });
+  });
+
+  it('puts the new pieces where the old ones were, and never the whole painting beside them', () => {
+    const [map] = cutsToMake(third, [next], matches).map((cut) => cut.map);
+    const fine = (
+      cutId: string,
+      n: number,
+      before: CutResult['before'],
+      from: CutResult['from'],
+    ): CutResult => ({
+      ...cutResult(cutId, n, before, from),
+      taken: testArt(n, 160, 120),
+      takenAt: [110, 80],
+    });
+    const inPiece = { scale: 2, dxPx: 30 * 2 + 50 - 110, dyPx: 40 * 2 - 80 };
+    const again = fine('one', 40, [], testArt(2, 900, 600));
+    const after = applyNewVersion(third, {
+      layers: [next],
+      matches,
+      idOf: () => D,
+      removeLost: false,
+      cuts: [
+        { result: again, map: map! },
+        { result: fine('two', 50, stepsOfPiece(again, 'left'), testArt(41)), map: map! },
+        { result: fine('three', 60, stepsOfPiece(again, 'taken'), testArt(40)), map: inPiece },
+      ],
+    });
+    const artOf = (id: Plane['id']) => {
+      const { content } = planeOf(after, id)!;
+      return content.kind === 'still' ? content.art.id : null;
+    };
+    expect([artOf(A), artOf(E), artOf(F), artOf(G)]).toEqual([51, 61, 50, 60].map((n) => testArt(n).id));
+    const at = (scene: typeof after, id: Plane['id'], x: number, y: number) =>
+      applyAffine(artToCarrier(planeOf(scene, id)!.transform), { x, y });
+    const same = (id: Plane['id'], before: [number, number], now: [number, number]) => {
+      const [p, q] = [at(third, id, ...before), at(after, id, ...now)];
+      expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeLessThan(1e-9);
+    };
+    // Px (70, 80) of the painting before is px (190, 160) of it now.
+    same(A, [70, 80], [190, 160]);
+    same(F, [70 - 30, 80 - 40], [190 - 110, 160 - 80]);
+    same(E, [70 - 30, 80 - 40], [190 - 110, 160 - 80]);
+    expect(cutsToMake(after, [next], matches).map(({ cut }) => cut.cutId)).toEqual(['one', 'three', 'two']);
+    expect(cutStepsOf(planeOf(after, G)!).map(({ from }) => from.id)).toEqual(
+      [2, 40].map((n) => testArt(n).id),
+    );
   });
 });
 

@@ -1,9 +1,12 @@
-import type { ArtRef, Content, CutRecipe, Plane, PlaneId, Scene } from '../../scene/index.ts';
+import type { PxMap } from '../../geometry/index.ts';
+import type { ArtRef, Content, CutRecipe, CutStep, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planesOf, withEachPlane, withPlaneList } from '../../scene/records/index.ts';
 
 /** The two images that a cut made, and how. */
 export interface CutResult {
   readonly cutId: string;
+  /** The cuts that led to what was cut, the first of them first. */
+  readonly before: readonly CutStep[];
   readonly from: ArtRef;
   readonly recipe: CutRecipe;
   readonly taken: ArtRef;
@@ -11,18 +14,22 @@ export interface CutResult {
   readonly left: ArtRef;
 }
 
-const pieceOf = (result: CutResult, part: 'taken' | 'left'): Content => ({
-  kind: 'still',
-  art: part === 'taken' ? result.taken : result.left,
-  made: {
-    kind: 'cut',
-    cutId: result.cutId,
-    from: result.from,
-    part,
-    atPx: part === 'taken' ? [...result.takenAt] : [0, 0],
-    recipe: result.recipe,
-  },
-});
+/** How a piece of a cut came about, this cut among it. */
+export function stepsOfPiece(result: CutResult, part: CutStep['part']): CutStep[] {
+  const { cutId, from, recipe, before } = result;
+  const atPx: [number, number] = part === 'taken' ? [...result.takenAt] : [0, 0];
+  return [...before, { cutId, from, part, atPx, recipe }];
+}
+
+function pieceOf(result: CutResult, part: CutStep['part']): Content {
+  const step = stepsOfPiece(result, part).at(-1)!;
+  const before = result.before.length > 0 ? { before: [...result.before] } : {};
+  return {
+    kind: 'still',
+    art: part === 'taken' ? result.taken : result.left,
+    made: { kind: 'cut', ...step, ...before },
+  };
+}
 
 /**
  * Cuts a plane in two: what was taken becomes a new plane just in front, in exactly the same place; the plane itself
@@ -55,21 +62,75 @@ export function cutPlane(scene: Scene, id: PlaneId, newId: PlaneId, name: string
   ]);
 }
 
-/** The pieces of a cut that was changed: every plane that holds one takes the new one, in its place. */
-export function changeCut(scene: Scene, result: CutResult): Scene {
+/** How a plane's art was cut; null where it was not. */
+const cutOf = ({ content }: Plane): CutMade | null =>
+  content.kind === 'still' && content.made?.kind === 'cut' ? content.made : null;
+type CutMade = Extract<NonNullable<Extract<Content, { kind: 'still' }>['made']>, { kind: 'cut' }>;
+
+/** All cuts that led to the art of a plane, the first of them first. */
+export function cutStepsOf(plane: Plane): readonly CutStep[] {
+  const made = cutOf(plane);
+  if (!made) return [];
+  const { kind: _, before = [], ...step } = made;
+  return [...before, step];
+}
+
+/** Px of the art that was cut to px of the art that is cut now: the same, where a cut is only changed. */
+const SAME_PX: PxMap = { scale: 1, dxPx: 0, dyPx: 0 };
+
+/**
+ * The pieces of a cut that was changed, or made again on a next version of the art: every plane that holds one takes the
+ * new one, in its place. `map` leads from px of the art before to px of the art now.
+ */
+export function changeCut(scene: Scene, result: CutResult, map = SAME_PX): Scene {
   return withEachPlane(scene, (plane) => {
-    const made = plane.content.kind === 'still' ? plane.content.made : null;
-    if (made?.kind !== 'cut' || made.cutId !== result.cutId) return plane;
+    const made = cutOf(plane);
+    if (made?.cutId !== result.cutId) return plane;
     const content = pieceOf(result, made.part);
-    if (made.part === 'left') return { ...plane, content };
+    const [atX, atY] = made.part === 'taken' ? result.takenAt : [0, 0];
+    const { transform } = plane;
     return {
       ...plane,
       content,
       transform: {
-        ...plane.transform,
-        anchorXArtPx: plane.transform.anchorXArtPx + made.atPx[0] - result.takenAt[0],
-        anchorYArtPx: plane.transform.anchorYArtPx + made.atPx[1] - result.takenAt[1],
+        ...transform,
+        scaleX: transform.scaleX / map.scale,
+        scaleY: transform.scaleY / map.scale,
+        anchorXArtPx: (transform.anchorXArtPx + made.atPx[0]) * map.scale + map.dxPx - atX,
+        anchorYArtPx: (transform.anchorYArtPx + made.atPx[1]) * map.scale + map.dyPx - atY,
       },
     };
   });
+}
+
+/** A cut that is to be made again on the next version of what it was made of. */
+export interface CutAgain {
+  readonly cutId: string;
+  readonly from: ArtRef;
+  readonly recipe: CutRecipe;
+  /** The piece of an earlier cut that it cuts; null where that is the painting. */
+  readonly of: Pick<CutStep, 'cutId' | 'part'> | null;
+  /** Upper left corner of the piece that was taken, in the art that was cut. */
+  readonly takenAtPx: readonly [number, number];
+}
+
+/** All cuts that go back to a painting, each after those whose pieces it cuts. */
+export function cutsOf(scene: Scene, artId: ArtRef['id']): CutAgain[] {
+  const all = new Map<string, CutAgain>();
+  const chains = planesOf(scene)
+    .map(cutStepsOf)
+    .filter(([first]) => first?.from.id === artId);
+  const deepest = Math.max(0, ...chains.map((steps) => steps.length));
+  for (let depth = 0; depth < deepest; depth++) {
+    for (const steps of chains) {
+      const step = steps[depth];
+      if (!step) continue;
+      const { cutId, from, recipe, part, atPx } = step;
+      const earlier = steps[depth - 1];
+      const of = earlier ? { cutId: earlier.cutId, part: earlier.part } : null;
+      const takenAtPx = part === 'taken' ? atPx : (all.get(cutId)?.takenAtPx ?? [0, 0]);
+      all.set(cutId, { cutId, from, recipe, of, takenAtPx });
+    }
+  }
+  return [...all.values()];
 }

@@ -1,6 +1,22 @@
 export { addCard, coverCard } from './cards.ts';
-export { changeCut, cutPlane } from './cut-plane.ts';
-export { applyNewVersion, type LayerMatch, type Likeness, matchLayers } from './new-version.ts';
+export {
+  type CutAgain,
+  type CutResult,
+  changeCut,
+  cutPlane,
+  cutStepsOf,
+  stepsOfPiece,
+} from './cut-plane.ts';
+export {
+  applyNewVersion,
+  type CutToMake,
+  cutsToMake,
+  type LayerMatch,
+  type Likeness,
+  likenessApart,
+  matchLayers,
+  SAME_LOOK,
+} from './new-version.ts';
 export {
   AS_PAINTED,
   FITS,

@@ -1,8 +1,10 @@
+import type { PxMap } from '../../geometry/index.ts';
 import type { Origin, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planeOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
 import { withMovesScaled } from '../../staging/index.ts';
 import { remountOrphans, tidyName } from '../planes/index.ts';
+import { type CutAgain, type CutResult, changeCut, cutStepsOf, cutsOf } from './cut-plane.ts';
 import { type PaintedLayer, planeFromLayer } from './place-art.ts';
 
 /** Small pictures of art, for finding a layer whose name has changed: 8 × 8 RGBA, premultiplied, 0 to 255. */
@@ -20,6 +22,41 @@ export interface NewVersion {
   /** New ids for the added layers, by their index. */
   readonly idOf: (layerIndex: number) => PlaneId;
   readonly removeLost: boolean;
+  /** Cuts that were made again on the new paint, in the order of `cutsToMake`. */
+  readonly cuts?: readonly { readonly result: CutResult; readonly map: PxMap }[];
+}
+
+/** A cut of what came from a painting, to be made again on its next version. */
+export interface CutToMake {
+  readonly cut: CutAgain;
+  /** The layer that the painting's plane takes; what is cut of a piece is cut of the new piece. */
+  readonly layerIndex: number;
+  /** From px of the painting before, of that layer, to px of it now. */
+  readonly map: PxMap;
+}
+
+/** Which cuts are to be made again when a next version comes in, each after those whose pieces it cuts. */
+export function cutsToMake(
+  scene: Scene,
+  layers: readonly PaintedLayer[],
+  matches: readonly LayerMatch[],
+): CutToMake[] {
+  return matches.flatMap((match) => {
+    if (match.kind === 'lost' || match.kind === 'added') return [];
+    const plane = planeOf(scene, match.planeId);
+    const layer = layers[match.layerIndex];
+    const [first] = plane ? cutStepsOf(plane) : [];
+    if (!plane || !layer || !first) return [];
+    const map = pxMapOf(plane, planeFromLayer(plane.id, layer).origin as Origin);
+    return cutsOf(scene, first.from.id).map((cut) => ({ cut, layerIndex: match.layerIndex, map }));
+  });
+}
+
+function pxMapOf(plane: Plane, origin: Origin): PxMap {
+  const before = plane.origin;
+  if (!before) return { scale: 1, dxPx: 0, dyPx: 0 };
+  const scale = origin.paintingWidthPx / before.paintingWidthPx;
+  return { scale, dxPx: scale * before.xPx - origin.xPx, dyPx: scale * before.yPx - origin.yPx };
 }
 
 interface MatchOptions {
@@ -28,7 +65,7 @@ interface MatchOptions {
 }
 
 /** Mean difference a value (0 to 255) under which two looks are the same painting, touched up. */
-const SAME_LOOK = 26;
+export const SAME_LOOK = 26;
 
 /**
  * Which layer of the changed painting is the next version of which plane: by the layer's name in its group, then by
@@ -66,7 +103,7 @@ export function matchLayers(
       [...openLayers].map((index) => ({
         plane,
         index,
-        apart: apart(planeLikenesses.get(plane.id), layerLikenesses[index] ?? undefined),
+        apart: likenessApart(planeLikenesses.get(plane.id), layerLikenesses[index] ?? undefined),
       })),
     )
     .filter(({ apart: d }) => d <= SAME_LOOK)
@@ -79,7 +116,8 @@ export function matchLayers(
   return matches;
 }
 
-function apart(p: Likeness | undefined, q: Likeness | undefined): number {
+/** Mean difference a value, 0 to 255; infinite where there is nothing to compare. */
+export function likenessApart(p: Likeness | undefined, q: Likeness | undefined): number {
   if (!p || !q || p.length !== q.length || p.length === 0) return Number.POSITIVE_INFINITY;
   return p.reduce((sum, value, i) => sum + Math.abs(value - (q[i] as number)), 0) / p.length;
 }
@@ -89,7 +127,8 @@ function apart(p: Likeness | undefined, q: Likeness | undefined): number {
  * same pixel of the painting stood; added layers stand where their neighbour in the painting stands.
  */
 export function applyNewVersion(scene: Scene, version: NewVersion): Scene {
-  const { layers, matches, removeLost } = version;
+  const { layers, matches, removeLost, cuts = [] } = version;
+  const made = new Set(cuts.map(({ result }) => result.cutId));
   const layerOf = new Map<PlaneId, number>();
   const lost = new Set<PlaneId>();
   for (const match of matches) {
@@ -101,9 +140,19 @@ export function applyNewVersion(scene: Scene, version: NewVersion): Scene {
     .filter((plane) => !gone.has(plane.id))
     .map((plane) => {
       const index = layerOf.get(plane.id);
-      return index === undefined ? plane : withLayer(plane, layers[index] as PaintedLayer);
+      if (index === undefined) return plane;
+      const layer = layers[index] as PaintedLayer;
+      // A piece of a cut takes the new piece, not all of the painting.
+      const piece = cutStepsOf(plane).at(-1);
+      return piece && made.has(piece.cutId)
+        ? { ...plane, origin: planeFromLayer(plane.id, layer).origin }
+        : withLayer(plane, layer);
     });
-  const planes = withRidersKept(planesOf(scene), kept);
+  const cut = cuts.reduce(
+    (next, { result, map }) => changeCut(next, result, map),
+    withPlaneList(scene, kept) as Scene,
+  );
+  const planes = withRidersKept(planesOf(scene), planesOf(cut));
   const planeOfLayer = new Map([...layerOf].map(([id, index]) => [index, id]));
   return matches.reduce((next, match) => {
     return match.kind === 'added' ? addLayer(next, version, match.layerIndex, planeOfLayer) : next;
@@ -158,13 +207,13 @@ function moved(plane: Plane, origin: Origin, layer: PaintedLayer): Plane['transf
       anchorYArtPx: transform.anchorYArtPx + (layer.art.heightPx - facts.heightPx) / 2,
     };
   }
-  const finer = origin.paintingWidthPx / before.paintingWidthPx;
+  const { scale, dxPx, dyPx } = pxMapOf(plane, origin);
   return {
     ...transform,
-    scaleX: transform.scaleX / finer,
-    scaleY: transform.scaleY / finer,
-    anchorXArtPx: finer * (transform.anchorXArtPx + before.xPx) - origin.xPx,
-    anchorYArtPx: finer * (transform.anchorYArtPx + before.yPx) - origin.yPx,
+    scaleX: transform.scaleX / scale,
+    scaleY: transform.scaleY / scale,
+    anchorXArtPx: scale * transform.anchorXArtPx + dxPx,
+    anchorYArtPx: scale * transform.anchorYArtPx + dyPx,
   };
 }
 

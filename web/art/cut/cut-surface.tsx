@@ -115,7 +115,7 @@ export function CutSurface({ image, mask, pieces, shown, settings, onStep, onCop
       },
     ];
   }, []);
-  useCommands(commands);
+  useCommands('part', commands);
 
   const visible =
     shown === 'left' && pieces ? pieces.left : shown === 'taken' && pieces ? pieces.taken : image;

@@ -1,20 +1,24 @@
 import type { CutPieces } from '@keen-ridge/core/cut';
-import { changeCut, cutPlane } from '@keen-ridge/core/edits/art';
+import { changeCut, cutPlane, cutStepsOf } from '@keen-ridge/core/edits/art';
 import { freeName } from '@keen-ridge/core/edits/planes';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, Plane } from '@keen-ridge/core/scene';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
 import { storePixels } from '../../api/art.ts';
+import { CutJob, CutSuperseded } from '../../cut/cut-job.ts';
 import { newPlaneId } from '../../edits/art-edits.ts';
+import { sayLate } from '../../edits/undo.ts';
 import type { Session } from '../../session/session.ts';
 import { Button } from '../../ui/button.tsx';
-import { CutJob } from './cut-job.ts';
 import { CutSurface } from './cut-surface.tsx';
 import type { Shown } from './cut-tool.ts';
 import { CutTools } from './cut-tools.tsx';
 import type { OpenedArt } from './opened-art.ts';
 import type { ToolSettings } from './tool-settings.ts';
+import { useCutCommands } from './use-cut-commands.ts';
+import { useRecipe } from './use-recipe.ts';
 
 const EMPTY: CutRecipe = { steps: [], featherPx: 0, fill: true, copies: [] };
 
@@ -33,8 +37,15 @@ interface CutTableProps {
 /** Where a painting is cut: choose, look at both pieces, mend what is left, and make planes of them. */
 export function CutTable({ session, plane, opened, image }: CutTableProps) {
   const navigate = useNavigate();
+  const here = useRef(true);
+  useEffect(() => {
+    here.current = true;
+    return () => {
+      here.current = false;
+    };
+  }, []);
   const job = useRef<CutJob | null>(null);
-  const [recipe, setRecipe] = useState<CutRecipe>(opened.change?.recipe ?? EMPTY);
+  const { recipe, set: setRecipe, back, again } = useRecipe(opened.change?.recipe ?? EMPTY);
   const [name, setName] = useState(
     opened.change ? plane.name : freeName(session.state.scene, `${plane.name} cut`),
   );
@@ -66,19 +77,29 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
     let here = true;
     job.current?.mask(steps, featherPx).then(
       (found) => here && setMask(found),
-      (error: unknown) => here && setFault(String(error)),
+      (error: unknown) => {
+        if (here && !(error instanceof CutSuperseded)) setFault(String(error));
+      },
     );
     return () => {
       here = false;
     };
   }, [steps, featherPx]);
 
-  const change = (part: Partial<CutRecipe>) => {
-    setRecipe((was) => ({ ...was, ...part }));
-    if (!('copies' in part)) {
+  /** Takes on a recipe: pieces of another one are no longer those of the painting. */
+  const take = (next: CutRecipe) => {
+    const onlyCopies =
+      next.steps === recipe.steps && next.featherPx === recipe.featherPx && next.fill === recipe.fill;
+    if (onlyCopies && pieces) void run(next);
+    else {
       setPieces(null);
       setShown('painting');
     }
+  };
+  const change = (part: Partial<CutRecipe>) => {
+    const next = { ...recipe, ...part };
+    setRecipe(next);
+    take(next);
   };
   const run = async (wanted: CutRecipe): Promise<CutPieces | null> => {
     setWork({ kind: 'cutting', share: 0 });
@@ -87,9 +108,13 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
       const found = await job.current?.cut(wanted, (share) => setWork({ kind: 'cutting', share }));
       if (!found) setFault('Nothing painted is chosen yet: draw round it, or click its colour.');
       setPieces(found ?? null);
-      return found ?? null;
-    } finally {
       setWork({ kind: 'idle' });
+      return found ?? null;
+    } catch (error) {
+      // A newer question took its place, or it was stopped: whoever did that says what is under way.
+      if (error instanceof CutSuperseded) return null;
+      setWork({ kind: 'idle' });
+      throw error;
     }
   };
   const look = async (at: Shown) => {
@@ -101,6 +126,14 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
     setRecipe(next);
     await run(next);
   };
+  const turn = (next: CutRecipe | null, words: string) => {
+    if (next) take(next);
+    else toast(words, { duration: 2500 });
+  };
+  useCutCommands({
+    onBack: () => turn(back(), 'No step of this cut is left to take back. Cancel leaves the room.'),
+    onAgain: () => turn(again(), 'No step of this cut waits to be made again.'),
+  });
   const keep = async () => {
     try {
       const found = pieces ?? (await run(recipe));
@@ -108,20 +141,28 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
       setWork({ kind: 'storing' });
       const [taken, left] = await Promise.all([storePixels(found.taken), storePixels(found.left)]);
       const cutId = opened.change?.cutId ?? crypto.randomUUID();
-      const result = { cutId, from: opened.art, recipe, taken, takenAt: found.takenAt, left };
+      const before = opened.change ? (opened.change.before ?? []) : cutStepsOf(plane);
+      const result = { cutId, before, from: opened.art, recipe, taken, takenAt: found.takenAt, left };
       const { scene } = session.state;
       const newId = newPlaneId();
-      session.commit(
+      const edit = session.commit(
         'cut-plane',
         plane.name,
         opened.change
           ? changeCut(scene, result)
           : cutPlane(scene, plane.id, newId, name.trim() || `${plane.name} cut`, result),
       );
+      // It took its time: whoever has gone elsewhere meanwhile stays there, and is told.
+      if (!here.current) {
+        sayLate(session, `Cut ${plane.name}`, edit);
+        return;
+      }
       session.select([opened.change ? plane.id : newId]);
       void navigate('../..', { relative: 'path' });
     } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
+      const words = error instanceof Error ? error.message : String(error);
+      if (!here.current) toast.error(`${plane.name} was not cut: ${words}`);
+      setFault(words);
       setWork({ kind: 'idle' });
     }
   };
@@ -142,11 +183,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
         }}
         recipe={recipe}
         onRecipe={change}
-        onUndoCopy={() => {
-          const next = { ...recipe, copies: recipe.copies.slice(0, -1) };
-          setRecipe(next);
-          void run(next);
-        }}
+        onUndoCopy={() => change({ copies: recipe.copies.slice(0, -1) })}
         name={opened.change ? null : name}
         onName={setName}
       />
@@ -176,7 +213,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
             )}
           </span>
           {work.kind === 'cutting' && <Button onClick={stop}>Stop</Button>}
-          <Button onClick={() => void navigate('../..', { relative: 'path' })}>Leave it whole</Button>
+          <Button onClick={() => void navigate('../..', { relative: 'path' })}>Cancel</Button>
           <Button tone="strong" disabled={busy || steps.length === 0} onClick={() => void keep()}>
             {opened.change ? 'Change the cut' : 'Make two planes'}
           </Button>

@@ -191,5 +191,5 @@ function useDraftCommands(
       },
     ];
   }, []);
-  useCommands(commands);
+  useCommands('part', commands);
 }

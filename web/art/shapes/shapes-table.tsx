@@ -123,7 +123,7 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
     ],
     [],
   );
-  useCommands(commands);
+  useCommands('step', commands);
   const order = (by: 1 | -1) => {
     if (!chosen) return;
     const from = content.shapes.indexOf(chosen);

@@ -40,5 +40,5 @@ export function useStackCommands(acts: StackActs): void {
       },
     ];
   }, []);
-  useCommands(commands);
+  useCommands('part', commands);
 }

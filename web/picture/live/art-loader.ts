@@ -5,9 +5,16 @@ import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { ask, ServerUnreachable } from '../../api/client.ts';
 
 async function fetchBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
-  const response = await fetch(path);
-  if (!response.ok) throw new ServerUnreachable(`The art could not be loaded (${response.status}).`);
-  return new Uint8Array(await response.arrayBuffer());
+  let response: Response;
+  try {
+    response = await fetch(path);
+    if (response.ok) return new Uint8Array(await response.arrayBuffer());
+  } catch (error) {
+    throw new ServerUnreachable('The art could not be loaded: the server does not answer. Trying again …', {
+      cause: error,
+    });
+  }
+  throw new ServerUnreachable(`The art could not be loaded (${response.status}). Trying again …`);
 }
 
 /** Straight RGBA of a stored image, as the server decodes it for the hand-off too. */

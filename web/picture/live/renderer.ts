@@ -6,6 +6,7 @@ import { planesOf } from '@keen-ridge/core/scene/records';
 import type { CameraPose } from '@keen-ridge/core/stage';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
+import { ServerUnreachable } from '../../api/client.ts';
 import { streamSource } from './art-loader.ts';
 import { sharedPool } from './browser-pool.ts';
 import { FrameCache } from './frame-cache.ts';
@@ -46,6 +47,8 @@ export type PictureState =
 /** Longest that a picture may take while things move, ms; past it the resolution drops until they rest. */
 const MOVING_BUDGET_MS = 34;
 const SETTLE_MS = 140;
+/** What could not be fetched is asked for again after so long. */
+const RETRY_MS = 2000;
 const SCALES = [1, 0.75, 0.5, 0.35, 0.25] as const;
 /** A finer picture is tried again when it should take less than this share of the longest time. */
 const EASY = 0.6;
@@ -70,6 +73,9 @@ export class PictureRenderer {
   /** Everything that the scene shows has been opened. */
   private loaded = false;
   private scaleIndex = 0;
+  /** What was loaded last. */
+  private shown: Scene | null = null;
+  private retry: ReturnType<typeof setTimeout> | undefined;
   private lastRequestAt = 0;
   private settle: ReturnType<typeof setTimeout> | undefined;
   /** The pixels of a picture that nobody keeps, for the next one of its size. */
@@ -90,6 +96,8 @@ export class PictureRenderer {
 
   /** Loads what the scene shows and is not there yet; the picture fills in as images come. */
   async load(scene: Scene): Promise<void> {
+    this.shown = scene;
+    clearTimeout(this.retry);
     try {
       const pool = await this.opening;
       const missing = planesOf(scene)
@@ -108,11 +116,12 @@ export class PictureRenderer {
           this.again();
         }),
       );
+      if (this.shown !== scene) return;
       this.loaded = true;
       this.again();
       this.events.onState({ kind: 'ready' });
     } catch (error) {
-      this.failed(error);
+      if (this.shown === scene) this.failed(error);
     }
   }
 
@@ -196,6 +205,7 @@ export class PictureRenderer {
   close(): void {
     this.closed = true;
     clearTimeout(this.settle);
+    clearTimeout(this.retry);
     sharedPool.giveBack();
   }
 
@@ -285,8 +295,14 @@ export class PictureRenderer {
     return true;
   }
 
+  /** Says what went wrong, and tries again: what could not be fetched now may be in a moment. */
   private failed(error: unknown): void {
     if (this.closed || error instanceof RenderPoolClosed) return;
+    clearTimeout(this.retry);
+    if (this.shown && error instanceof ServerUnreachable) {
+      const { shown } = this;
+      this.retry = setTimeout(() => void this.load(shown), RETRY_MS);
+    }
     this.events.onState({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
   }
 }

@@ -2,6 +2,7 @@ import type { CopiedKeys } from '@keen-ridge/core/edits/keys';
 import { easeSchema, planeIdSchema } from '@keen-ridge/core/scene';
 import { CAMERA_CHANNELS, PLANE_CHANNELS } from '@keen-ridge/core/staging';
 import { z } from 'zod';
+import { readStored, store } from '../../api/browser-storage.ts';
 import { parseOrNull } from '../../api/client.ts';
 
 const copiedSchema = z.object({
@@ -17,10 +18,9 @@ const copiedSchema = z.object({
 const KEY = 'keen-ridge/copied-keys';
 
 /** Keys that were copied wait in the browser, so that they can be pasted into another shot. */
-export const storeCopiedKeys = (copied: CopiedKeys): void =>
-  localStorage.setItem(KEY, JSON.stringify(copied));
+export const storeCopiedKeys = (copied: CopiedKeys): boolean => store(KEY, JSON.stringify(copied));
 
 export function readCopiedKeys(): CopiedKeys | null {
-  const read = copiedSchema.safeParse(parseOrNull(localStorage.getItem(KEY) ?? ''));
+  const read = copiedSchema.safeParse(parseOrNull(readStored(KEY) ?? ''));
   return read.success ? read.data : null;
 }

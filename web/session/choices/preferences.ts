@@ -3,6 +3,8 @@ import { HANDOFF_KINDS } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
 import { z } from 'zod';
 import { create } from 'zustand';
+import { readStored, store } from '../../api/browser-storage.ts';
+import { parseOrNull } from '../../api/client.ts';
 
 export const SURROUNDS = ['dark', 'mid', 'light'] as const;
 export type Surround = (typeof SURROUNDS)[number];
@@ -116,16 +118,17 @@ type Preferences = z.infer<typeof preferencesSchema>;
 
 const KEY = 'keen-ridge/preferences';
 
-function stored(): Preferences {
-  try {
-    return preferencesSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
-  } catch {
-    // Written by another version or by hand: the defaults are always right.
-    return preferencesSchema.parse({});
-  }
+/** What was stored, field by field: one that another version wrote differently is as usual, and the others stay. */
+export function preferencesFrom(text: string): Preferences {
+  const there = z.record(z.string(), z.unknown()).safeParse(parseOrNull(text));
+  const fields = Object.entries(preferencesSchema.shape).flatMap(([name, schema]) => {
+    const value = there.success ? there.data[name] : undefined;
+    return schema.safeParse(value).success ? [[name, value]] : [];
+  });
+  return preferencesSchema.parse(Object.fromEntries(fields));
 }
 
 /** Settings of this browser; they are kept when it closes. */
-export const usePreferences = create<Preferences>(() => stored());
-usePreferences.subscribe((state) => localStorage.setItem(KEY, JSON.stringify(state)));
+export const usePreferences = create<Preferences>(() => preferencesFrom(readStored(KEY) ?? ''));
+usePreferences.subscribe((state) => store(KEY, JSON.stringify(state)));
 export const setPreferences = (part: Partial<Preferences>): void => usePreferences.setState(part);

@@ -2,6 +2,8 @@ import type { ChannelId } from '@keen-ridge/core/staging';
 import type { FrameRange } from '@keen-ridge/core/staging/frame';
 import { z } from 'zod';
 import { create } from 'zustand';
+import { readStored, store } from '../../api/browser-storage.ts';
+import { parseOrNull } from '../../api/client.ts';
 import { useSession } from '../use-session.ts';
 
 const viewSchema = z.object({
@@ -13,27 +15,27 @@ const viewSchema = z.object({
   folded: z.array(z.string()).default([]),
 });
 type ShotView = z.infer<typeof viewSchema>;
-const storedSchema = z.record(z.string(), viewSchema);
-type Stored = z.infer<typeof storedSchema>;
+type Stored = Record<string, ShotView>;
 
 const KEY = 'keen-ridge/shot-views';
 const MOST_SHOTS = 200;
 const EMPTY: ShotView = viewSchema.parse({});
 
+/** What was stored, shot by shot; how a shot is looked at is soon set again where it cannot be read. */
 function stored(): Stored {
-  try {
-    return storedSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
-  } catch {
-    // Written by another version or by hand: how a shot is looked at is soon set again.
-    return {};
-  }
+  const there = z.record(z.string(), z.unknown()).safeParse(parseOrNull(readStored(KEY) ?? ''));
+  const views = Object.entries(there.success ? there.data : {}).flatMap(([id, value]) => {
+    const view = viewSchema.safeParse(value);
+    return view.success ? [[id, view.data] as const] : [];
+  });
+  return Object.fromEntries(views);
 }
 
 /** How each shot is looked at in this browser: none of it belongs to the set-up. */
 export const useShotViews = create<Stored>(() => stored());
 useShotViews.subscribe((state) => {
   const newest = Object.entries(state).slice(-MOST_SHOTS);
-  localStorage.setItem(KEY, JSON.stringify(Object.fromEntries(newest)));
+  store(KEY, JSON.stringify(Object.fromEntries(newest)));
 });
 
 export const shotViewOf = (shotId: string): ShotView => useShotViews.getState()[shotId] ?? EMPTY;

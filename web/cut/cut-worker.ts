@@ -1,4 +1,4 @@
-import { cutImage, selectionMask } from '@keen-ridge/core/cut';
+import { cutImage, outlineChange, selectionMask } from '@keen-ridge/core/cut';
 import { type Raster, raster } from '@keen-ridge/core/image';
 import type { FromCutWorker, ToCutWorker } from './cut-messages.ts';
 
@@ -23,6 +23,11 @@ function answer(message: ToCutWorker): void {
   if (message.kind === 'mask') {
     const { data } = selectionMask(image, message.steps, message.featherPx);
     say({ kind: 'mask', id: message.id, mask: data }, [data.buffer as ArrayBuffer]);
+    return;
+  }
+  if (message.kind === 'compare') {
+    const { before, recipe, map } = message;
+    say({ kind: 'compared', id: message.id, change: outlineChange(before, image, recipe, map) });
     return;
   }
   let saidAt = 0;

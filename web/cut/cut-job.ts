@@ -1,8 +1,14 @@
-import type { CutPieces } from '@keen-ridge/core/cut';
+import type { CutPieces, OutlineChange } from '@keen-ridge/core/cut';
+import type { PxMap } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
 import type { FromCutWorker, ToCutWorker } from './cut-messages.ts';
 import CutWorker from './cut-worker.ts?worker';
+
+/** A newer question, or none at all, was wanted before this one was answered. */
+export class CutSuperseded extends Error {
+  override readonly name = 'CutSuperseded';
+}
 
 /** A worker that holds one image and finds masks and cuts of it; a newer question makes an older one void. */
 export class CutJob {
@@ -10,6 +16,7 @@ export class CutJob {
   private readonly image: Raster<'straight'>;
   private id = 0;
   private onAnswer: (message: FromCutWorker) => void = () => {};
+  private supersede: () => void = () => {};
 
   constructor(image: Raster<'straight'>) {
     this.image = image;
@@ -47,8 +54,17 @@ export class CutJob {
     });
   }
 
+  /** Where along the outline of a recipe this image is painted otherwise than the one before it; null: nowhere. */
+  compare(before: Raster<'straight'>, recipe: CutRecipe, map: PxMap): Promise<OutlineChange | null> {
+    return this.ask({ kind: 'compare', id: ++this.id, before, recipe, map }, (message) =>
+      message.kind === 'compared' ? message.change : undefined,
+    );
+  }
+
   private ask<T>(question: ToCutWorker, read: (message: FromCutWorker) => T | undefined): Promise<T> {
+    this.supersede();
     return new Promise((resolve, reject) => {
+      this.supersede = () => reject(new CutSuperseded());
       this.onAnswer = (message) => {
         if (message.kind === 'failed') reject(new Error(message.reason));
         const value = read(message);
@@ -60,12 +76,14 @@ export class CutJob {
 
   /** Gives up what is under way; the image stays open. */
   stop(): void {
+    this.supersede();
     this.worker.terminate();
     this.id += 1;
     this.worker = this.start();
   }
 
   close(): void {
+    this.supersede();
     this.worker.terminate();
   }
 }

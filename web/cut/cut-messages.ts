@@ -1,4 +1,6 @@
-import type { CutPieces } from '@keen-ridge/core/cut';
+import type { CutPieces, OutlineChange } from '@keen-ridge/core/cut';
+import type { PxMap } from '@keen-ridge/core/geometry';
+import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
 
 export type ToCutWorker =
@@ -15,10 +17,19 @@ export type ToCutWorker =
       readonly steps: readonly SelectionStep[];
       readonly featherPx: number;
     }
-  | { readonly kind: 'cut'; readonly id: number; readonly recipe: CutRecipe };
+  | { readonly kind: 'cut'; readonly id: number; readonly recipe: CutRecipe }
+  /** Where along the outline of a cut the open image is painted otherwise than one before it. */
+  | {
+      readonly kind: 'compare';
+      readonly id: number;
+      readonly before: Raster<'straight'>;
+      readonly recipe: CutRecipe;
+      readonly map: PxMap;
+    };
 
 export type FromCutWorker =
   | { readonly kind: 'mask'; readonly id: number; readonly mask: Uint8Array }
   | { readonly kind: 'progress'; readonly id: number; readonly share: number }
   | { readonly kind: 'pieces'; readonly id: number; readonly pieces: CutPieces | null }
+  | { readonly kind: 'compared'; readonly id: number; readonly change: OutlineChange | null }
   | { readonly kind: 'failed'; readonly id: number; readonly reason: string };

@@ -1,0 +1,134 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { onlyStill, SET_KINDS, type SetKind } from '@keen-ridge/core/art/landing';
+import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
+import { ArtThumbnail } from '../planes/plane-thumbnail.tsx';
+import { useSession } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { classes } from '../ui/class-names.ts';
+import { changePainting, changeSet, type LookedAtSet, toggled } from './import-store.ts';
+
+const KIND_WORDS: Readonly<Record<SetKind, string>> = {
+  layers: 'Layers of one painting',
+  moving: 'Drawings of one moving plane',
+};
+
+/** What separate pictures of one size are: layers, or drawings one after the other. It can be changed after landing too. */
+export function SetKindChoice({ index, set }: { index: number; set: LookedAtSet }) {
+  const session = useSession();
+  return (
+    <div role="radiogroup" aria-label="What the pictures are" className="flex flex-wrap gap-1">
+      {SET_KINDS.map((kind) => (
+        <Button key={kind} on={set.kind === kind} onClick={() => changeSet(session, index, { kind })}>
+          {KIND_WORDS[kind]}
+        </Button>
+      ))}
+      <span className="flex-1" />
+      <Button onClick={() => changeSet(session, index, { members: set.members.toReversed() })}>
+        Turn the order round
+      </Button>
+    </div>
+  );
+}
+
+/** The pictures of a set in their order, to drag into another one: on top first, or the first in time first. */
+export function SetList({
+  index,
+  set,
+  left,
+}: {
+  index: number;
+  set: LookedAtSet;
+  left: ReadonlySet<string>;
+}) {
+  const session = useSession();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const files = set.members.map(({ file }) => file);
+  const move = (from: number, to: number) => {
+    if (from < 0 || to < 0 || to >= files.length || from === to) return;
+    changeSet(session, index, { members: arrayMove([...set.members], from, to) });
+  };
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (over) move(files.indexOf(String(active.id)), files.indexOf(String(over.id)));
+  };
+  return (
+    <>
+      <p className="border-b border-rule-light px-2 py-1 text-[12px] text-ink-2">
+        {set.kind === 'layers'
+          ? 'Nearest first: what is listed above lies in front.'
+          : 'First in time first.'}
+      </p>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <SortableContext items={files} strategy={verticalListSortingStrategy}>
+          <ol aria-label="Pictures in order">
+            {set.members.map((member, at) => (
+              <Member
+                key={member.file}
+                file={member.file}
+                artId={onlyStill(member)!.art.id}
+                onMove={(by) => move(at, at + by)}
+                first={at === 0}
+                last={at === files.length - 1}
+                // Drawings are all of one plane: none of them is left out by itself.
+                out={set.kind === 'layers' ? left.has(member.file) : null}
+                onOut={() => changePainting(index, { left: toggled(left, member.file) })}
+              />
+            ))}
+          </ol>
+        </SortableContext>
+      </DndContext>
+    </>
+  );
+}
+
+interface MemberProps {
+  file: string;
+  artId: Parameters<typeof ArtThumbnail>[0]['artId'];
+  onMove: (by: 1 | -1) => void;
+  first: boolean;
+  last: boolean;
+  out: boolean | null;
+  onOut: () => void;
+}
+
+function Member({ file, artId, onMove, first, last, out, onOut }: MemberProps) {
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: file });
+  return (
+    <li
+      ref={setNodeRef}
+      className={classes(
+        'flex items-center gap-2 border-b border-rule-light bg-raised py-1 pr-2 pl-1',
+        out && 'opacity-45',
+        isDragging && 'relative z-10 outline outline-1 outline-select',
+      )}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+    >
+      <span
+        {...listeners}
+        title="Drag to change the order"
+        className="grid h-9 w-5 shrink-0 cursor-grab touch-none place-items-center text-ink-3"
+      >
+        <GripVertical size={14} aria-hidden="true" />
+      </span>
+      {out !== null && (
+        <input type="checkbox" aria-label={`Bring in ${file}`} checked={!out} onChange={onOut} />
+      )}
+      <ArtThumbnail artId={artId} className="h-9 w-16 shrink-0" />
+      <span className="min-w-0 flex-1 truncate">{file}</span>
+      <Button tone="bare" icon aria-label={`${file} up`} disabled={first} onClick={() => onMove(-1)}>
+        <ArrowUp size={13} aria-hidden="true" />
+      </Button>
+      <Button tone="bare" icon aria-label={`${file} down`} disabled={last} onClick={() => onMove(1)}>
+        <ArrowDown size={13} aria-hidden="true" />
+      </Button>
+    </li>
+  );
+}
