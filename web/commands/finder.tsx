@@ -28,6 +28,18 @@ const ITEM = 'flex cursor-pointer items-center gap-3 px-4 py-1.5 data-[selected=
 const GROUP =
   '[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:pt-2.5 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-[11px] [&_[cmdk-group-heading]]:text-ink-2';
 
+/** Every word that was typed stands somewhere in the name; nearer to its beginning is better. */
+function found(_id: string, text: string, [words = '']: string[] = []): number {
+  const name = words.toLocaleLowerCase();
+  const places = text
+    .toLocaleLowerCase()
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((word) => name.indexOf(word));
+  if (places.some((place) => place < 0)) return 0;
+  return 1 / (1 + Math.min(...places, name.length));
+}
+
 function FinderList({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState('');
   const commands = offered().filter((command) => !command.keysOnly && canRun(command, { subject: null }));
@@ -38,7 +50,7 @@ function FinderList({ onClose }: { onClose: () => void }) {
     setTimeout(run);
   };
   return (
-    <Cmdk label="Find">
+    <Cmdk label="Find" filter={found}>
       <Cmdk.Input
         autoFocus
         placeholder="A command, a plane, a shot, a frame …"
@@ -52,7 +64,8 @@ function FinderList({ onClose }: { onClose: () => void }) {
           {commands.map(({ id, words, keys, run }) => (
             <Cmdk.Item
               key={id}
-              value={`${words} ${id}`}
+              value={id}
+              keywords={[words]}
               className={ITEM}
               onSelect={pick(() => run({ subject: null }))}
             >
@@ -64,7 +77,7 @@ function FinderList({ onClose }: { onClose: () => void }) {
         {finds.map(({ heading, find }) => (
           <Cmdk.Group key={heading} heading={heading} className={GROUP}>
             {find(text).map(({ id, words, run }) => (
-              <Cmdk.Item key={id} value={`${words} ${id}`} className={ITEM} onSelect={pick(run)}>
+              <Cmdk.Item key={id} value={id} keywords={[words]} className={ITEM} onSelect={pick(run)}>
                 {words}
               </Cmdk.Item>
             ))}

@@ -30,7 +30,7 @@ export function Dialog({
         <Radix.Content
           style={{ width }}
           {...(description ? {} : { 'aria-describedby': undefined })}
-          className={`fixed left-1/2 z-50 ${tall ? 'top-[5vh] max-h-[90vh]' : 'top-[16vh] max-h-[72vh]'} max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg`}
+          className={`fixed left-1/2 z-50 ${tall ? 'top-[5vh] max-h-[90vh]' : 'top-[16vh] max-h-[72vh]'} max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg outline-none`}
           data-modal=""
           onEscapeKeyDown={leaveToField}
         >

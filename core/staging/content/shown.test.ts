@@ -78,6 +78,20 @@ describe('what a plane shows', () => {
     const made = { kind: 'recoloured', from: testArt(9), hueDeg: 20, saturation: 1, brightness: 1 } as const;
     const b = testPlane({ id: testPlaneId('b'), content: { kind: 'still', art: testArt(2), made } });
     expect(sceneArts(testScene([a, b, a])).map(({ id }) => id)).toEqual([1, 2, 9].map((n) => testArt(n).id));
+    const recipe = { steps: [], featherPx: 0, fill: true, copies: [] };
+    const step = { cutId: 'one', part: 'left', atPx: [0, 0] as [number, number], recipe } as const;
+    const cut = {
+      kind: 'cut',
+      ...step,
+      cutId: 'two',
+      from: testArt(8),
+      before: [{ ...step, from: testArt(7) }],
+    } as const;
+    const c = testPlane({
+      id: testPlaneId('c'),
+      content: { kind: 'still', art: testArt(6), made: { ...cut, before: [...cut.before] } },
+    });
+    expect(sceneArts(testScene([c])).map(({ id }) => id)).toEqual([6, 8, 7].map((n) => testArt(n).id));
   });
 
   it('keeps its middle when content of another size takes its place', () => {

@@ -109,8 +109,12 @@ export const shownArts = (content: Content): readonly ArtRef[] => {
 };
 
 /** Every image that the content needs, with those that it was made from. */
-export const keptArts = (content: Content): readonly ArtRef[] =>
-  content.kind === 'still' && content.made ? [content.art, content.made.from] : shownArts(content);
+export function keptArts(content: Content): readonly ArtRef[] {
+  if (content.kind !== 'still' || !content.made) return shownArts(content);
+  const { made } = content;
+  const before = made.kind === 'cut' ? (made.before ?? []).map(({ from }) => from) : [];
+  return [content.art, made.from, ...before];
+}
 
 /** Every image that the scene names, once each. */
 export const sceneArts = (scene: Pick<Scene, 'planes' | 'order'>): ArtRef[] => [

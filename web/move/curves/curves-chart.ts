@@ -95,7 +95,7 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
       },
       grid: [
         { ...SIDES, top: 56, height: '36%' },
-        { ...SIDES, top: '59%', bottom: 28 },
+        { ...SIDES, top: '61%', bottom: 28 },
       ],
       xAxis: [time(0), time(1)],
       yAxis: [axis(0, shown.valueUnit), axis(1, 'px a frame')],
