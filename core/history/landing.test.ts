@@ -43,7 +43,10 @@ describe('a difference', () => {
       { op: 'replace', path: '/planes/b/transform/xSpx', value: 5 },
     ]);
     const keyed = setCamera(scene, { panX: 7 }, { frame: 12, keying: true });
-    expect(touchedBy(differenceBetween(scene, keyed))).toEqual(['/camera/panX/keys/12']);
+    expect(touchedBy(differenceBetween(scene, keyed))).toEqual([
+      '/camera/panX/keys/1',
+      '/camera/panX/keys/12',
+    ]);
     expect(touchedBy(differenceBetween(scene, setMarker(scene, 9, 'gull')))).toEqual(['/markers/at-9']);
     expect(touchedBy(differenceBetween(scene, addPlanes(scene, [testPlane({ id: N })])))).toEqual([
       '/planes/n~1~01',

@@ -1,7 +1,7 @@
-/** What the browser has stored under a name; null where there is nothing, or storage is shut. */
+/** What the browser has stored under a name; null where there is nothing, storage is shut, or this is no browser. */
 export function readStored(name: string): string | null {
   try {
-    return localStorage.getItem(name);
+    return globalThis.localStorage?.getItem(name) ?? null;
   } catch (error) {
     if (error instanceof DOMException) return null;
     throw error;
@@ -11,9 +11,10 @@ export function readStored(name: string): string | null {
 /** Stores a text in the browser, or takes it away (null). False where it does not fit, or storage is shut: nothing is there then. */
 export function store(name: string, text: string | null): boolean {
   try {
-    if (text === null) localStorage.removeItem(name);
-    else localStorage.setItem(name, text);
-    return true;
+    const { localStorage: there } = globalThis;
+    if (text === null) there?.removeItem(name);
+    else there?.setItem(name, text);
+    return there !== undefined;
   } catch (error) {
     if (!(error instanceof DOMException)) throw error;
     // An older text must not stand for the new one.
@@ -25,7 +26,8 @@ export function store(name: string, text: string | null): boolean {
 /** All names under which something is stored. */
 export function storedNames(): string[] {
   try {
-    return Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '');
+    const { localStorage: there } = globalThis;
+    return Array.from({ length: there?.length ?? 0 }, (_, i) => there.key(i) ?? '');
   } catch (error) {
     if (error instanceof DOMException) return [];
     throw error;

@@ -51,7 +51,8 @@ describe('keys', () => {
     [12, 1, 20],
     [20, 1, null],
     [20, -1, 12],
-    [5, -1, null],
+    [5, -1, 1],
+    [1, -1, null],
   ] as const)('finds the next from frame %i in direction %i', (frame, direction, found) => {
     expect(nextKeyFrame(scene, frame, direction)).toBe(found);
   });

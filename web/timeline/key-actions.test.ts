@@ -97,7 +97,7 @@ describe('chosen keys', () => {
     choose(FLIGHT, 10, 30);
     actions.duplicateChosen(session);
     expect([frames(FLIGHT), chosen()]).toEqual([
-      [10, 30, 31, 51],
+      [1, 10, 30, 31, 51],
       [31, 51],
     ]);
   });

@@ -121,8 +121,8 @@ describe('marks of a path', () => {
 
   it('of a plane count from how it stands', () => {
     const marks = pathMarks(flown, OF_GULL);
-    expect(marks.map((mark) => mark.frame)).toEqual([10, 50, 90]);
-    const put = movePathMark(flown, OF_GULL, 2, [500, marks[2]!.at[1], marks[2]!.at[2]]);
+    expect(marks.map((mark) => mark.frame)).toEqual([1, 10, 50, 90]);
+    const put = movePathMark(flown, OF_GULL, 3, [500, marks[3]!.at[1], marks[3]!.at[2]]);
     expect(pathPlaceAt(put, OF_GULL, 90)[0]).toBeCloseTo(500, 9);
     expect(pathPlaceAt(put, OF_GULL, 10)).toEqual(pathPlaceAt(flown, OF_GULL, 10));
   });
@@ -209,7 +209,7 @@ describe('planes slid on the frame by their channels', () => {
           expect(after.x0 - before.x0).toBeCloseTo(x, 5);
           expect(after.y1 - before.y1).toBeCloseTo(y, 5);
           const shifted = keyPlanesOnFrame(flown, new Set([GULL]), { x, y }, { frame, keying: false });
-          expect(keysOf(planesOf(shifted)[0]!.moves.x!).map((k) => k.frame)).toEqual([10, 90]);
+          expect(keysOf(planesOf(shifted)[0]!.moves.x!).map((k) => k.frame)).toEqual([1, 10, 90]);
           expect(paintOnFrame(shifted, planesOf(shifted)[0]!, frame)!.x0 - before.x0).toBeCloseTo(x, 5);
         },
       ),

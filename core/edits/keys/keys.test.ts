@@ -145,6 +145,19 @@ describe('channels', () => {
     ]);
   });
 
+  it('that are first keyed away from frame 1 are keyed there as they were: nothing before that key jumps', () => {
+    const keyed = setCamera(still, { panX: 90 }, { frame: 100, keying: true });
+    expect(keysOf(keyed.camera.panX).map(({ frame, value }) => [frame, value])).toEqual([
+      [1, 0],
+      [100, 90],
+    ]);
+    expect(cameraPoseAt(keyed, 1)).toEqual(cameraPoseAt(still, 1));
+    const atOnce = setCamera(still, { panX: 90 }, { frame: 1, keying: true });
+    expect(keysOf(atOnce.camera.panX)).toHaveLength(1);
+    const shifted = setCamera(still, { panX: 90 }, { frame: 100, keying: false });
+    expect(keysOf(shifted.camera.panX)).toEqual([]);
+  });
+
   it('that are muted rest, that are locked stay, one by one', () => {
     const muted = setChannelMuted(moving, camera('zoom'), true);
     expect(cameraPoseAt(muted, 90)).toEqual({ ...cameraPoseAt(moving, 90), zoom: 1 });
@@ -152,7 +165,7 @@ describe('channels', () => {
     const locked = setChannelLocked(moving, camera('panX'), true);
     expect(setCamera(locked, { panX: 5 }, { frame: 3, keying: true })).toBe(locked);
     expect(moveSelected(locked, all(locked, camera('panX')), 4)).toBe(locked);
-    expect(keysOf(moveSelected(locked, all(locked), 4).camera.truck)[0]!.frame).toBe(24);
+    expect(keysOf(moveSelected(locked, all(locked), 4).camera.truck)[0]!.frame).toBe(5);
     expect(sceneSchema.safeParse(muted).success && sceneSchema.safeParse(locked).success).toBe(true);
   });
 
@@ -265,11 +278,11 @@ describe('keys of many channels', () => {
     const copied = copyKeys(moving, all(moving, plane('x'), plane('scale')));
     const onFar = pasteKeys(moving, copied, 11, { onto: [FAR] })!;
     for (const f of [5, 30, 80]) {
-      expect(shownValueAt(onFar.scene, plane('x', FAR), f + 6)).toBeCloseTo(
+      expect(shownValueAt(onFar.scene, plane('x', FAR), f + 10)).toBeCloseTo(
         shownValueAt(moving, plane('x'), f),
         9,
       );
-      expect(shownValueAt(onFar.scene, plane('scale', FAR), f + 6)).toBeCloseTo(
+      expect(shownValueAt(onFar.scene, plane('scale', FAR), f + 10)).toBeCloseTo(
         shownValueAt(moving, plane('scale'), f),
         9,
       );
@@ -280,11 +293,11 @@ describe('keys of many channels', () => {
     expect(keysOf(asTruck.scene.camera.truck)).toEqual(keysOf(moving.camera.panX));
     expect(pasteKeys(still, pan, 1, { into: camera('zoom') })).toBeNull();
     const later = duplicateSelected(moving, all(moving, camera('truck')), 5);
-    expect(keysOf(later.camera.truck).map((k) => k.frame)).toEqual([20, 25, 100, 105]);
+    expect(keysOf(later.camera.truck).map((k) => k.frame)).toEqual([1, 6, 20, 25, 100, 105]);
     expect(
       keysOf(
         rollSelected(later, new Map([[channelId(camera('truck')), new Set([25])]]), 300).camera.truck,
-      )[1]!.frame,
+      )[3]!.frame,
     ).toBe(99);
   });
 

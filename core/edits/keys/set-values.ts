@@ -49,10 +49,17 @@ export function setChannelValue(scene: Scene, ref: ChannelRef, shown: number, ch
   const stored = shownScale(visible, ref).store(value);
   const { frame, keying } = change;
   const changed: Channel = keying
-    ? putKey(channel, frame, stored)
+    ? putKey(fromTheStart(channel, frame), frame, stored)
     : shiftChannel(channel, frame, stored, interpolationOf(scene, ref.name) === 'log' ? 'log' : 'linear');
   return withChannel(visible, ref, changed);
 }
+
+/**
+ * The first key of a channel moves nothing before it: away from frame 1 that one is keyed as it was, or the whole shot
+ * would move.
+ */
+const fromTheStart = (channel: Channel, frame: number): Channel =>
+  channel.keys.length === 0 && frame > 1 ? putKey(channel, 1, channel.value) : channel;
 
 /** What is fully transparent at rest cannot be shown by a share of that: it is made opaque, and its keys say how far. */
 function seeable(scene: Scene, ref: ChannelRef, value: number): Scene {
