@@ -26,7 +26,7 @@ test('a file that cannot be read is named, and nothing is half done', async ({ p
       file('rock.png', rock),
     ]);
   await expect(page.getByRole('alert')).toContainText('“cut.ora” cannot be read');
-  await page.getByRole('button', { name: 'Bring in nothing' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('Bring the painting')).toBeVisible();
   await page
     .getByTestId('art-files')
@@ -109,7 +109,7 @@ test('a hand-off can be cancelled', async ({ page, app }) => {
   await makeShot(page, app.url, 'Cancel', 4000);
   await importJetty(page);
   await goToStep(page, 'Hand-off');
-  await page.getByRole('button', { name: 'Hand off 4000 frames' }).click();
+  await page.getByRole('button', { name: 'Hand off 4,000 frames' }).click();
   await expect(page.getByRole('progressbar')).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('Cancelled. What was rendered is kept for the next time.')).toBeVisible();

@@ -45,6 +45,7 @@ export const EDIT_ACTIONS = [
   'smooth-keys',
   'set-keys',
   'rest-camera',
+  'set-beyond',
   'mute-channel',
   'unmute-channel',
   'lock-channel',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BEYONDS } from '../timing/index.ts';
 import { holdsAtMost, LIMITS, unitInterval } from './limits.ts';
 
 export const rateSchema = z.strictObject({
@@ -32,11 +33,15 @@ const frameName = z
 /** Muted: rests as if it had no keys. Locked: no edit reaches it. */
 export const marks = { muted: z.literal(true).optional(), locked: z.literal(true).optional() };
 
+/** What it does before its first key and after its last; it rests where nothing is said. */
+const beyond = { before: z.enum(BEYONDS).optional(), after: z.enum(BEYONDS).optional() };
+
 /** A channel as it is stored: its keys by frame. `channelOf` gives it as it plays. */
 export const keyed = (value: z.ZodNumber) =>
   z.strictObject({
     value,
     ...marks,
+    ...beyond,
     keys: z
       .record(frameName, z.strictObject({ value, ease: easeSchema }))
       .refine(holdsAtMost(LIMITS.keys.max), `has over ${LIMITS.keys.max} keys`),

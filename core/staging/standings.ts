@@ -9,7 +9,7 @@ import {
   speedAtDepth,
   standPlane,
 } from '../stage/index.ts';
-import { cyclePhase, runDistance } from '../timing/index.ts';
+import { cyclePhase, runDistance } from '../timing/moves/index.ts';
 import { memo, memoLast } from '../units/index.ts';
 import { factsOf } from './content/index.ts';
 import { isMoving, posedPlane } from './plane-at.ts';

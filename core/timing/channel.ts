@@ -1,3 +1,4 @@
+import { type Beyond, roundsOn, withinKeys } from './beyond.ts';
 import { type Ease, easeProgress } from './ease.ts';
 import { type Interpolation, interpolate } from './interpolation.ts';
 
@@ -17,13 +18,27 @@ export interface Channel {
   readonly muted?: true | undefined;
   /** No edit reaches it. */
   readonly locked?: true | undefined;
+  /** What it does before its first key, and after its last; without a word it rests. */
+  readonly before?: Beyond | undefined;
+  readonly after?: Beyond | undefined;
 }
 
-/** The value at `frame` (may be fractional). Before the first key and after the last the value rests. */
+/** The value at `frame` (may be fractional). Beyond its keys it rests, or goes on as it says. */
 export function channelValueAt(channel: Channel, frame: number, interpolation: Interpolation): number {
-  const { keys } = channel;
+  if (channel.muted) return channel.value;
+  const within = withinKeys(channel, frame);
+  if (!within) return keyedValueAt(channel, frame, interpolation);
+  return roundsOn(channel, keyedValueAt(channel, within.frame, interpolation), within.round, interpolation);
+}
+
+/** The value by the keys alone. */
+function keyedValueAt(
+  { value, keys }: Pick<Channel, 'value' | 'keys'>,
+  frame: number,
+  interpolation: Interpolation,
+): number {
   const first = keys[0];
-  if (!first || channel.muted) return channel.value;
+  if (!first) return value;
   if (frame <= first.frame) return first.value;
   const index = spanIndexAt(keys, frame);
   const from = keys[index] as Key;

@@ -1,3 +1,4 @@
+export { BEYONDS, type Beyond, withinKeys } from './beyond.ts';
 export {
   type Channel,
   channelValueAt,
@@ -40,7 +41,6 @@ export {
 } from './key-edits.ts';
 export { COMMON_RATES, frameAtRate, secondsAtFrame, secondsOfFrames } from './rate.ts';
 export { reduceToKeys } from './reduce-keys.ts';
-export { cyclePhase, runDistance } from './run.ts';
 export { sampleChannel } from './sample-channel.ts';
 export { smoothKeys } from './smooth-keys.ts';
 export { canDrop, timecodeLabel } from './timecode.ts';

@@ -1,4 +1,4 @@
-import type { Channel } from './channel.ts';
+import { type Channel, channelValueAt } from './channel.ts';
 import { easeRunner } from './ease.ts';
 import { type Interpolation, interpolate } from './interpolation.ts';
 
@@ -38,5 +38,12 @@ export function sampleChannel(
         out[f] = interpolate(from.value, to.value, run((f + into) / length), interpolation);
     }
   }
-  return out.fill(last.value, clamp(last.frame));
+  out.fill(last.value, clamp(last.frame));
+  if (channel.before)
+    for (let f = 0; f < clamp(first.frame); f++)
+      out[f] = channelValueAt(channel, firstFrame + f, interpolation);
+  if (channel.after)
+    for (let f = clamp(last.frame + 1); f < count; f++)
+      out[f] = channelValueAt(channel, firstFrame + f, interpolation);
+  return out;
 }

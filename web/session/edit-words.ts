@@ -46,6 +46,7 @@ const WORDS: Readonly<Record<EditAction, string>> = {
   'smooth-keys': 'smoothing',
   'set-keys': 'value of keys of',
   'rest-camera': 'a rest at',
+  'set-beyond': 'what follows the keys of',
   'mute-channel': 'muting',
   'unmute-channel': 'moving again:',
   'lock-channel': 'locking the channel',

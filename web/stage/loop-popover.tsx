@@ -16,7 +16,7 @@ export function LoopPopover() {
   const scene = useSessionState((state) => state.scene);
   const [open, setOpen] = useState(false);
   const items = useMemo(() => loopReport(scene), [scene]);
-  if (items.every((item) => item.kind === 'camera' || item.kind === 'rides')) return null;
+  if (items.every(({ kind }) => kind === 'camera' || kind === 'rides' || kind === 'keyed')) return null;
   const closes = items.every((item) => canClose(item) && item.closed);
   return (
     <Popover label={closes ? 'Loop closes' : 'Loop …'} open={open} onOpenChange={setOpen} wide>
@@ -99,6 +99,8 @@ function ItemWords({ scene, item }: { scene: Scene; item: LoopItem }) {
       return <span>{`${name} runs but does not repeat that way: it slides off.`}</span>;
     case 'once':
       return <span>{`${name} plays its frames once.`}</span>;
+    case 'keyed':
+      return <span>{`${name} stands elsewhere by its keys. Let them repeat, or end where they begin.`}</span>;
     case 'rides':
       return <span>{`${name} rides on a running plane and goes off with it.`}</span>;
     case 'run':

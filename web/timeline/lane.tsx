@@ -2,6 +2,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { type ChannelRef, channelAt, interpolationOf, channelRef as refOf } from '@keen-ridge/core/staging';
 import {
   type Channel,
+  channelValueAt,
   type Interpolation,
   type Key,
   speedProfile,
@@ -61,6 +62,7 @@ export const Lane = memo(
         onDoubleClick={addKey}
       >
         <title>{`${title}: double-click to set a key`}</title>
+        <Beyonds channel={channel} scale={scale} row={row} scene={scene} />
         <Spans channel={channel} scale={scale} selected={selected} row={row} scene={scene} />
         <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} stroke="#e4e4e4" pointerEvents="none" />
         <SwayGhost name={ref.name} scene={scene} scale={scale} />
@@ -165,6 +167,48 @@ function Spans({ channel, scale, selected, row, scene }: SpansProps) {
           </>
         )}
       </g>
+    );
+  });
+}
+
+/** Px of the strip for one sample of what goes on beyond the keys. */
+const PX_PER_BEYOND = 3;
+
+/** How fast the channel goes on beyond its keys, pale: nothing of it can be taken hold of. */
+function Beyonds({ channel, scale, row, scene }: Omit<SpansProps, 'selected'>) {
+  const [first, last] = [channel.keys[0], channel.keys.at(-1)];
+  if (!first || !last || channel.muted || (!channel.before && !channel.after)) return null;
+  const interpolation = interpolationIn(scene, row.ref);
+  const step = Math.max(1, PX_PER_BEYOND / scale.pxPerFrame);
+  const speedAt = (frame: number) =>
+    Math.abs(
+      channelValueAt(channel, frame + step / 2, interpolation) -
+        channelValueAt(channel, frame - step / 2, interpolation),
+    );
+  const part = (from: number, to: number) => {
+    const count = Math.max(2, Math.min(600, Math.round((to - from) / step)));
+    return Array.from({ length: count + 1 }, (_, i) => from + ((to - from) * i) / count);
+  };
+  const sides = [
+    ...(channel.before ? [part(Math.max(1, scale.first), Math.min(first.frame, scale.last))] : []),
+    ...(channel.after
+      ? [part(Math.max(last.frame, scale.first), Math.min(scene.lengthFrames, scale.last))]
+      : []),
+  ].filter((frames) => (frames.at(-1) ?? 0) > (frames[0] ?? 0));
+  const fastest = Math.max(1e-12, ...part(first.frame, last.frame).map(speedAt));
+  return sides.map((frames) => {
+    const points = frames.map(
+      (frame) => `${scale.xAt(frame)},${FLOOR - Math.min(1, speedAt(frame) / fastest) * (FLOOR - CEILING)}`,
+    );
+    return (
+      <polygon
+        key={frames[0]}
+        points={`${scale.xAt(frames[0]!)},${FLOOR} ${points.join(' ')} ${scale.xAt(frames.at(-1)!)},${FLOOR}`}
+        fill="#c8401a"
+        fillOpacity={0.1}
+        pointerEvents="none"
+        data-testid="beyond"
+      />
     );
   });
 }

@@ -1,16 +1,18 @@
 import {
   clearChannel,
   isChannelLocked,
+  setChannelBeyond,
   setChannelLocked,
   setChannelMuted,
 } from '@keen-ridge/core/edits/keys';
 import { type ChannelRef, channelAt, channelId, shownValueAt, trackOf } from '@keen-ridge/core/staging';
-import { keyAt } from '@keen-ridge/core/timing';
+import { BEYONDS, type Beyond, keyAt } from '@keen-ridge/core/timing';
 import { trackLength, trackLengthAt } from '@keen-ridge/core/timing/moves';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo } from 'react';
 import { CHANNEL_WORDS, channelTitle } from '../edits/channel-words.ts';
 import { toggled, useShotView } from '../session/choices/shot-view.ts';
+import type { Session } from '../session/session.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { classes } from '../ui/class-names.ts';
 import { NumberField } from '../ui/fields/number-field.tsx';
@@ -148,15 +150,18 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
           setChannelLocked(kept(), ref, !marks?.locked),
         ),
     },
+    ...(ref.name === 'track' ? [] : beyondItems(session, ref, title)),
     ...(ref.on === 'plane' && ref.name !== 'track'
       ? [
           {
+            heading: 'Row',
             label: pinned ? 'Unpin the row' : 'Pin the row',
             onSelect: () => setView({ pinned: toggled(view.pinned, id) }),
           },
         ]
       : []),
     {
+      ...(ref.on === 'camera' ? { heading: 'Keys' } : {}),
       label: 'Choose all its keys',
       onSelect: () => {
         const keys = channelAt(kept(), ref)?.keys ?? [];
@@ -173,4 +178,28 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
     },
   ];
   return <Menu label={`More for ${title}`} items={items} />;
+}
+
+const BEYOND_WORDS: Readonly<Record<Beyond, string>> = {
+  repeat: 'Repeat',
+  'there-and-back': 'There and back',
+  'go-on': 'Go on from where it ended',
+};
+const SIDE_WORDS = { after: 'After the last key', before: 'Before the first key' } as const;
+
+/** What a channel does beyond its keys: three keys of a bobbing boat are enough for a whole shot. */
+function beyondItems(session: Session, ref: ChannelRef, title: string): MenuItem[] {
+  const channel = channelAt(session.state.scene, ref);
+  if (!channel || channel.keys.length < 2) return [];
+  return (['after', 'before'] as const).flatMap((side) =>
+    [null, ...BEYONDS].map(
+      (beyond, i): MenuItem => ({
+        label: beyond ? BEYOND_WORDS[beyond] : 'Rest',
+        ...(i === 0 ? { heading: SIDE_WORDS[side] } : {}),
+        checked: (channel[side] ?? null) === beyond,
+        onSelect: () =>
+          session.commit('set-beyond', title, setChannelBeyond(session.state.scene, ref, side, beyond)),
+      }),
+    ),
+  );
 }

@@ -1,11 +1,15 @@
-import { MoreHorizontal } from 'lucide-react';
+import { Check, MoreHorizontal } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useRef } from 'react';
+import { Fragment, useRef } from 'react';
 
 export interface MenuItem {
   readonly label: string;
   readonly onSelect: () => void;
   readonly danger?: boolean;
+  /** One of several of which one holds: a mark says which. */
+  readonly checked?: boolean;
+  /** Stands over it, where a group begins. */
+  readonly heading?: string;
   /** Opens something to type in: done once the menu is gone, so that focus does not go back to its button. */
   readonly takesFocus?: boolean;
 }
@@ -37,13 +41,22 @@ export function Menu({ label, items }: { label: string; items: readonly MenuItem
           className="z-50 min-w-36 rounded-[3px] border border-rule bg-raised py-1 shadow-lg"
         >
           {items.map((item) => (
-            <DropdownMenu.Item
-              key={item.label}
-              onSelect={() => choose(item)}
-              className={`cursor-pointer px-3 py-1 outline-none data-highlighted:bg-select-wash ${item.danger ? 'text-fault' : ''}`}
-            >
-              {item.label}
-            </DropdownMenu.Item>
+            <Fragment key={`${item.heading ?? ''}${item.label}`}>
+              {item.heading && (
+                <DropdownMenu.Label className="mt-1 border-t border-rule-light px-3 pt-1.5 pb-0.5 text-[11px] text-ink-2">
+                  {item.heading}
+                </DropdownMenu.Label>
+              )}
+              <DropdownMenu.Item
+                role={item.checked === undefined ? undefined : 'menuitemradio'}
+                aria-checked={item.checked}
+                onSelect={() => choose(item)}
+                className={`flex cursor-pointer items-center gap-2 px-3 py-1 outline-none data-highlighted:bg-select-wash ${item.danger ? 'text-fault' : ''}`}
+              >
+                <span className="flex-1">{item.label}</span>
+                {item.checked && <Check size={13} aria-hidden="true" />}
+              </DropdownMenu.Item>
+            </Fragment>
           ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -13,6 +13,7 @@ export {
   restCamera,
   reverseSelected,
   rollSelected,
+  setChannelBeyond,
   setChannelLocked,
   setChannelMuted,
   setSelectedValue,

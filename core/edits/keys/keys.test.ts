@@ -51,6 +51,7 @@ import {
   restCamera,
   reverseSelected,
   rollSelected,
+  setChannelBeyond,
   setChannelLocked,
   setChannelMuted,
   smoothSelected,
@@ -143,6 +144,19 @@ describe('channels', () => {
     expect([1, 20].map((f) => framePlan(shown, f).planes.find((p) => p.planeId === FAR)?.opacity)).toEqual([
       0, 0.8,
     ]);
+  });
+
+  it('go on beyond their keys as they are told, stay so when keys change, and rest again when they are cleared', () => {
+    const on = setChannelBeyond(moving, camera('panX'), 'after', 'go-on');
+    expect(on.camera.panX.after).toBe('go-on');
+    expect(sceneSchema.safeParse(on).success).toBe(true);
+    expect(setChannelBeyond(on, camera('panX'), 'after', 'go-on')).toBe(on);
+    const moved = moveSelected(on, all(on, camera('panX')), 3);
+    expect(moved.camera.panX.after).toBe('go-on');
+    expect(setChannelBeyond(moved, camera('panX'), 'after', null).camera.panX.after).toBeUndefined();
+    expect(clearChannel(on, camera('panX'), 1).camera.panX.after).toBeUndefined();
+    const locked = setChannelLocked(moving, camera('panX'), true);
+    expect(setChannelBeyond(locked, camera('panX'), 'before', 'repeat')).toBe(locked);
   });
 
   it('that are first keyed away from frame 1 are keyed there as they were: nothing before that key jumps', () => {

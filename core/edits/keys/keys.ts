@@ -15,6 +15,7 @@ import {
   trackOf,
 } from '../../staging/index.ts';
 import {
+  type Beyond,
   type Channel,
   channelValueAt,
   deleteKeys,
@@ -237,7 +238,7 @@ export function clearChannel(scene: Scene, ref: ChannelRef, frame: number): Scen
   if (ref.name === 'track') return withTrack(scene, ref, null);
   const channel = channelAt(scene, ref);
   if (!channel || channel.keys.length === 0) return scene;
-  const { muted: _, ...kept } = channel;
+  const { muted: _, before: _b, after: _a, ...kept } = channel;
   const value = channelValueAt({ ...channel, muted: undefined }, frame, interpolationOf(scene, ref.name));
   return withChannel(scene, ref, { ...kept, value, keys: [] });
 }
@@ -249,6 +250,20 @@ export const setChannelMuted = (scene: Scene, ref: ChannelRef, muted: boolean): 
 /** Locks a channel against every edit, or frees it. */
 export const setChannelLocked = (scene: Scene, ref: ChannelRef, locked: boolean): Scene =>
   withMark(scene, ref, 'locked', locked);
+
+/** What a channel does before its first key or after its last; null: it rests. Tracks rest. */
+export function setChannelBeyond(
+  scene: Scene,
+  ref: ChannelRef,
+  side: 'before' | 'after',
+  beyond: Beyond | null,
+): Scene {
+  const channel = channelAt(scene, ref);
+  if (!channel || ref.name === 'track' || isChannelLocked(scene, ref) || (channel[side] ?? null) === beyond)
+    return scene;
+  const { [side]: _, ...rest } = channel;
+  return withChannel(scene, ref, beyond ? { ...rest, [side]: beyond } : rest);
+}
 
 function withMark(scene: Scene, ref: ChannelRef, mark: 'muted' | 'locked', on: boolean): Scene {
   if (ref.name === 'track') {

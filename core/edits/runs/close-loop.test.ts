@@ -6,7 +6,7 @@ import { readScene } from '../../staging/check/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
 import { canClose, loopReport } from '../../staging/loop/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../../testing/index.ts';
-import { cyclePhase, runDistance } from '../../timing/index.ts';
+import { cyclePhase, runDistance } from '../../timing/moves/index.ts';
 import { setCamera } from '../keys/index.ts';
 import { closeLoop, closingLengths, LOOP_WAYS } from './close-loop.ts';
 import { runBetween, runSpeedAt, runWorld, setPlanesRepeat, setRunSpeed, setRunUnit } from './runs.ts';

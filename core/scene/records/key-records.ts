@@ -12,7 +12,14 @@ export const channelOf: (record: ChannelRecord) => Channel = memo((record: Chann
 export const keysOf = (record: ChannelRecord): readonly Key[] => channelOf(record).keys;
 
 /** A channel as it is stored, without the marks that are not set. */
-export function recordOf({ value, keys, muted, locked }: Channel): ChannelRecord {
+export function recordOf({ value, keys, muted, locked, before, after }: Channel): ChannelRecord {
   const byFrame = Object.fromEntries(keys.map(({ frame, value: at, ease }) => [frame, { value: at, ease }]));
-  return { value, keys: byFrame, ...(muted ? { muted } : {}), ...(locked ? { locked } : {}) };
+  return {
+    value,
+    keys: byFrame,
+    ...(muted ? { muted } : {}),
+    ...(locked ? { locked } : {}),
+    ...(before ? { before } : {}),
+    ...(after ? { after } : {}),
+  };
 }

@@ -1,9 +1,9 @@
 import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { channelOf, planeOf, planesOf } from '../../scene/records/index.ts';
 import { speedAtDepth } from '../../stage/index.ts';
-import { runDistance } from '../../timing/index.ts';
+import { runDistance } from '../../timing/moves/index.ts';
 import { turnTicks } from '../content/index.ts';
-import { cameraPoseAt, repeatsAcross, repeatsDown, standingAt } from '../index.ts';
+import { cameraPoseAt, posedPlane, repeatsAcross, repeatsDown, standingAt } from '../index.ts';
 import { repeatPeriodSpx } from './repeat-period.ts';
 
 /** Turns closer to a whole number than this close: what float speeds lose to rounding. */
@@ -30,8 +30,11 @@ export type LoopItem =
       readonly error: number;
       readonly closed: boolean;
     }
-  /** Cannot close as it is set up: it slides away, plays once, or rides on something that runs; or the camera moves. */
-  | { readonly kind: 'slides' | 'once' | 'rides'; readonly planeId: PlaneId }
+  /**
+   * Cannot close as it is set up: it slides away, plays once, rides on something that runs, or stands elsewhere by its
+   * keys; or the camera moves.
+   */
+  | { readonly kind: 'slides' | 'once' | 'rides' | 'keyed'; readonly planeId: PlaneId }
   | { readonly kind: 'camera' };
 
 type Closing = Extract<LoopItem, { kind: 'run' | 'moving' }>;
@@ -52,8 +55,18 @@ export function loopReport(scene: Scene, lengthFrames = scene.lengthFrames): Loo
 }
 
 function itemsOf(scene: Scene, plane: Plane): LoopItem[] {
-  const items: LoopItem[] = [...runItems(scene, plane), ...movingItems(scene, plane)];
+  const items: LoopItem[] = [
+    ...runItems(scene, plane),
+    ...movingItems(scene, plane),
+    ...keyedItems(scene, plane),
+  ];
   return ridesOnRun(scene, plane) ? [...items, { kind: 'rides', planeId: plane.id }] : items;
+}
+
+/** Keys of its own that leave it elsewhere after the shot than it began. */
+function keyedItems(scene: Scene, plane: Plane): LoopItem[] {
+  const at = (frame: number) => JSON.stringify(posedPlane(plane, frame));
+  return at(1) === at(scene.lengthFrames + 1) ? [] : [{ kind: 'keyed', planeId: plane.id }];
 }
 
 function ridesOnRun(scene: Scene, { mount }: Plane): boolean {

@@ -1,5 +1,6 @@
 export type { Place } from './path.ts';
 export { type PenSample, placesOfRide } from './ride.ts';
+export { cyclePhase, runDistance } from './run.ts';
 export { SWAY_AXES, type Sway, type SwayAxis, smoothStep, swayAt } from './sway.ts';
 export {
   addBend,

@@ -3,6 +3,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import {
   type ChannelRef,
+  channelAt,
   interpolationOf,
   keyedChannels,
   shownScale,
@@ -21,14 +22,29 @@ const COLOURS = ['#c8401a', '#0b6e75', '#1a1a1a', '#7a4424', '#5c7aa0', '#708048
 export const drawableChannels = (scene: Scene): ChannelRef[] =>
   keyedChannels(scene).filter((ref) => ref.name !== 'track' && !isOnTrack(scene, ref));
 
-/** The values of some channels, one a frame, as they are shown. */
+/** The values of some channels, one a frame, as they are shown; what goes on beyond the keys by itself, pale. */
 export const valueCurves = (scene: Scene, channels: readonly ChannelRef[]): Curve[] => {
   const frames = Array.from({ length: scene.lengthFrames }, (_, i) => i + 1);
-  return channels.map((ref, i) => ({
-    name: channelTitle(scene, ref),
-    colour: COLOURS[i % COLOURS.length]!,
-    values: frames.map((f) => shownValueAt(scene, ref, f) * CHANNEL_WORDS[ref.name].times),
-  }));
+  return channels.flatMap((ref, i): Curve[] => {
+    const name = channelTitle(scene, ref);
+    const colour = COLOURS[i % COLOURS.length]!;
+    const values = frames.map((f) => shownValueAt(scene, ref, f) * CHANNEL_WORDS[ref.name].times);
+    const channel = channelAt(scene, ref);
+    if (!channel?.before && !channel?.after) return [{ name, colour, values }];
+    const [first, last] = [channel.keys[0]?.frame ?? 1, channel.keys.at(-1)?.frame ?? 1];
+    const goesOn = (f: number) =>
+      (channel.before !== undefined && f < first) || (channel.after !== undefined && f > last);
+    return [
+      { name, colour, values: values.map((v, k) => (goesOn(k + 1) ? Number.NaN : v)) },
+      // The last key and the first belong to both, so that the two lines meet.
+      {
+        name: `${name}, goes on`,
+        colour,
+        pale: true,
+        values: values.map((v, k) => (goesOn(k + 1) || k + 1 === first || k + 1 === last ? v : Number.NaN)),
+      },
+    ];
+  });
 };
 
 /** How fast the datum slides, and every plane on screen that the sample knows. */

@@ -8,6 +8,8 @@ echarts.use([LineChart, GridComponent, LegendComponent, MarkLineComponent, Toolt
 export interface Curve {
   readonly name: string;
   readonly colour: string;
+  /** Follows from the keys without being keyed. */
+  readonly pale?: boolean;
   /** One a frame from frame 1 on; NaN leaves a gap. */
   readonly values: readonly number[];
 }
@@ -33,7 +35,7 @@ export const makeChart = (element: HTMLElement): CurvesChart =>
 
 /** Values above, speeds below, one scale of frames. */
 export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
-  const line = ({ name, colour, values }: Curve, grid: number) => ({
+  const line = ({ name, colour, pale, values }: Curve, grid: number) => ({
     name,
     type: 'line' as const,
     xAxisIndex: grid,
@@ -41,7 +43,7 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
     showSymbol: false,
     animation: false,
     sampling: 'lttb' as const,
-    lineStyle: { color: colour, width: 1.5 },
+    lineStyle: { color: colour, width: 1.5, opacity: pale ? 0.4 : 1 },
     itemStyle: { color: colour },
     data: values.map((value, i) => [i + 1, Number.isFinite(value) ? value : '-']),
   });

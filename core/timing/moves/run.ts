@@ -1,5 +1,5 @@
-import { memo } from '../units/index.ts';
-import { type Channel, channelValueAt } from './channel.ts';
+import { memo } from '../../units/index.ts';
+import { type Channel, channelValueAt } from '../channel.ts';
 
 /** Distances of a speed channel at frames 1, 2, …, as far as they were asked for. */
 const sumsOf = memo((_speed: Channel): number[] => [0]);
