@@ -8,6 +8,7 @@ import {
   fillNumber,
   goToStep,
   importJetty,
+  inDock,
   makeShot,
   panelTab,
   picturePixels,
@@ -149,12 +150,12 @@ test('air, lens, filter and grade are seen as they are handed off', async ({ pag
   };
   await number('Saturation', '30');
   await number('Blur, across', '12');
-  await page.getByRole('button', { name: 'Air and lens …' }).click();
-  await page.getByRole('button', { name: 'Add air' }).click();
-  await number('Iris, across', '40');
-  await number('Vignette', '35');
-  await number('Glow', '25');
-  await page.keyboard.press('Escape');
+  await inDock(page, 'Air and lens …', async () => {
+    await page.getByRole('button', { name: 'Add air' }).click();
+    await number('Iris, across', '40');
+    await number('Vignette', '35');
+    await number('Glow', '25');
+  });
   await saved(page);
   await expect(page.getByText(/of its light comes through the air/)).toBeVisible();
   // The picture shows the frame alone, at its own size: what the server renders is the same to the bit.

@@ -5,6 +5,7 @@ import {
   fillNumber,
   goToStep,
   importJetty,
+  inDock,
   makeShot,
   picturePixels,
   saved,
@@ -42,24 +43,24 @@ test('the camera holds sizes, frames planes, swaps its ends, rests and glides; c
   const picture = page.getByRole('application').first();
   const { width, height } = (await picture.boundingBox())!;
   await picture.click({ position: { x: width / 2, y: height * 0.62 } });
-  await inPopover(page, 'Camera …', () => button(page, 'Hold its size').click());
+  await inDock(page, 'Camera …', () => button(page, 'Hold its size').click());
   await page.keyboard.press('Escape');
   await page.keyboard.press('End');
   // All four planes stand on the datum, so nothing changes at all.
   expect(shareThatDiffers(first, await picturePixels(page, 48), 3)).toBeLessThan(0.002);
-  await inPopover(page, 'Camera …', () => button(page, 'Let go').click());
+  await inDock(page, 'Camera …', () => button(page, 'Let go').click());
   const near = await picturePixels(page, 48);
   expect(shareThatDiffers(first, near, 8)).toBeGreaterThan(0.05);
 
   // What is seen last is seen first.
-  await inPopover(page, 'Camera …', () => button(page, 'Swap start and end').click());
+  await inDock(page, 'Camera …', () => button(page, 'Swap start and end').click());
   await page.keyboard.press('Home');
   expect(worstDifference(near, await picturePixels(page, 1))).toBe(0);
   await page.keyboard.press('Control+z');
 
   // Framed: what is chosen just fits; a glide runs from there to the end.
   await picture.click({ position: { x: width / 2, y: height * 0.62 } });
-  await inPopover(page, 'Camera …', () => button(page, 'Frame what is chosen').click());
+  await inDock(page, 'Camera …', () => button(page, 'Frame what is chosen').click());
   await expect(button(page, 'Zoom key at frame 1')).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+z');
@@ -100,15 +101,15 @@ test('the camera holds sizes, frames planes, swaps its ends, rests and glides; c
   // Ghosts of another frame, and the frame of another time along a line.
   await button(page, 'Camera').click();
   const plain = await picturePixels(page, 48);
-  await inPopover(page, 'Ghosts', async () => {
+  await inDock(page, 'Ghosts', async () => {
     await fillNumber(page.getByLabel('Wipe to frame', { exact: true }), '1');
     await button(page, 'Compare').click();
   });
   await expect(page.getByRole('slider', { name: 'Wipe between now and frame 1' })).toBeVisible();
-  await inPopover(page, 'Ghosts', () => button(page, 'End the wipe').click());
+  await inDock(page, 'Ghosts', () => button(page, 'End the wipe').click());
   await picture.click({ position: { x: width / 2, y: height * 0.62 } });
-  await inPopover(page, 'Ghosts', () => page.getByRole('radio', { name: 'Chosen planes' }).click());
+  await inDock(page, 'Ghosts', () => page.getByRole('radio', { name: 'Chosen planes' }).click());
   expect(shareThatDiffers(plain, await picturePixels(page, 48), 3)).toBeGreaterThan(0.01);
-  await inPopover(page, 'Ghosts', () => page.getByRole('radio', { name: 'Off' }).click());
+  await inDock(page, 'Ghosts', () => page.getByRole('radio', { name: 'Off' }).click());
   await saved(page);
 });

@@ -6,6 +6,7 @@ import {
   fillNumber,
   goToStep,
   importJetty,
+  inDock,
   makeShot,
   picturePixels,
   saved,
@@ -59,7 +60,7 @@ test('a pan and truck are keyed in fielding, eased, bent, baked and retimed', as
   await dragBy(page, page.getByTestId('field-48-label'), 24, 4);
   await expect(key(page, 'Pan E–W', 1)).toBeVisible();
   await expect(key(page, 'Pan N–S', 48)).toBeVisible();
-  await inPopover(page, 'Camera …', () => page.getByRole('radio', { name: 'Truck' }).click());
+  await inDock(page, 'Camera …', () => page.getByRole('radio', { name: 'Truck' }).click());
   await dragBy(page, page.getByTestId('field-48-corner-2'), -12, -7);
   await expect(key(page, 'Truck', 48)).toBeVisible();
   await expect(page.getByRole('button', { name: /^Zoom key at/ })).toHaveCount(0);
@@ -99,7 +100,7 @@ test('a pan and truck are keyed in fielding, eased, bent, baked and retimed', as
   await page.keyboard.press('Home');
   for (let i = 0; i < 23; i++) await page.keyboard.press('ArrowRight');
   const bent = await picturePixels(page, 24);
-  await inPopover(page, 'Track', () => button(page, 'Back to channels').click());
+  await inDock(page, 'Track', () => button(page, 'Back to channels').click());
   await expect(key(page, 'Pan N–S', 48)).toBeVisible();
   // Baked to within a tenth of a px, so the picture can only differ by a shade here and there.
   expect(shareThatDiffers(bent, await picturePixels(page, 24), 24)).toBeLessThan(0.01);
@@ -198,14 +199,15 @@ test('a drifting gull is ridden, and two takes are compared', async ({ page }) =
   await picture.click({ position: { x: width / 2, y: height * 0.62 } });
   const hint = await page.getByText(/^Drag .*, or beside it the camera/).textContent();
   const plane = /^Drag (.*), or/.exec(hint ?? '')![1]!;
-  // Escape gives the simulated pen up like a hand's; the popover stays, and closes with the next one.
-  await button(page, 'Ride').click();
-  await button(page, 'Drifting gull').click();
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: new RegExp(`^${plane} Place E–W key at frame`) })).toHaveCount(0);
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('dialog')).toHaveCount(0);
-  await inPopover(page, 'Ride', async () => {
+  // Escape gives the simulated pen up like a hand's.
+  await inDock(page, 'Ride', async () => {
+    await button(page, 'Drifting gull').click();
+    await page.keyboard.press('Escape');
+    await expect(
+      page.getByRole('button', { name: new RegExp(`^${plane} Place E–W key at frame`) }),
+    ).toHaveCount(0);
+  });
+  await inDock(page, 'Ride', async () => {
     await button(page, 'Drifting gull').click();
     await expect(
       page.getByRole('button', { name: new RegExp(`^${plane} Place E–W key at frame`) }).nth(1),
@@ -220,7 +222,7 @@ test('a drifting gull is ridden, and two takes are compared', async ({ page }) =
   const ridden = await picturePixels(page, 1);
   await page.keyboard.press('End');
   const rode = await picturePixels(page, 48);
-  await inPopover(page, 'Takes', async () => {
+  await inDock(page, 'Takes', async () => {
     await page.getByLabel('Keep this set-up as').fill('Gull by hand');
     await button(page, 'Keep').click();
     await expect(button(page, 'Compare')).toBeVisible();
@@ -231,7 +233,7 @@ test('a drifting gull is ridden, and two takes are compared', async ({ page }) =
   await page.keyboard.press('Escape');
   await page.keyboard.press('Home');
   const ride = async (until: 'lift' | 'escape') => {
-    await inPopover(page, 'Ride', () => button(page, 'Ride with the next drag').click());
+    await inDock(page, 'Ride', () => button(page, 'Ride with the next drag').click());
     await page.mouse.move(640, 260);
     await page.mouse.down();
     await page.mouse.move(680, 270, { steps: 12 });
@@ -247,12 +249,12 @@ test('a drifting gull is ridden, and two takes are compared', async ({ page }) =
   // Compared along a line that is moved by keyboard; then back to the take, whole, and undone again.
   await page.keyboard.press('End');
   const now = await picturePixels(page, 48);
-  await inPopover(page, 'Takes · 1', () => button(page, 'Compare').click());
+  await inDock(page, 'Takes · 1', () => button(page, 'Compare').click());
   await expect(page.getByTestId('wipe')).toBeVisible();
   const line = page.getByRole('slider', { name: 'Wipe between now and Gull by hand' });
   await line.press('ArrowLeft');
   await expect(line).toHaveAttribute('aria-valuenow', '48');
-  await inPopover(page, 'Takes · 1', () => button(page, 'Go back').click());
+  await inDock(page, 'Takes · 1', () => button(page, 'Go back').click());
   expect(worstDifference(rode, await picturePixels(page, 48))).toBe(0);
   await page.keyboard.press('Home');
   expect(worstDifference(ridden, await picturePixels(page, 1))).toBe(0);
@@ -261,7 +263,7 @@ test('a drifting gull is ridden, and two takes are compared', async ({ page }) =
   expect(worstDifference(now, await picturePixels(page, 48))).toBe(0);
 
   // The sway is laid over without a key, and curves are shaped by their own handles.
-  await inPopover(page, 'Sway', () => button(page, 'Off').click());
+  await inDock(page, 'Sway', () => button(page, 'Off').click());
   await expect(page.getByTestId('sway-ghost').first()).toBeVisible();
   expect(shareThatDiffers(now, await picturePixels(page, 48), 4)).toBeGreaterThan(0.01);
   await button(page, 'Curves').click();

@@ -7,6 +7,7 @@ import {
   fillNumber,
   goToStep,
   importJetty,
+  inDock,
   makeShot,
   panelTab,
   picturePixels,
@@ -48,7 +49,7 @@ test('a flat stack becomes a stage in one gesture, tried with a rock, and the pi
 }) => {
   const flat = await picturePixels(page, 1);
   await page.getByRole('button', { name: 'Spread …' }).click();
-  const panel = page.getByRole('region', { name: 'Spread' });
+  const panel = page.getByRole('region', { name: 'Spread', exact: true });
   await fillNumber(panel.getByLabel('Nearest speed'), '150');
   await fillNumber(panel.getByLabel('Farthest speed'), '25');
   await panel.getByRole('radio', { name: 'Speed' }).click();
@@ -101,7 +102,7 @@ test('Spread leaves as it was what is not kept, and what is locked', async ({ pa
   await expect(page.getByRole('button', { name: 'Spread 3' })).toBeVisible();
   await expect.poll(() => depthOf(page, 'Evening sky')).toBeGreaterThan(1000);
   expect(await depthOf(page, 'Jetty')).toBe(0);
-  await page.getByRole('button', { name: 'Leave as it was' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   expect(await depthOf(page, 'Evening sky')).toBe(0);
 });
 
@@ -237,14 +238,14 @@ test('the world runs past by depth, and the loop closes to the pixel', async ({ 
   await page.keyboard.press('Escape');
   await expect(page.getByText('18.5 px a frame on screen.')).toBeVisible();
 
-  await page.getByRole('button', { name: 'Loop …' }).click();
   const report = page.getByTestId('loop-report');
+  await page.getByRole('button', { name: 'Loop …' }).click();
   // 24 frames at 37 px pass 888 of 960 px: 0.925 of a turn; at half the speed half of that.
   await expect(report.getByText('−0.925× → −1× (+8.11 %)')).toHaveCount(2);
   await expect(report.getByText('−0.463× → −1× (+116.22 %)')).toBeVisible();
   await report.getByRole('button', { name: 'Change speeds' }).click();
   await expect(report.getByText('Frame 25 is frame 1 again.')).toBeVisible();
-  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Loop closes', exact: true }).click();
   await page.keyboard.press('Escape');
   const first = await picturePixels(page, 1);
   await page.keyboard.press('End');
@@ -376,10 +377,11 @@ test('the view zooms at the pointer, pans, and shows px for px; guides lie where
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await expect(zoom).toHaveText(fitted ?? '');
 
-  await page.getByRole('button', { name: 'View', exact: true }).click();
-  await page.getByRole('radio', { name: '93/90' }).click();
-  await page.getByLabel('Field chart').check();
-  await page.getByRole('radio', { name: '2.39' }).click();
+  await inDock(page, 'View', async () => {
+    await page.getByRole('radio', { name: '93/90' }).click();
+    await page.getByLabel('Field chart').check();
+    await page.getByRole('radio', { name: '2.39' }).click();
+  });
   const scale = Number(await picture.getAttribute('data-scale'));
   const width = async (area: string) =>
     Number(await page.getByTestId(`safe-${area}`).getAttribute('data-width')) / scale / 320;
@@ -395,10 +397,10 @@ test('the view zooms at the pointer, pans, and shows px for px; guides lie where
 test('a stand-in figure stands at a plane’s distance and is not kept', async ({ page }) => {
   const before = await picturePixels(page, 1);
   await standRow(page, 'Sheds').click();
-  await page.getByRole('button', { name: 'Stand-in' }).click();
-  await fillNumber(page.getByLabel('Height on the datum'), '100');
-  await page.getByRole('button', { name: 'Stand on Sheds' }).click();
-  await page.keyboard.press('Escape');
+  await inDock(page, 'Stand-in', async () => {
+    await fillNumber(page.getByLabel('Height on the datum'), '100');
+    await page.getByRole('button', { name: 'Stand on Sheds' }).click();
+  });
   await page.keyboard.press('Escape');
   expect(shareThatDiffers(before, await picturePixels(page, 1), 24)).toBeGreaterThan(0.005);
   await page.reload();

@@ -134,3 +134,15 @@ export async function dragBy(page: Page, target: Locator, dx: number, dy: number
   await page.mouse.move(x + dx, y + dy, { steps: 4 });
   await page.mouse.up();
 }
+
+/** Opens the dock behind a button, does something in it, and folds it. */
+export async function inDock(page: Page, name: string | RegExp, work: () => Promise<void>): Promise<void> {
+  await page
+    .getByRole('button', { name, exact: typeof name === 'string' })
+    .first()
+    .click();
+  await expect(page.getByTestId('dock')).toBeVisible();
+  await work();
+  await page.getByTestId('dock').getByRole('button', { name: /^Fold/ }).click();
+  await expect(page.getByTestId('dock')).toHaveCount(0);
+}

@@ -11,22 +11,24 @@ import { usePlaneCommands } from '../edits/plane-commands.ts';
 import { chooseClicked } from '../edits/select-plane.ts';
 import { Picture, type PictureDrag, type PicturePress } from '../picture/picture.tsx';
 import { pictureDrag } from '../picture/picture-drag.ts';
-import { PictureSettings } from '../picture/picture-settings.tsx';
+import { useStepDocks } from '../picture/use-step-docks.ts';
+import { ViewDock } from '../picture/view-dock.tsx';
 import { MOVE_VIEWS, type MoveView, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { TimingStrip } from '../timeline/timing-strip.tsx';
+import { DockArea, DockProvider } from '../ui/dock.tsx';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { FieldingView } from '../views/fielding-view.tsx';
-import { CameraPopover } from './camera-popover.tsx';
-import { GhostsPopover } from './ghosts-popover.tsx';
+import { CameraDock } from './camera-dock.tsx';
+import { GhostsDock } from './ghosts-dock.tsx';
 import { AboveView } from './path/above-view.tsx';
 import { PathLayer } from './path/path-layer.tsx';
-import { TrackPopover } from './path/track-popover.tsx';
-import { RidePopover } from './ride/ride-popover.tsx';
+import { TrackDock } from './path/track-dock.tsx';
+import { RideDock } from './ride/ride-dock.tsx';
 import { useRide, useRideState } from './ride/use-ride.ts';
-import { SwayPopover } from './sway-popover.tsx';
-import { TakesPopover } from './takes/takes-popover.tsx';
+import { SwayDock } from './sway-dock.tsx';
+import { TakesDock } from './takes/takes-dock.tsx';
 import { useMoveCommands } from './use-move-commands.ts';
 
 const CurvesView = lazy(async () => ({ default: (await import('./curves/curves-view.tsx')).CurvesView }));
@@ -42,30 +44,35 @@ const VIEW_WORDS: Readonly<Record<MoveView, string>> = {
 export function MovePage() {
   usePlaneCommands();
   useMoveCommands();
+  const docks = useStepDocks('move');
   const views = usePreferences((state) => state.moveViews);
   return (
-    <main className="flex min-h-0 flex-1 flex-col">
-      <section aria-label="Picture" className="flex min-h-0 flex-1 flex-col">
-        <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
-          <ViewSwitch
-            options={MOVE_VIEWS}
-            words={VIEW_WORDS}
-            views={views}
-            onChange={(moveViews) => setPreferences({ moveViews })}
-          />
-          <Hint />
-          <CameraPopover />
-          <TrackPopover />
-          <SwayPopover />
-          <RidePopover />
-          <GhostsPopover />
-          <TakesPopover />
-          <PictureSettings />
-        </div>
-        <SideBySide views={views} show={(view) => <View name={view} />} />
-      </section>
-      <TimingStrip />
-    </main>
+    <DockProvider {...docks}>
+      <main className="flex min-h-0 flex-1 flex-col">
+        <section aria-label="Picture" className="flex min-h-0 flex-1 flex-col">
+          <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
+            <ViewSwitch
+              options={MOVE_VIEWS}
+              words={VIEW_WORDS}
+              views={views}
+              onChange={(moveViews) => setPreferences({ moveViews })}
+            />
+            <Hint />
+            <CameraDock />
+            <TrackDock />
+            <SwayDock />
+            <RideDock />
+            <GhostsDock />
+            <TakesDock />
+            <ViewDock />
+          </div>
+          <DockArea>
+            <SideBySide views={views} show={(view) => <View name={view} />} />
+          </DockArea>
+        </section>
+        <TimingStrip />
+      </main>
+    </DockProvider>
   );
 }
 

@@ -2,9 +2,9 @@ import { ROCK_WAYS, type Rock, type RockWay } from '@keen-ridge/core/stage';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Dock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
-import { Popover } from '../ui/popover.tsx';
 import { settingTrial } from '../ui/trial.ts';
 
 const WORDS: Readonly<Record<RockWay, string>> = {
@@ -36,7 +36,7 @@ export function RockControls() {
       >
         Rock
       </Button>
-      <Popover label="Sway …">
+      <Dock id="rock" label="Rock …">
         <Choice
           label="Way"
           options={ROCK_WAYS}
@@ -69,7 +69,7 @@ export function RockControls() {
           Size in shares of the frame’s width on the datum. It stops when the shot plays or the camera is
           moved.
         </p>
-      </Popover>
+      </Dock>
     </>
   );
 }

@@ -8,6 +8,7 @@ import { usePreferences } from '../session/choices/preferences.ts';
 import type { Gesture } from '../session/gesture.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { useFoldDock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { settingTrial } from '../ui/trial.ts';
@@ -23,7 +24,8 @@ function spreadIds(selection: readonly PlaneId[], scene: Scene): Set<PlaneId> {
 }
 
 /** From a flat stack to a stage: everything is seen at once while it is tried, and kept as one edit. */
-export function SpreadPanel({ onClose }: { onClose: () => void }) {
+export function SpreadPanel() {
+  const onClose = useFoldDock();
   const session = useSession();
   const [spread, setSpread] = useState(FIRST);
   const scene = useSessionState((state) => state.scene);
@@ -36,13 +38,20 @@ export function SpreadPanel({ onClose }: { onClose: () => void }) {
   useEffect(() => {
     const { holdPicture } = usePreferences.getState();
     const atFrame = session.state.frame;
-    const gesture = session.begin('spread-planes', subject);
+    let mine = false;
+    // Something else has taken its place: there is nothing left here to keep.
+    const gesture = session.begin('spread-planes', subject, () => {
+      if (!mine) onClose();
+    });
     tried.current = gesture;
     gesture.update((kept) =>
       spreadPlanes(kept, spreadIds(selection, kept), spread, { atFrame, holdPicture }),
     );
-    return () => gesture.drop();
-  }, [session, spread, selection, subject]);
+    return () => {
+      mine = true;
+      gesture.drop();
+    };
+  }, [session, spread, selection, subject, onClose]);
   const change = (part: Partial<Spread>) => setSpread({ ...spread, ...part });
   const speedField = (name: 'nearestSpeed' | 'farthestSpeed') => ({
     unit: '%',
@@ -52,21 +61,13 @@ export function SpreadPanel({ onClose }: { onClose: () => void }) {
     trial: settingTrial(spread[name] * 100, (value: number) => change({ [name]: value / 100 })),
   });
   return (
-    <section
-      aria-label="Spread"
-      className="shrink-0 border-b border-rule bg-raised px-3 py-2.5"
-      onKeyDown={(event) => {
-        if (event.key !== 'Escape') return;
-        event.preventDefault();
-        onClose();
-      }}
-    >
-      <div className="flex items-end gap-2">
-        <NumberField className="w-24" label="Nearest speed" {...speedField('nearestSpeed')} />
-        <NumberField className="w-24" label="Farthest speed" {...speedField('farthestSpeed')} />
-        <div className="flex-1">
+    <div>
+      <div className="grid grid-cols-2 gap-2">
+        <NumberField label="Nearest speed" {...speedField('nearestSpeed')} />
+        <NumberField label="Farthest speed" {...speedField('farthestSpeed')} />
+        <div className="col-span-2">
           <Choice
-            label="In even steps of"
+            label="From plane to plane, the same step of"
             options={SPREAD_STEPS}
             words={WORDS}
             value={spread.step}
@@ -93,7 +94,9 @@ export function SpreadPanel({ onClose }: { onClose: () => void }) {
           />
         </Slider.Root>
         <span className="num w-12 text-right">{Math.round(spread.strength * 100)} %</span>
-        <Button onClick={onClose}>Leave as it was</Button>
+      </div>
+      <div className="mt-3 flex justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           tone="strong"
           onClick={() => {
@@ -107,6 +110,6 @@ export function SpreadPanel({ onClose }: { onClose: () => void }) {
       <p className="mt-1.5 text-[12px] text-ink-2">
         In their order, near to far. Locked planes and what rides on camera or planes stay.
       </p>
-    </section>
+    </div>
   );
 }

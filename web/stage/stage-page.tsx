@@ -3,18 +3,20 @@ import { Minus, Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useChooseArt } from '../bring-in/art-drop.tsx';
 import { usePlaneCommands } from '../edits/plane-commands.ts';
-import { PictureSettings } from '../picture/picture-settings.tsx';
+import { useStepDocks } from '../picture/use-step-docks.ts';
+import { ViewDock } from '../picture/view-dock.tsx';
 import { setPreferences, usePreferences, VIEWS, type ViewName } from '../session/choices/preferences.ts';
 import { useSessionState } from '../session/use-session.ts';
 import { Transport } from '../timeline/transport.tsx';
 import { Button } from '../ui/button.tsx';
+import { Dock, DockArea, DockProvider } from '../ui/dock.tsx';
 import { counted } from '../ui/format.ts';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { FieldingView } from '../views/fielding-view.tsx';
-import { AirPopover } from './air-popover.tsx';
-import { FigureSwitch } from './figure-switch.tsx';
-import { LoopPopover } from './loop-popover.tsx';
+import { AirDock } from './air-dock.tsx';
+import { FigureDock } from './figure-dock.tsx';
+import { LoopDock } from './loop-dock.tsx';
 import { MeasureBar } from './measure-bar.tsx';
 import { PlanePanel } from './plane-panel.tsx';
 import { RockControls } from './rock-controls.tsx';
@@ -33,30 +35,35 @@ export function StagePage() {
   useRock();
   usePlaneCommands();
   useStageCommands();
+  const docks = useStepDocks('stage');
   const views = usePreferences((state) => state.views);
   return (
-    <main className="flex min-h-0 flex-1">
-      <StandSide />
-      <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
-        <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
-          <ViewSwitch
-            options={VIEWS}
-            words={VIEW_WORDS}
-            views={views}
-            onChange={(next) => setPreferences({ views: next })}
-          />
-          <span className="flex-1" />
-          <AirPopover />
-          <LoopPopover />
-          <FigureSwitch />
-          <PictureSettings />
-        </div>
-        <MeasureBar />
-        <SideBySide views={views} show={(view) => <StageView name={view} />} />
-        <Transport />
-        <PlanePanel />
-      </section>
-    </main>
+    <DockProvider {...docks}>
+      <main className="flex min-h-0 flex-1">
+        <StandSide />
+        <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
+          <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
+            <ViewSwitch
+              options={VIEWS}
+              words={VIEW_WORDS}
+              views={views}
+              onChange={(next) => setPreferences({ views: next })}
+            />
+            <span className="flex-1" />
+            <AirDock />
+            <LoopDock />
+            <FigureDock />
+            <ViewDock />
+          </div>
+          <MeasureBar />
+          <DockArea>
+            <SideBySide views={views} show={(view) => <StageView name={view} />} />
+          </DockArea>
+          <Transport />
+          <PlanePanel />
+        </section>
+      </main>
+    </DockProvider>
   );
 }
 
@@ -84,7 +91,6 @@ const VIEW_WORDS: Readonly<Record<ViewName, string>> = {
 function StandSide() {
   const { holdPicture, standAxis } = usePreferences();
   const [zoom, setZoom] = useState(1);
-  const [spreading, setSpreading] = useState(false);
   const choose = useChooseArt();
   const count = useSessionState((state) => planesOf(state.scene).length);
   return (
@@ -96,9 +102,9 @@ function StandSide() {
       <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
         <h1 className="font-semibold">Stand</h1>
         <span className="flex-1" />
-        <Button on={spreading} disabled={count === 0} onClick={() => setSpreading(!spreading)}>
-          Spread …
-        </Button>
+        <Dock id="spread" label="Spread …" disabled={count === 0}>
+          <SpreadPanel />
+        </Dock>
         <RockControls />
         <Button
           on={holdPicture}
@@ -113,7 +119,6 @@ function StandSide() {
         </Button>
         <Button onClick={choose}>Add …</Button>
       </div>
-      {spreading && <SpreadPanel onClose={() => setSpreading(false)} />}
       <Stand zoom={zoom} onZoom={setZoom} />
       <div className="flex h-8 shrink-0 items-center gap-1.5 border-t border-rule bg-bar px-3 text-ink-2">
         <span className="num">{counted(count, 'plane')}</span>

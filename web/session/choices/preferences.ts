@@ -41,7 +41,12 @@ const handoffSettingsSchema = z.object({
 });
 export type HandoffSettings = z.infer<typeof handoffSettingsSchema>;
 
+const dockSchema = z.object({ open: z.string().nullable(), widthPx: z.number().min(200).max(800) });
+const FOLDED = { open: null, widthPx: 320 };
+
 const preferencesSchema = z.object({
+  /** The dock that is open beside the picture of a step, and its width in CSS px. */
+  docks: z.object({ stage: dockSchema, move: dockSchema }).default({ stage: FOLDED, move: FOLDED }),
   handoff: handoffSettingsSchema.default({
     kind: 'png',
     handles: 0,

@@ -3,25 +3,24 @@ import { setShotLength } from '@keen-ridge/core/edits/shot';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { canClose, type LoopItem, loopReport, worstLoopError } from '@keen-ridge/core/staging/loop';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Dock } from '../ui/dock.tsx';
 import { formatNumber } from '../ui/format.ts';
-import { Popover } from '../ui/popover.tsx';
 
 const percent = (share: number): string => `${formatNumber(share * 100, 2, true)} %`;
 
 /** Whether the frame after the last is the first again, and the small changes that make it so. */
-export function LoopPopover() {
+export function LoopDock() {
   const scene = useSessionState((state) => state.scene);
-  const [open, setOpen] = useState(false);
   const items = useMemo(() => loopReport(scene), [scene]);
   if (items.every(({ kind }) => kind === 'camera' || kind === 'rides' || kind === 'keyed')) return null;
   const closes = items.every((item) => canClose(item) && item.closed);
   return (
-    <Popover label={closes ? 'Loop closes' : 'Loop …'} open={open} onOpenChange={setOpen} wide>
-      {open && <LoopReport scene={scene} items={items} closes={closes} />}
-    </Popover>
+    <Dock id="loop" label={closes ? 'Loop closes' : 'Loop …'}>
+      <LoopReport scene={scene} items={items} closes={closes} />
+    </Dock>
   );
 }
 

@@ -7,24 +7,24 @@ import { cameraTrial } from '../edits/camera-edits.ts';
 import { sceneTrial } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Dock } from '../ui/dock.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
-import { Popover } from '../ui/popover.tsx';
 
 const FIRST_AIR = { colour: '#9fb0bf' } as const;
 /** A haze that is seen at once on a stage as deep as most: five home distances. */
 const FIRST_VISIBILITY = 5;
 
 /** What lies between the planes and in front of the camera: air, lens, filter. */
-export function AirPopover() {
+export function AirDock() {
   const scene = useShownScene();
   const on = scene.air !== null || scene.filter !== null || hasLens(scene);
   return (
-    <Popover label="Air and lens …" on={on} wide>
+    <Dock id="air" label="Air and lens …" on={on}>
       <AirControls scene={scene} />
       <LensControls scene={scene} />
       <FilterControls scene={scene} />
-    </Popover>
+    </Dock>
   );
 }
 

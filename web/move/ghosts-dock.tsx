@@ -2,14 +2,14 @@ import { useState } from 'react';
 import { GHOSTS_OF, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Dock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
-import { Popover } from '../ui/popover.tsx';
 
 const OF_WORDS = { nothing: 'Off', planes: 'Chosen planes', frame: 'Whole frame' } as const;
 
 /** Earlier and later frames laid over the picture, and another frame beside it along a line. */
-export function GhostsPopover() {
+export function GhostsDock() {
   const session = useSession();
   const ghosts = usePreferences((state) => state.ghosts);
   const wipe = useSessionState((state) => state.wipe);
@@ -18,7 +18,7 @@ export function GhostsPopover() {
   const set = (part: Partial<typeof ghosts>) => setPreferences({ ghosts: { ...ghosts, ...part } });
   const whole = (value: number) => Math.round(value);
   return (
-    <Popover label="Ghosts" on={ghosts.of !== 'nothing' || wipe?.scene === null} wide>
+    <Dock id="ghosts" label="Ghosts" on={ghosts.of !== 'nothing' || wipe?.scene === null}>
       <Choice
         label="Lay over the picture"
         options={GHOSTS_OF}
@@ -74,6 +74,6 @@ export function GhostsPopover() {
           End the wipe
         </Button>
       </div>
-    </Popover>
+    </Dock>
   );
 }

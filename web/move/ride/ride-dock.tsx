@@ -3,16 +3,16 @@ import { PLAY_SPEEDS, setPreferences, usePreferences } from '../../session/choic
 import { useSessionState } from '../../session/use-session.ts';
 import { SPEED_WORDS } from '../../timeline/controls/play-popover.tsx';
 import { Button } from '../../ui/button.tsx';
+import { Dock } from '../../ui/dock.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
-import { Popover } from '../../ui/popover.tsx';
 import { GESTURES } from './pen-gestures.ts';
 import { useRideState, useSimulatedPen } from './use-ride.ts';
 
 const SPEEDS = ['1', '0.5', '0.25'] as const;
 
 /** Recording a move by hand while the shot plays. */
-export function RidePopover() {
+export function RideDock() {
   const settings = usePreferences((state) => state.ride);
   const { armed, riding } = useRideState();
   const selection = useSessionState((state) => state.selection);
@@ -22,7 +22,7 @@ export function RidePopover() {
   const word = id && !other ? (planeOf(scene, id)?.name ?? 'the plane') : 'the camera';
   const set = (part: Partial<typeof settings>) => setPreferences({ ride: { ...settings, ...part } });
   return (
-    <Popover label={riding ? 'Riding …' : 'Ride'} on={armed || riding} wide>
+    <Dock id="ride" label={riding ? 'Riding …' : 'Ride'} on={armed || riding}>
       <p className="mb-2">
         The shot plays from the playhead while you drag, and {word} goes with the pen. Escape gives it up.
       </p>
@@ -78,6 +78,6 @@ export function RidePopover() {
           ))}
         </div>
       </div>
-    </Popover>
+    </Dock>
   );
 }

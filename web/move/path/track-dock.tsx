@@ -5,13 +5,13 @@ import { toast } from 'sonner';
 import { setPreferences, usePreferences } from '../../session/choices/preferences.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { Dock } from '../../ui/dock.tsx';
 import { formatNumber } from '../../ui/format.ts';
-import { Popover } from '../../ui/popover.tsx';
 import { withBend } from './path-layer.tsx';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
 /** The path: whether it is drawn, whether a track stands for its channels, and its bends. */
-export function TrackPopover() {
+export function TrackDock() {
   const session = useSession();
   const scene = useShownScene();
   const frame = useSessionState((state) => state.frame);
@@ -37,7 +37,7 @@ export function TrackPopover() {
   };
   const keyHere = track ? trackKeys(track).find((key) => key.frame === frame) : undefined;
   return (
-    <Popover label="Track" on={track !== null} wide>
+    <Dock id="track" label="Track" on={track !== null}>
       <p className="mb-2">
         {track
           ? `${word === 'the camera' ? 'The camera' : word} follows a track of ${formatNumber(trackLength(track))} px, travelled by its length.`
@@ -95,6 +95,6 @@ export function TrackPopover() {
         Double-click the path to bend it, drag a bend, double-click or Delete takes it away. One tick is one
         frame.
       </p>
-    </Popover>
+    </Dock>
   );
 }

@@ -9,9 +9,9 @@ import { keySelection } from '../session/choices/key-selection.ts';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Dock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
-import { Popover } from '../ui/popover.tsx';
 
 const SIZING_WORDS = { zoom: 'Zoom', truck: 'Truck' } as const;
 const ZOOM_WORDS = { even: 'Even growth', plain: 'Plain' } as const;
@@ -19,10 +19,10 @@ const PASSING_WORDS = { none: 'Nothing', fade: 'Fades', defocus: 'Blurs' } as co
 const PASSING_OPTIONS = ['none', ...PASSINGS] as const;
 
 /** What the whole camera can be told: ends, framing, how it grows, and planes that it keeps or passes. */
-export function CameraPopover() {
+export function CameraDock() {
   const sizing = usePreferences((state) => state.sizing);
   return (
-    <Popover label="Camera …" wide>
+    <Dock id="camera" label="Camera …">
       <Choice
         label="Sizing a field keys"
         options={SIZINGS}
@@ -33,7 +33,7 @@ export function CameraPopover() {
       <WholeMove />
       <Growth />
       <ChosenPlane />
-    </Popover>
+    </Dock>
   );
 }
 

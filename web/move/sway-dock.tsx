@@ -3,8 +3,8 @@ import { SWAY_AXES, type Sway, type SwayAxis, swayAt } from '@keen-ridge/core/ti
 import { sceneTrial } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Dock } from '../ui/dock.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
-import { Popover } from '../ui/popover.tsx';
 import { setOnce, trialOf } from '../ui/trial.ts';
 
 const AXIS_WORDS: Readonly<Record<SwayAxis, { word: string; unit: string; decimals: number; step: number }>> =
@@ -16,7 +16,7 @@ const AXIS_WORDS: Readonly<Record<SwayAxis, { word: string; unit: string; decima
   };
 
 /** A seeded drift over the finished move: on or off without touching a key. */
-export function SwayPopover() {
+export function SwayDock() {
   const session = useSession();
   const scene = useShownScene();
   const { sway } = scene.move;
@@ -43,7 +43,7 @@ export function SwayPopover() {
     />
   );
   return (
-    <Popover label="Sway" on={sway?.on === true} wide>
+    <Dock id="sway" label="Sway" on={sway?.on === true}>
       <div className="mb-3 flex flex-wrap gap-1">
         <Button on={sway?.on === true} onClick={() => set({ on: !(sway?.on ?? false) })}>
           {sway?.on ? 'On' : 'Off'}
@@ -99,7 +99,7 @@ export function SwayPopover() {
       <p className="mt-2 text-[12px] text-ink-2">
         1 to 2 Hz and about 1 % of the frame's width is what a hand does. No key is touched.
       </p>
-    </Popover>
+    </Dock>
   );
 }
 

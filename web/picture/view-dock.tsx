@@ -8,9 +8,9 @@ import {
   setPreferences,
   usePreferences,
 } from '../session/choices/preferences.ts';
+import { Dock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
-import { Popover } from '../ui/popover.tsx';
 
 const SURROUND_WORDS: Readonly<Record<Surround, string>> = { dark: 'Dark', mid: 'Mid', light: 'Light' };
 const SAFE_WORDS = { off: 'Off', modern: '93/90', older: '90/80', custom: 'Own' } as const;
@@ -28,11 +28,11 @@ const GUIDES = [
 ] as const;
 
 /** How the picture is shown, and what is laid over it; kept for this browser. */
-export function PictureSettings() {
+export function ViewDock() {
   const preferences = usePreferences();
   const { surround, maskStrength, safeAreas, customSafe, aspect } = preferences;
   return (
-    <Popover label="View">
+    <Dock id="view" label="View">
       <Choice
         label="Surround"
         options={SURROUNDS}
@@ -106,6 +106,6 @@ export function PictureSettings() {
           onChange={(value) => setPreferences({ aspect: value })}
         />
       </div>
-    </Popover>
+    </Dock>
   );
 }

@@ -2,12 +2,12 @@ import { planeOf } from '@keen-ridge/core/scene/records';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Dock } from '../ui/dock.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
-import { Popover } from '../ui/popover.tsx';
 import { settingTrial } from '../ui/trial.ts';
 
 /** A stand-in figure on the chosen plane: does a character of this height fit its doors and trees? */
-export function FigureSwitch() {
+export function FigureDock() {
   const session = useSession();
   const figure = useSessionState((state) => state.figure);
   const selection = useSessionState((state) => state.selection);
@@ -19,7 +19,7 @@ export function FigureSwitch() {
   const standOn = (planeId: (typeof selection)[number]) =>
     session.setFigure({ planeId, feet: figure?.feet ?? { x: 0, y: scene.frame.heightPx * 0.3 } });
   return (
-    <Popover label="Stand-in" on={figure !== null}>
+    <Dock id="figure" label="Stand-in" on={figure !== null}>
       <p className="text-[12px] text-ink-2">
         {under
           ? `Stands at the distance of ${under.name}. Drag it in the picture.`
@@ -61,6 +61,6 @@ export function FigureSwitch() {
         </Button>
         {figure && <Button onClick={() => session.setFigure(null)}>Take away</Button>}
       </div>
-    </Popover>
+    </Dock>
   );
 }

@@ -6,12 +6,12 @@ import { readTakeScene, useKeepTake, useRenameTake, useTakes } from '../../api/t
 import { sayDone } from '../../edits/undo.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { Dock } from '../../ui/dock.tsx';
 import { Rename } from '../../ui/fields/rename.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
-import { Popover } from '../../ui/popover.tsx';
 
 /** Whole set-ups kept by name: to compare with what there is now, and to go back to. Nothing is ever overwritten. */
-export function TakesPopover() {
+export function TakesDock() {
   const session = useSession();
   const { id: shotId } = session.shot;
   const takes = useTakes(shotId);
@@ -44,7 +44,7 @@ export function TakesPopover() {
   const compare = (take: Take) =>
     open(take, (scene) => session.setWipe({ word: take.name, scene, frame: null, at: 0.5 }));
   return (
-    <Popover label={list.length > 0 ? `Takes · ${list.length}` : 'Takes'} on={wipe?.scene != null} wide>
+    <Dock id="takes" label={list.length > 0 ? `Takes · ${list.length}` : 'Takes'} on={wipe?.scene != null}>
       {takes.isError && <p className="mb-2 text-fault">The takes could not be read. {takes.error.message}</p>}
       {list.length === 0 && !takes.isError && (
         <p className="mb-3 text-ink-2">
@@ -80,7 +80,7 @@ export function TakesPopover() {
           Keep
         </Button>
       </div>
-    </Popover>
+    </Dock>
   );
 }
 

@@ -1,0 +1,128 @@
+import { X } from 'lucide-react';
+import { createContext, type ReactNode, useCallback, useContext, useId, useMemo, useState } from 'react';
+import { createPortal } from 'react-dom';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import { Button } from './button.tsx';
+
+interface DockState {
+  /** The dock that is open; null: it is folded. */
+  readonly open: string | null;
+  readonly onOpen: (id: string | null) => void;
+  readonly widthPx: number;
+  readonly onWidth: (px: number) => void;
+}
+
+interface Docks extends DockState {
+  /** Where the open dock's contents go. */
+  readonly host: HTMLElement | null;
+  readonly setHost: (host: HTMLElement | null) => void;
+}
+
+const DockContext = createContext<Docks | null>(null);
+
+const useDocks = (): Docks => {
+  const docks = useContext(DockContext);
+  if (!docks) throw new Error('A dock needs a DockProvider');
+  return docks;
+};
+
+/** Settings of a step that change the picture: beside it, one at a time, folded when none is open. */
+export function DockProvider({
+  open,
+  onOpen,
+  widthPx,
+  onWidth,
+  children,
+}: DockState & { children: ReactNode }) {
+  const [host, setHost] = useState<HTMLElement | null>(null);
+  const docks = useMemo(
+    () => ({ open, onOpen, widthPx, onWidth, host, setHost }),
+    [open, onOpen, widthPx, onWidth, host],
+  );
+  return <DockContext value={docks}>{children}</DockContext>;
+}
+
+/** Folds the dock that this is called in. */
+export const useFoldDock = (): (() => void) => {
+  const { onOpen } = useDocks();
+  return useCallback(() => onOpen(null), [onOpen]);
+};
+
+const WIDTHS = { least: 250, most: 560 } as const;
+
+/** What is looked at, and the open dock beside it; the rule between them is dragged. */
+export function DockArea({ children }: { children: ReactNode }) {
+  const { open, widthPx, onWidth, setHost } = useDocks();
+  return (
+    <Group orientation="horizontal" className="flex min-h-0 flex-1">
+      <Panel id="picture" minSize={200} className="flex min-h-0 min-w-0">
+        {children}
+      </Panel>
+      {open !== null && (
+        <>
+          <Separator
+            aria-label="Width of the dock"
+            className="w-1 shrink-0 cursor-col-resize bg-rule outline-none hover:bg-ink-3 focus-visible:bg-select"
+          />
+          <Panel
+            id="dock"
+            defaultSize={Math.min(WIDTHS.most, Math.max(WIDTHS.least, widthPx))}
+            minSize={WIDTHS.least}
+            maxSize={WIDTHS.most}
+            groupResizeBehavior="preserve-pixel-size"
+            className="flex min-h-0 min-w-0"
+            onResize={({ inPixels }) => inPixels > 0 && onWidth(Math.round(inPixels))}
+          >
+            <div ref={setHost} className="flex min-h-0 min-w-0 flex-1 flex-col bg-raised" />
+          </Panel>
+        </>
+      )}
+    </Group>
+  );
+}
+
+interface DockProps {
+  /** Remembered under this name. */
+  id: string;
+  label: string;
+  /** What it is about is on, whether it is open or not. */
+  on?: boolean;
+  disabled?: boolean;
+  children: ReactNode;
+}
+
+/** A button that opens its settings in the dock, and folds them again. */
+export function Dock({ id, label, on, disabled, children }: DockProps) {
+  const { open, onOpen, host } = useDocks();
+  const titleId = useId();
+  const isOpen = open === id;
+  return (
+    <>
+      <Button
+        aria-expanded={isOpen}
+        className={isOpen ? 'outline-2 -outline-offset-2 outline-select' : ''}
+        {...(on ? { on } : {})}
+        {...(disabled ? { disabled } : {})}
+        onClick={() => onOpen(isOpen ? null : id)}
+      >
+        {label}
+      </Button>
+      {isOpen &&
+        host &&
+        createPortal(
+          <section aria-labelledby={titleId} data-testid="dock" className="flex min-h-0 flex-1 flex-col">
+            <header className="flex h-8 shrink-0 items-center border-b border-rule-light pr-1 pl-3">
+              <h2 id={titleId} className="flex-1 font-semibold">
+                {label.replace(/ …$/, '')}
+              </h2>
+              <Button tone="bare" icon aria-label={`Fold ${label}`} onClick={() => onOpen(null)}>
+                <X size={14} aria-hidden="true" />
+              </Button>
+            </header>
+            <div className="min-h-0 flex-1 overflow-auto p-3">{children}</div>
+          </section>,
+          host,
+        )}
+    </>
+  );
+}
