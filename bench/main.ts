@@ -1,3 +1,4 @@
+import { benchFill } from './fill/main.ts';
 import { benchImport } from './import/main.ts';
 import { benchInteract } from './interact/main.ts';
 import { benchMemory } from './memory/main.ts';
@@ -5,6 +6,7 @@ import { benchRender } from './render/main.ts';
 import { benchSample } from './sample/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
+  fill: benchFill,
   import: benchImport,
   interact: benchInteract,
   memory: benchMemory,

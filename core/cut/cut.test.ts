@@ -206,7 +206,15 @@ describe('filling from around', () => {
 
   it('carries a pattern on across the hole, and changes nothing outside it', () => {
     const seen: number[] = [];
-    const filled = fillHole(holed, hole, (share) => seen.push(share));
+    const coarse: { pxEach: number; left: number }[] = [];
+    const filled = fillHole(
+      holed,
+      hole,
+      (share) => seen.push(share),
+      (one) => coarse.push(one),
+    );
+    expect(coarse.map(({ pxEach }) => pxEach)).toEqual(coarse.map((_, i) => 2 ** (coarse.length - i)));
+    expect(coarse.length).toBeGreaterThan(0);
     let [off, count] = [0, 0];
     for (let i = 0; i < hole.length; i++) {
       const same = [0, 1, 2, 3].every((c) => filled.data[i * 4 + c] === holed.data[i * 4 + c]);

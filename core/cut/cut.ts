@@ -2,7 +2,7 @@ import type { Box } from '../geometry/index.ts';
 import { type Raster, raster } from '../image/index.ts';
 import type { CutRecipe, SelectionStep } from '../scene/index.ts';
 import { applyCopies } from './copy-brush.ts';
-import { fillHole } from './fill.ts';
+import { type CoarseFill, fillHole } from './fill.ts';
 import { colourMask, emptyMask, feather, type Mask, maskBox, outlineMask } from './mask.ts';
 
 /** What the steps choose of an image, one after another, with its border softened. */
@@ -37,12 +37,13 @@ export function cutImage(
   image: Raster<'straight'>,
   recipe: CutRecipe,
   onProgress: (share: number) => void = () => {},
+  onCoarse?: (coarse: CoarseFill) => void,
 ): CutPieces | null {
   const mask = selectionMask(image, recipe.steps, recipe.featherPx);
   const box = takenBox(image, mask);
   if (!box) return null;
   const hole = holeOf(image, mask);
-  const filled = recipe.fill ? fillHole(cleared(image, hole), hole, onProgress) : null;
+  const filled = recipe.fill ? fillHole(cleared(image, hole), hole, onProgress, onCoarse) : null;
   const { taken, left } = sharedOut(image, mask, filled);
   onProgress(1);
   return {

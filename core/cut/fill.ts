@@ -10,6 +10,8 @@ const LEAST_SURROUNDINGS_PX = 80;
 const SMALLEST_SIDE_PX = 24;
 /** Holes of more pixels than this are searched at a coarser level, and only refined at the finer ones. */
 const MOST_SEARCHED_PX = 60_000;
+/** Of more than this the finer paint is only copied from where the coarser one was found. */
+const MOST_REFINED_PX = 300_000;
 const ROUNDS = 5;
 const FEWEST_SOURCES = 40;
 
@@ -23,6 +25,7 @@ export function fillHole(
   image: Raster<'straight'>,
   hole: Uint8Array,
   onProgress: (share: number) => void = () => {},
+  onCoarse: (coarse: CoarseFill) => void = () => {},
 ): Raster<'straight'> {
   const window = windowOf(image, hole);
   if (!window) return image;
@@ -39,7 +42,7 @@ export function fillHole(
     const level = levels[i] as FillLevel;
     if (i < levels.length - 1) matches = startLevel(matches, levels[i + 1] as FillLevel, level);
     const heavy = (work[i] as number) > MOST_SEARCHED_PX;
-    const rounds = heavy ? 1 : ROUNDS;
+    const rounds = (work[i] as number) > MOST_REFINED_PX ? 0 : heavy ? 1 : ROUNDS;
     for (let round = 0; round < rounds; round++) {
       searchOnce(level, matches, random, { forwards: true, spreadOnly: heavy });
       searchOnce(level, matches, random, { forwards: false, spreadOnly: heavy });
@@ -47,8 +50,29 @@ export function fillHole(
       onProgress((done + ((work[i] as number) * (round + 1)) / rounds) / total);
     }
     done += work[i] as number;
+    onProgress(done / total);
+    if (i > 0) onCoarse(coarseOf(level, window, 2 ** i));
   }
   return pasted(image, hole, levels[0] as FillLevel, window);
+}
+
+/** The filling as far as it is known: coarse, clear beside the hole, and where it lies in the image that is filled. */
+export interface CoarseFill {
+  readonly image: Raster<'straight'>;
+  /** Px of the image: its upper left corner, and how many one px of it stands for. */
+  readonly left: number;
+  readonly top: number;
+  readonly pxEach: number;
+}
+
+function coarseOf(level: FillLevel, { left, top }: Window, pxEach: number): CoarseFill {
+  const image = raster(level.width, level.height, 'straight');
+  for (let at = 0; at < level.hole.length; at++) {
+    if (level.hole[at] === 0) continue;
+    for (let c = 0; c < 3; c++) image.data[at * 4 + c] = Math.round(level.colour[at * 3 + c] as number);
+    image.data[at * 4 + 3] = 255;
+  }
+  return { image, left, top, pxEach };
 }
 
 /** The finer level begins with the coarser one's matches, and with the colours that they vote for. */
@@ -56,9 +80,10 @@ function startLevel(coarse: Matches, coarseLevel: FillLevel, level: FillLevel): 
   const matches = refineMatches(coarse, coarseLevel, level);
   for (let at = 0; at < level.hole.length; at++) {
     if (level.hole[at] === 0) continue;
-    const [x, y] = [at % level.width, Math.floor(at / level.width)];
+    const x = at % level.width;
+    const y = (at - x) / level.width;
     const from = ((y >> 1) * coarseLevel.width + (x >> 1)) * 3;
-    level.colour.set(coarseLevel.colour.subarray(from, from + 3), at * 3);
+    for (let c = 0; c < 3; c++) level.colour[at * 3 + c] = coarseLevel.colour[from + c] as number;
   }
   for (const target of matches.targets) matches.distance[target] = 0;
   vote(level, matches);
@@ -76,8 +101,12 @@ function windowOf({ widthPx, heightPx }: Raster, hole: Uint8Array): Window | nul
   let [x0, y0, x1, y1] = [widthPx, heightPx, 0, 0];
   for (let at = 0; at < hole.length; at++) {
     if (hole[at] === 0) continue;
-    const [x, y] = [at % widthPx, Math.floor(at / widthPx)];
-    [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x + 1), Math.max(y1, y + 1)];
+    const x = at % widthPx;
+    const y = (at - x) / widthPx;
+    x0 = Math.min(x0, x);
+    y0 = Math.min(y0, y);
+    x1 = Math.max(x1, x + 1);
+    y1 = Math.max(y1, y + 1);
   }
   if (x1 <= x0) return null;
   const around = (size: number) => Math.max(LEAST_SURROUNDINGS_PX, Math.ceil(size * SURROUNDINGS));

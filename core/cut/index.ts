@@ -1,2 +1,3 @@
 export { type CutPieces, cutImage, selectionMask } from './cut.ts';
+export type { CoarseFill } from './fill.ts';
 export { mappedRecipe, type OutlineChange, outlineChange } from './next-version.ts';

@@ -19,48 +19,69 @@ export interface Matches {
 
 /** Targets and sources of a level, not matched yet. */
 export function newMatches({ width, height, known, hole }: FillLevel): Matches {
-  const near = new Uint8Array(width * height);
-  const blocked = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const at = y * width + x;
-      if (hole[at] === 1) spread(near, x, y, width, height);
-      if (known[at] === 0) spread(blocked, x, y, width, height);
-    }
-  }
-  const inside = (at: number) => {
-    const [x, y] = [at % width, Math.floor(at / width)];
-    return x >= REACH && y >= REACH && x < width - REACH && y < height - REACH;
-  };
-  const isSource = blocked.map((value, at) => (value === 0 && inside(at) ? 1 : 0));
-  const indices = Int32Array.from({ length: width * height }, (_, i) => i);
+  const near = grown(hole, width, height, 1);
+  const blocked = grown(known, width, height, 0);
+  const isSource = new Uint8Array(width * height);
+  for (let y = REACH; y < height - REACH; y++)
+    for (let at = y * width + REACH, end = (y + 1) * width - REACH; at < end; at++)
+      if (blocked[at] === 0) isSource[at] = 1;
   return {
     source: new Int32Array(width * height).fill(-1),
     distance: new Float32Array(width * height).fill(Infinity),
-    targets: indices.filter((i) => near[i] === 1),
-    sources: indices.filter((i) => isSource[i] === 1),
+    targets: indicesOf(near),
+    sources: indicesOf(isSource),
     isSource,
     deep: depths(width, height, hole),
   };
 }
 
-/** Steps from the rim, over sides and corners. */
-function depths(width: number, height: number, hole: Uint8Array): Float32Array {
-  const deep = Float32Array.from(hole, (v) => (v === 1 ? Infinity : 0));
-  const relax = (at: number, other: number, step: number) => {
-    deep[at] = Math.min(deep[at] as number, (deep[other] as number) + step);
-  };
-  for (const forwards of [true, false]) {
-    const sign = forwards ? -1 : 1;
-    for (let k = 0; k < deep.length; k++) {
-      const at = forwards ? k : deep.length - 1 - k;
-      const [x, y] = [at % width, Math.floor(at / width)];
-      const [sideways, upwards] = [x + sign >= 0 && x + sign < width, y + sign >= 0 && y + sign < height];
-      if (sideways) relax(at, at + sign, 1);
-      if (upwards) relax(at, at + sign * width, 1);
-      if (sideways && upwards) relax(at, at + sign * width + sign, Math.SQRT2);
+/** 1 wherever a pixel within a patch's reach has the value. */
+function grown(from: Uint8Array, width: number, height: number, value: number): Uint8Array {
+  const across = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0; x < width; x++) {
+      if (from[row + x] !== value) continue;
+      // Where the one before it was marked as well, all but its last neighbour are marked already.
+      const first = x > 0 && from[row + x - 1] === value ? x + REACH : x - REACH;
+      for (let u = Math.max(0, first); u <= Math.min(width - 1, x + REACH); u++) across[row + u] = 1;
     }
   }
+  const out = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    for (let v = Math.max(0, y - REACH); v <= Math.min(height - 1, y + REACH); v++) {
+      const [to, row] = [y * width, v * width];
+      for (let x = 0; x < width; x++) if (across[row + x] === 1) out[to + x] = 1;
+    }
+  }
+  return out;
+}
+
+function indicesOf(marked: Uint8Array): Int32Array {
+  let count = 0;
+  for (let at = 0; at < marked.length; at++) count += marked[at] as number;
+  const out = new Int32Array(count);
+  for (let at = 0, to = 0; at < marked.length; at++) if (marked[at] === 1) out[to++] = at;
+  return out;
+}
+
+/** Steps from the rim, over sides and corners. */
+function depths(width: number, height: number, hole: Uint8Array): Float32Array {
+  const deep = new Float32Array(width * height);
+  for (let at = 0; at < hole.length; at++) if (hole[at] === 1) deep[at] = Infinity;
+  const relax = (at: number, x: number, y: number, sign: 1 | -1) => {
+    let least = deep[at] as number;
+    const sideways = x + sign >= 0 && x + sign < width;
+    const upwards = y + sign >= 0 && y + sign < height;
+    if (sideways) least = Math.min(least, (deep[at + sign] as number) + 1);
+    if (upwards) least = Math.min(least, (deep[at + sign * width] as number) + 1);
+    if (sideways && upwards) least = Math.min(least, (deep[at + sign * width + sign] as number) + Math.SQRT2);
+    deep[at] = least;
+  };
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at++) if (hole[at] === 1) relax(at, x, y, -1);
+  for (let y = height - 1, at = deep.length - 1; y >= 0; y--)
+    for (let x = width - 1; x >= 0; x--, at--) if (hole[at] === 1) relax(at, x, y, 1);
   return deep;
 }
 
@@ -71,35 +92,28 @@ const FAR_COST = 2500;
 /** Up and down counts more than across: sky, water and ground lie in bands (common practice, no source). */
 const LEVEL = 6;
 
-function spread(to: Uint8Array, x: number, y: number, width: number, height: number): void {
-  for (let v = Math.max(0, y - REACH); v <= Math.min(height - 1, y + REACH); v++)
-    to.fill(1, v * width + Math.max(0, x - REACH), v * width + Math.min(width - 1, x + REACH) + 1);
-}
-
 /** Mean squared difference of the patch at `target` from that at `source`; given up past `limit`. */
 export function patchDistance(level: FillLevel, target: number, source: number, limit: number): number {
   const { width, height, colour } = level;
-  const [tx, ty] = [target % width, Math.floor(target / width)];
-  let sum = 0;
-  let count = 0;
+  const tx = target % width;
+  const ty = (target - tx) / width;
+  const [left, right] = [Math.max(-REACH, -tx), Math.min(REACH, width - 1 - tx)];
+  const [top, bottom] = [Math.max(-REACH, -ty), Math.min(REACH, height - 1 - ty)];
   const most = limit * (2 * REACH + 1) ** 2;
-  for (let dy = -REACH; dy <= REACH; dy++) {
-    const y = ty + dy;
-    if (y < 0 || y >= height) continue;
-    for (let dx = -REACH; dx <= REACH; dx++) {
-      const x = tx + dx;
-      if (x < 0 || x >= width) continue;
-      const p = (y * width + x) * 3;
-      const q = (source + dy * width + dx) * 3;
+  const apart = (source - target) * 3;
+  let sum = 0;
+  for (let dy = top; dy <= bottom; dy++) {
+    const end = (target + dy * width + right) * 3;
+    for (let p = (target + dy * width + left) * 3; p <= end; p += 3) {
+      const q = p + apart;
       const red = (colour[p] as number) - (colour[q] as number);
       const green = (colour[p + 1] as number) - (colour[q + 1] as number);
       const blue = (colour[p + 2] as number) - (colour[q + 2] as number);
       sum += red * red + green * green + blue * blue;
-      count += 1;
     }
     if (sum > most) return Infinity;
   }
-  return sum / count;
+  return sum / ((right - left + 1) * (bottom - top + 1));
 }
 
 /**
@@ -153,41 +167,63 @@ export function searchOnce(
 }
 
 function farCost({ width, height }: FillLevel, target: number, source: number): number {
-  const across = (target % width) - (source % width);
-  const down = Math.floor(target / width) - Math.floor(source / width);
+  const [tx, sx] = [target % width, source % width];
+  const across = tx - sx;
+  const down = (target - tx - source + sx) / width;
   return (FAR_COST * (across * across + LEVEL * down * down)) / (width * width + height * height);
 }
 
+/** At most so many distances are looked at for the usual one. */
+const MOST_SORTED = 40_000;
+
+/** The distance that three of four targets keep within. */
+function usualDistance({ targets, distance }: Matches): number {
+  const step = Math.max(1, Math.floor(targets.length / MOST_SORTED));
+  const some = new Float32Array(Math.ceil(targets.length / step));
+  for (let i = 0; i < some.length; i++) some[i] = distance[targets[i * step] as number] as number;
+  return Math.max(1, some.sort()[Math.floor(some.length * 0.75)] ?? 1);
+}
+
 /** Colours the hole: each pixel the mean of what the patches that cover it would put there, like ones counting more. */
-export function vote(level: FillLevel, { targets, source, distance, deep }: Matches): void {
+export function vote(level: FillLevel, matches: Matches): void {
+  const { targets, source, distance, deep } = matches;
   const { width, height, colour, hole } = level;
-  const sums = new Float64Array(width * height * 4);
-  const sorted = Float32Array.from(targets, (t) => distance[t] as number).sort();
-  const usual = Math.max(1, sorted[Math.floor(sorted.length * 0.75)] ?? 1);
-  for (const target of targets) {
-    const from = source[target] as number;
-    if (from < 0) continue;
+  const first = targets[0];
+  const last = targets.at(-1);
+  if (first === undefined || last === undefined) return;
+  // Sums are kept for the rows that the hole touches alone: it is small beside what is looked at round it.
+  const from = Math.max(0, Math.floor(first / width) - REACH) * width;
+  const to = Math.min(height, Math.floor(last / width) + REACH + 1) * width;
+  const sums = new Float64Array((to - from) * 4);
+  const usual = usualDistance(matches);
+  for (let k = 0; k < targets.length; k++) {
+    const target = targets[k] as number;
+    const at = source[target] as number;
+    if (at < 0) continue;
     const sure = SURER ** -Math.min(60, deep[target] as number);
     const weight = (Math.exp(-(distance[target] as number) / (2 * usual)) + 1e-6) * sure;
-    const [tx, ty] = [target % width, Math.floor(target / width)];
-    for (let dy = -REACH; dy <= REACH; dy++) {
-      const y = ty + dy;
-      if (y < 0 || y >= height) continue;
-      for (let dx = -REACH; dx <= REACH; dx++) {
-        const x = tx + dx;
-        const at = y * width + x;
-        if (x < 0 || x >= width || hole[at] === 0) continue;
-        const q = (from + dy * width + dx) * 3;
-        for (let c = 0; c < 3; c++)
-          sums[at * 4 + c] = (sums[at * 4 + c] as number) + weight * (colour[q + c] as number);
-        sums[at * 4 + 3] = (sums[at * 4 + 3] as number) + weight;
+    const tx = target % width;
+    const ty = (target - tx) / width;
+    const [left, right] = [Math.max(-REACH, -tx), Math.min(REACH, width - 1 - tx)];
+    const [top, bottom] = [Math.max(-REACH, -ty), Math.min(REACH, height - 1 - ty)];
+    for (let dy = top; dy <= bottom; dy++) {
+      const row = target + dy * width;
+      for (let dx = left; dx <= right; dx++) {
+        if (hole[row + dx] === 0) continue;
+        const q = (at + dy * width + dx) * 3;
+        const s = (row + dx - from) * 4;
+        sums[s] = (sums[s] as number) + weight * (colour[q] as number);
+        sums[s + 1] = (sums[s + 1] as number) + weight * (colour[q + 1] as number);
+        sums[s + 2] = (sums[s + 2] as number) + weight * (colour[q + 2] as number);
+        sums[s + 3] = (sums[s + 3] as number) + weight;
       }
     }
   }
-  for (let at = 0; at < hole.length; at++) {
-    const weight = sums[at * 4 + 3] as number;
+  for (let at = from; at < to; at++) {
+    const s = (at - from) * 4;
+    const weight = sums[s + 3] as number;
     if (hole[at] === 0 || weight === 0) continue;
-    for (let c = 0; c < 3; c++) colour[at * 3 + c] = (sums[at * 4 + c] as number) / weight;
+    for (let c = 0; c < 3; c++) colour[at * 3 + c] = (sums[s + c] as number) / weight;
   }
 }
 
@@ -195,8 +231,10 @@ export function vote(level: FillLevel, { targets, source, distance, deep }: Matc
 export function refineMatches(coarse: Matches, coarseLevel: FillLevel, level: FillLevel): Matches {
   const matches = newMatches(level);
   const { width } = level;
-  for (const target of matches.targets) {
-    const [x, y] = [target % width, Math.floor(target / width)];
+  for (let k = 0; k < matches.targets.length; k++) {
+    const target = matches.targets[k] as number;
+    const x = target % width;
+    const y = (target - x) / width;
     const above = coarse.source[(y >> 1) * coarseLevel.width + (x >> 1)] ?? -1;
     if (above < 0) continue;
     const u = (above % coarseLevel.width) * 2 + (x & 1);

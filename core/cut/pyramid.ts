@@ -24,33 +24,35 @@ export function coarser(level: FillLevel): FillLevel {
     hole: new Uint8Array(width * height),
   };
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const to = y * width + x;
-      let [count, all] = [0, 1];
-      for (const [u, v] of [
-        [2 * x, 2 * y],
-        [2 * x + 1, 2 * y],
-        [2 * x, 2 * y + 1],
-        [2 * x + 1, 2 * y + 1],
-      ] as const) {
-        if (u >= level.width || v >= level.height) continue;
-        const from = v * level.width + u;
-        if (level.hole[from] === 1) out.hole[to] = 1;
-        if (level.known[from] === 0) {
-          all = 0;
-          continue;
-        }
-        count += 1;
-        for (let c = 0; c < 3; c++)
-          out.colour[to * 3 + c] =
-            (out.colour[to * 3 + c] as number) + (level.colour[from * 3 + c] as number);
-      }
-      for (let c = 0; c < 3; c++)
-        out.colour[to * 3 + c] = (out.colour[to * 3 + c] as number) / Math.max(1, count);
-      out.known[to] = all === 1 && count > 0 ? 1 : 0;
-    }
+    for (let x = 0; x < width; x++) meanOfFour(level, out, x, y);
   }
   return out;
+}
+
+function meanOfFour(level: FillLevel, out: FillLevel, x: number, y: number): void {
+  const to = y * out.width + x;
+  let [count, all, hole] = [0, 1, 0];
+  let [red, green, blue] = [0, 0, 0];
+  for (let v = 2 * y; v <= Math.min(2 * y + 1, level.height - 1); v++) {
+    for (let u = 2 * x; u <= Math.min(2 * x + 1, level.width - 1); u++) {
+      const from = v * level.width + u;
+      if (level.hole[from] === 1) hole = 1;
+      if (level.known[from] === 0) {
+        all = 0;
+        continue;
+      }
+      count += 1;
+      red += level.colour[from * 3] as number;
+      green += level.colour[from * 3 + 1] as number;
+      blue += level.colour[from * 3 + 2] as number;
+    }
+  }
+  const of = Math.max(1, count);
+  out.colour[to * 3] = red / of;
+  out.colour[to * 3 + 1] = green / of;
+  out.colour[to * 3 + 2] = blue / of;
+  out.hole[to] = hole;
+  out.known[to] = all === 1 && count > 0 ? 1 : 0;
 }
 
 /** Fills the hole with the means of what surrounds it, from its rim inwards: a start for the search. */

@@ -1,4 +1,4 @@
-import type { CutPieces, OutlineChange } from '@keen-ridge/core/cut';
+import type { CoarseFill, CutPieces, OutlineChange } from '@keen-ridge/core/cut';
 import type { PxMap } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
@@ -47,9 +47,14 @@ export class CutJob {
   }
 
   /** The pieces, or null when nothing was chosen. */
-  cut(recipe: CutRecipe, onProgress: (share: number) => void): Promise<CutPieces | null> {
+  cut(
+    recipe: CutRecipe,
+    onProgress: (share: number) => void,
+    onCoarse: (coarse: CoarseFill) => void = () => {},
+  ): Promise<CutPieces | null> {
     return this.ask({ kind: 'cut', id: ++this.id, recipe }, (message) => {
       if (message.kind === 'progress') onProgress(message.share);
+      if (message.kind === 'coarse') onCoarse(message.coarse);
       return message.kind === 'pieces' ? message.pieces : undefined;
     });
   }

@@ -1,4 +1,4 @@
-import type { CutPieces, OutlineChange } from '@keen-ridge/core/cut';
+import type { CoarseFill, CutPieces, OutlineChange } from '@keen-ridge/core/cut';
 import type { PxMap } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
@@ -30,6 +30,7 @@ export type ToCutWorker =
 export type FromCutWorker =
   | { readonly kind: 'mask'; readonly id: number; readonly mask: Uint8Array }
   | { readonly kind: 'progress'; readonly id: number; readonly share: number }
+  | { readonly kind: 'coarse'; readonly id: number; readonly coarse: CoarseFill }
   | { readonly kind: 'pieces'; readonly id: number; readonly pieces: CutPieces | null }
   | { readonly kind: 'compared'; readonly id: number; readonly change: OutlineChange | null }
   | { readonly kind: 'failed'; readonly id: number; readonly reason: string };

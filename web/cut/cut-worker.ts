@@ -31,10 +31,15 @@ function answer(message: ToCutWorker): void {
     return;
   }
   let saidAt = 0;
-  const pieces = cutImage(image, message.recipe, (share) => {
-    if (performance.now() - saidAt < 50) return;
-    saidAt = performance.now();
-    say({ kind: 'progress', id: message.id, share });
-  });
+  const pieces = cutImage(
+    image,
+    message.recipe,
+    (share) => {
+      if (performance.now() - saidAt < 50) return;
+      saidAt = performance.now();
+      say({ kind: 'progress', id: message.id, share });
+    },
+    (coarse) => say({ kind: 'coarse', id: message.id, coarse }),
+  );
   say({ kind: 'pieces', id: message.id, pieces });
 }

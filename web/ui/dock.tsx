@@ -55,7 +55,7 @@ export function DockArea({ children }: { children: ReactNode }) {
   const { open, widthPx, onWidth, setHost } = useDocks();
   return (
     <Group orientation="horizontal" className="flex min-h-0 flex-1">
-      <Panel id="picture" minSize={200} className="flex min-h-0 min-w-0">
+      <Panel id="looked-at" minSize={200} className="flex min-h-0 min-w-0">
         {children}
       </Panel>
       {open !== null && (

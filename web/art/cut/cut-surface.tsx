@@ -1,4 +1,4 @@
-import type { CutPieces } from '@keen-ridge/core/cut';
+import type { CoarseFill, CutPieces } from '@keen-ridge/core/cut';
 import type { Point } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CopyStroke, SelectionStep } from '@keen-ridge/core/scene';
@@ -19,6 +19,8 @@ interface CutSurfaceProps {
   image: Raster<'straight'>;
   mask: Uint8Array | null;
   pieces: CutPieces | null;
+  /** The filling while it is being made, from coarse to fine. */
+  coarse: CoarseFill | null;
   shown: Shown;
   settings: ToolSettings;
   onStep: (step: SelectionStep) => void;
@@ -26,7 +28,16 @@ interface CutSurfaceProps {
 }
 
 /** The painting, what is chosen of it, and the tool at work. */
-export function CutSurface({ image, mask, pieces, shown, settings, onStep, onCopy }: CutSurfaceProps) {
+export function CutSurface({
+  image,
+  mask,
+  pieces,
+  coarse,
+  shown,
+  settings,
+  onStep,
+  onCopy,
+}: CutSurfaceProps) {
   const { widthPx, heightPx } = image;
   const room = useRef<HTMLDivElement>(null);
   const size = useElementSize(room);
@@ -142,7 +153,21 @@ export function CutSurface({ image, mask, pieces, shown, settings, onStep, onCop
         testId="cut-picture"
         style={place(view, left, top, visible.widthPx, visible.heightPx)}
       />
-      {mask && (
+      {coarse && (
+        <RasterCanvas
+          key={coarse.pxEach}
+          image={coarse.image}
+          testId="coarse-fill"
+          style={place(
+            view,
+            coarse.left,
+            coarse.top,
+            coarse.image.widthPx * coarse.pxEach,
+            coarse.image.heightPx * coarse.pxEach,
+          )}
+        />
+      )}
+      {mask && !coarse && (
         <MaskCanvas
           mask={mask}
           widthPx={image.widthPx}
@@ -214,7 +239,7 @@ function RasterCanvas({ image, testId, style }: CanvasProps & { image: Raster<'s
       data-testid={testId}
       width={image.widthPx}
       height={image.heightPx}
-      className="absolute max-w-none outline outline-1 outline-black/40"
+      className="pointer-events-none absolute max-w-none outline outline-1 outline-black/40"
       style={style}
     />
   );

@@ -1,4 +1,4 @@
-import type { CutPieces } from '@keen-ridge/core/cut';
+import type { CoarseFill, CutPieces } from '@keen-ridge/core/cut';
 import { changeCut, cutPlane, cutStepsOf } from '@keen-ridge/core/edits/art';
 import { freeName } from '@keen-ridge/core/edits/planes';
 import type { Raster } from '@keen-ridge/core/image';
@@ -60,6 +60,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
   const [pieces, setPieces] = useState<CutPieces | null>(null);
   const [shown, setShown] = useState<Shown>('painting');
   const [work, setWork] = useState<Work>({ kind: 'idle' });
+  const [coarse, setCoarse] = useState<CoarseFill | null>(null);
   const [fault, setFault] = useState<string | null>(null);
 
   useEffect(() => {
@@ -105,9 +106,10 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
     setWork({ kind: 'cutting', share: 0 });
     setFault(null);
     try {
-      const found = await job.current?.cut(wanted, (share) => setWork({ kind: 'cutting', share }));
+      const found = await job.current?.cut(wanted, (share) => setWork({ kind: 'cutting', share }), setCoarse);
       if (!found) setFault('Nothing painted is chosen yet: draw round it, or click its colour.');
       setPieces(found ?? null);
+      setCoarse(null);
       setWork({ kind: 'idle' });
       return found ?? null;
     } catch (error) {
@@ -222,6 +224,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
           image={image}
           mask={shown === 'painting' ? mask : null}
           pieces={pieces}
+          coarse={work.kind === 'cutting' ? coarse : null}
           shown={shown}
           settings={settings}
           onStep={(step) => change({ steps: [...steps, step] })}
