@@ -11,7 +11,8 @@ export function selectionMask(image: Raster, steps: readonly SelectionStep[], fe
   for (const step of steps) {
     const one = step.kind === 'outline' ? outlineMask(step.points, image) : colourMask(image, step);
     for (let i = 0; i < mask.data.length; i++) {
-      const [was, now] = [mask.data[i] as number, one.data[i] as number];
+      const was = mask.data[i] as number;
+      const now = one.data[i] as number;
       mask.data[i] = step.mode === 'add' ? Math.max(was, now) : Math.min(was, 255 - now);
     }
   }
@@ -55,16 +56,19 @@ export function cutImage(
 
 /** The box of what is both chosen and painted. */
 function takenBox(image: Raster, mask: Mask): Box | null {
-  const painted = {
-    ...mask,
-    data: mask.data.map((value, i) => ((image.data[i * 4 + 3] as number) > 0 ? value : 0)),
-  };
-  return maskBox(painted);
+  const data = new Uint8Array(mask.data.length);
+  for (let i = 0; i < data.length; i++)
+    if ((image.data[i * 4 + 3] as number) > 0) data[i] = mask.data[i] as number;
+  return maskBox({ ...mask, data });
 }
 
 /** Where opaque paint is chosen at all, so that nothing of what is taken is looked at for the filling. */
-const holeOf = (image: Raster, mask: Mask): Uint8Array =>
-  mask.data.map((value, i) => (value > 0 && image.data[i * 4 + 3] === 255 ? 255 : 0));
+function holeOf(image: Raster, mask: Mask): Uint8Array {
+  const hole = new Uint8Array(mask.data.length);
+  for (let i = 0; i < hole.length; i++)
+    if ((mask.data[i] as number) > 0 && image.data[i * 4 + 3] === 255) hole[i] = 255;
+  return hole;
+}
 
 function cleared(image: Raster, hole: Uint8Array): Raster<'straight'> {
   const out = raster(image.widthPx, image.heightPx, 'straight', Uint8Array.from(image.data));

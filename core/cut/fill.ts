@@ -1,6 +1,6 @@
 import { type Raster, raster } from '../image/index.ts';
 import { seededRandom } from '../units/index.ts';
-import { type Matches, newMatches, refineMatches, searchOnce, vote } from './patch-match.ts';
+import { type Matches, newMatches, refineMatches, searchOnce, sourceCount, vote } from './patch-match.ts';
 import { coarser, type FillLevel, fillSmoothly } from './pyramid.ts';
 
 /** How much of the surroundings is looked at, as a multiple of the hole's size and at least so many px. */
@@ -143,7 +143,7 @@ function pyramidOf(finest: FillLevel): FillLevel[] {
     const last = levels.at(-1) as FillLevel;
     if (Math.min(last.width, last.height) < 2 * SMALLEST_SIDE_PX) return levels;
     const next = coarser(last);
-    if (newMatches(next).sources.length < FEWEST_SOURCES) return levels;
+    if (sourceCount(next) < FEWEST_SOURCES) return levels;
     levels.push(next);
   }
 }

@@ -17,14 +17,24 @@ export interface Matches {
   readonly deep: Float32Array;
 }
 
-/** Targets and sources of a level, not matched yet. */
-export function newMatches({ width, height, known, hole }: FillLevel): Matches {
-  const near = grown(hole, width, height, 1);
+/** 1 at every centre that may be copied from. */
+function sourcesOf({ width, height, known }: FillLevel): Uint8Array {
   const blocked = grown(known, width, height, 0);
   const isSource = new Uint8Array(width * height);
   for (let y = REACH; y < height - REACH; y++)
     for (let at = y * width + REACH, end = (y + 1) * width - REACH; at < end; at++)
       if (blocked[at] === 0) isSource[at] = 1;
+  return isSource;
+}
+
+/** How many centres of a level may be copied from. */
+export const sourceCount = (level: FillLevel): number => countOf(sourcesOf(level));
+
+/** Targets and sources of a level, not matched yet. */
+export function newMatches(level: FillLevel): Matches {
+  const { width, height, hole } = level;
+  const near = grown(hole, width, height, 1);
+  const isSource = sourcesOf(level);
   return {
     source: new Int32Array(width * height).fill(-1),
     distance: new Float32Array(width * height).fill(Infinity),
@@ -57,10 +67,14 @@ function grown(from: Uint8Array, width: number, height: number, value: number): 
   return out;
 }
 
-function indicesOf(marked: Uint8Array): Int32Array {
+function countOf(marked: Uint8Array): number {
   let count = 0;
   for (let at = 0; at < marked.length; at++) count += marked[at] as number;
-  const out = new Int32Array(count);
+  return count;
+}
+
+function indicesOf(marked: Uint8Array): Int32Array {
+  const out = new Int32Array(countOf(marked));
   for (let at = 0, to = 0; at < marked.length; at++) if (marked[at] === 1) out[to++] = at;
   return out;
 }
