@@ -5,6 +5,7 @@ import {
   artFile,
   artRow,
   bringIn,
+  choose,
   currentFrame,
   fillNumber,
   goToStep,
@@ -152,7 +153,7 @@ test('a GIF walks on the datum, on threes, at its own rate, and back again', asy
   expect(worstDifference(first, await step(13))).toBe(0);
   await fillNumber(page.getByLabel('Hold of exposure 1'), '1');
   expect(worstDifference(second, await step(2))).toBe(0);
-  await page.getByLabel('Cycle').selectOption('There and back');
+  await choose(page, 'Cycle', 'There and back');
   await page.getByLabel('Own rate').fill('12');
   await page.keyboard.press('Enter');
   // At 12 a second on a shot of 24, an exposure of one frame holds for two.

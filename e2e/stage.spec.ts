@@ -1,6 +1,7 @@
 import { expect, test } from './app-server.ts';
 import {
   bar,
+  choose,
   depthOf,
   dragBy,
   fillNumber,
@@ -105,7 +106,7 @@ test('numbers take arithmetic, say what is wrong, and opacity shows', async ({ p
 test('a plane on the camera keeps its place through a pan', async ({ page }) => {
   await standRow(page, 'Near rail').click();
   const before = await picturePixels(page, 1);
-  await page.getByLabel('Mounted on').selectOption('camera');
+  await choose(page, 'Mounted on', 'camera');
   expect(worstDifference(before, await picturePixels(page, 1))).toBe(0);
   await expect(page.getByText('Rides on the camera')).toBeVisible();
 });

@@ -146,3 +146,9 @@ export async function inDock(page: Page, name: string | RegExp, work: () => Prom
   await page.getByTestId('dock').getByRole('button', { name: /^Fold/ }).click();
   await expect(page.getByTestId('dock')).toHaveCount(0);
 }
+
+/** Chooses from a list that opens. */
+export async function choose(page: Page, label: string, option: string): Promise<void> {
+  await page.getByRole('combobox', { name: label }).click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+}

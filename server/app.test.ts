@@ -9,7 +9,9 @@ import {
   problemSchema,
   shelfSchema,
 } from '@keen-ridge/core/contract';
-import { createdSchema, wallSchema } from '@keen-ridge/core/contract/wall';
+import { binSchema, createdSchema, wallSchema } from '@keen-ridge/core/contract/wall';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { differenceBetween } from '@keen-ridge/core/history';
 import { sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -42,6 +44,49 @@ describe('the wall', () => {
     expect(await shotsOnWall()).toContain(id);
     expect((await call('PATCH', `/api/shots/${id}`, { name: ' Renamed ' })).status).toBe(204);
     expect((await shotAt(id)).name).toBe('Renamed');
+  });
+
+  it('duplicates a shot beside it, with or without its move, and puts shots in an order', async () => {
+    const id = await newShot();
+    const { scene } = await shotAt(id);
+    const keyed = setCamera(scene, { panX: 90 }, { frame: 12, keying: true });
+    const patch = differenceBetween(scene, keyed);
+    const op = { kind: 'edit', action: 'key-camera', subject: 'Pan', patch };
+    const author = { id: 'me', name: 'Me' };
+    await call('POST', `/api/shots/${id}/ops`, { opId: crypto.randomUUID(), revision: 1, author, op });
+    const copy = async (name: string, withMove: boolean) =>
+      createdSchema.parse((await call('POST', `/api/shots/${id}/duplicate`, { name, withMove })).json).id;
+    const [whole, still] = [await copy('Whole', true), await copy('Still', false)];
+    expect((await shotAt(whole)).scene).toEqual(keyed);
+    const rest = (await shotAt(still)).scene;
+    expect([Object.keys(rest.camera.panX.keys), rest.camera.panX.value]).toEqual([[], 0]);
+    expect((await shotAt(still)).undo).toEqual([]);
+    const { productionId } = await shotAt(id);
+    const order = async () =>
+      wallSchema
+        .parse((await call('GET', '/api/wall')).json)
+        .productions.find((p) => p.id === productionId)!
+        .shots.map((s) => s.id);
+    expect((await order()).indexOf(still)).toBe((await order()).indexOf(id) + 1);
+    const wanted = [still, id, whole];
+    expect((await call('PUT', `/api/productions/${productionId}/order`, { shotIds: wanted })).status).toBe(
+      204,
+    );
+    expect((await order()).slice(0, 3)).toEqual(wanted);
+    const other = createdSchema.parse((await call('POST', '/api/productions', { name: 'Other' })).json).id;
+    expect((await call('PUT', `/api/shots/${whole}/production`, { productionId: other })).status).toBe(204);
+    expect([(await shotAt(whole)).productionId, await order()]).toEqual([
+      other,
+      expect.not.arrayContaining([whole]),
+    ]);
+    const nowhere = { productionId: crypto.randomUUID() };
+    expect((await call('PUT', `/api/shots/${whole}/production`, nowhere)).status).toBe(404);
+    await call('DELETE', `/api/shots/${whole}`);
+    const bin = binSchema.parse((await call('GET', '/api/bin')).json);
+    expect(bin.items.find((item) => item.id === whole)).toMatchObject({
+      kind: 'shot',
+      productionName: 'Other',
+    });
   });
 
   it.each([

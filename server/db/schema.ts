@@ -41,6 +41,8 @@ export const shots = pgTable(
     name: text('name').notNull(),
     scene: jsonb('scene').$type<Scene>().notNull(),
     revision: integer('revision').notNull().default(1),
+    /** Among the shots of its production, as the artist has put them; null: after those, by name. */
+    place: integer('place'),
     madeAt: madeAt(),
     deletedAt: deletedAt(),
   },

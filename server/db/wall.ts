@@ -1,15 +1,21 @@
-import type { NewShot, Production, ShotCard } from '@keen-ridge/core/contract/wall';
+import type { BinItem, NewShot, Production, ShotCard } from '@keen-ridge/core/contract/wall';
+import { withoutMove } from '@keen-ridge/core/edits/shot';
 import { newScene, type Scene } from '@keen-ridge/core/scene';
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { notFound } from '../faults/problems.ts';
 import type { Database, Queryable } from './connection/queryable.ts';
 import { productions, shots } from './schema.ts';
+import { readSetUp } from './shots.ts';
 
 /** All productions and their shots that are not deleted. */
 export async function readWall(db: Database): Promise<Production[]> {
   const [allProductions, allShots] = await Promise.all([
     db.select().from(productions).where(isNull(productions.deletedAt)).orderBy(asc(productions.madeAt)),
-    db.select(CARD).from(shots).where(isNull(shots.deletedAt)).orderBy(asc(shots.name), asc(shots.madeAt)),
+    db
+      .select(CARD)
+      .from(shots)
+      .where(isNull(shots.deletedAt))
+      .orderBy(sql`${shots.place} asc nulls last`, asc(shots.name), asc(shots.madeAt)),
   ]);
   return allProductions.map(({ id, name }) => ({
     id,
@@ -29,6 +35,7 @@ const CARD = {
   frame: sql<Scene['frame']>`${shots.scene}->'frame'`,
   rate: sql<Scene['rate']>`${shots.scene}->'rate'`,
   lengthFrames: sql<number>`(${shots.scene}->>'lengthFrames')::int`,
+  madeAt: sql<string>`to_char(${shots.madeAt} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')`,
   planes: sql<number>`case jsonb_typeof(${shots.scene}->'planes')
     when 'object' then (select count(*)::int from jsonb_object_keys(${shots.scene}->'planes')) else 0 end`,
 };
@@ -83,4 +90,90 @@ export async function setDeleted(db: Database, kind: Kind, id: string, deleted: 
     .where(eq(tableOf(kind).id, id))
     .returning({ id: tableOf(kind).id });
   if (changed.length === 0) throw notFound(`This ${kind}`);
+}
+
+/** A copy of a shot beside it, as it stands now and without its history; its place is just after the other's. */
+export async function duplicateShot(
+  db: Database,
+  id: string,
+  { name, withMove }: { readonly name: string; readonly withMove: boolean },
+): Promise<string> {
+  return db.transaction(async (tx) => {
+    const { scene, productionId } = await readSetUp(tx, id);
+    const [made] = await tx
+      .insert(shots)
+      .values({ productionId, name, scene: withMove ? scene : withoutMove(scene) })
+      .returning({ id: shots.id });
+    const order = await orderOf(tx, productionId);
+    const others = order.filter((one) => one !== made!.id);
+    await setOrder(
+      tx,
+      productionId,
+      others.flatMap((one) => (one === id ? [one, made!.id] : [one])),
+    );
+    return made!.id;
+  });
+}
+
+async function orderOf(db: Queryable, productionId: string): Promise<string[]> {
+  const rows = await db
+    .select({ id: shots.id })
+    .from(shots)
+    .where(and(eq(shots.productionId, productionId), isNull(shots.deletedAt)))
+    .orderBy(sql`${shots.place} asc nulls last`, asc(shots.name), asc(shots.madeAt));
+  return rows.map((row) => row.id);
+}
+
+/** Puts the shots of a production in an order; those that are not named stand after them, by name. */
+export async function setOrder(db: Queryable, productionId: string, ids: readonly string[]): Promise<void> {
+  await db.update(shots).set({ place: null }).where(eq(shots.productionId, productionId));
+  for (const [place, id] of ids.entries())
+    await db
+      .update(shots)
+      .set({ place })
+      .where(and(eq(shots.id, id), eq(shots.productionId, productionId)));
+}
+
+/** Moves a shot into another production, at its end. */
+export async function moveShot(db: Database, id: string, productionId: string): Promise<void> {
+  const [production] = await db
+    .select({ id: productions.id })
+    .from(productions)
+    .where(and(eq(productions.id, productionId), isNull(productions.deletedAt)));
+  if (!production) throw notFound('This production');
+  const moved = await db
+    .update(shots)
+    .set({ productionId, place: null })
+    .where(and(eq(shots.id, id), isNull(shots.deletedAt)))
+    .returning({ id: shots.id });
+  if (moved.length === 0) throw notFound('This shot');
+}
+
+const MOST_IN_BIN = 200;
+
+/** What was deleted, the newest first. A shot whose production is in the bin too comes back with it. */
+export async function readBin(db: Database): Promise<BinItem[]> {
+  const [goneProductions, goneShots] = await Promise.all([
+    db.select().from(productions).where(isNotNull(productions.deletedAt)),
+    db
+      .select({
+        id: shots.id,
+        name: shots.name,
+        deletedAt: shots.deletedAt,
+        productionName: productions.name,
+      })
+      .from(shots)
+      .innerJoin(productions, eq(productions.id, shots.productionId))
+      .where(and(isNotNull(shots.deletedAt), isNull(productions.deletedAt))),
+  ]);
+  const items = [
+    ...goneProductions.map((one) => ({ ...one, kind: 'production' as const, productionName: null })),
+    ...goneShots.map((one) => ({ ...one, kind: 'shot' as const })),
+  ];
+  return items
+    .map(({ kind, id, name, productionName, deletedAt }) => {
+      return { kind, id, name, productionName, deletedAt: deletedAt?.toISOString() ?? '' };
+    })
+    .sort((p, q) => q.deletedAt.localeCompare(p.deletedAt))
+    .slice(0, MOST_IN_BIN);
 }

@@ -1,8 +1,25 @@
-import { newProductionSchema, newShotSchema, renameSchema } from '@keen-ridge/core/contract/wall';
+import {
+  duplicateSchema,
+  moveShotSchema,
+  newProductionSchema,
+  newShotSchema,
+  orderSchema,
+  renameSchema,
+} from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../db/connection/queryable.ts';
-import { makeProduction, makeShot, readWall, rename, setDeleted } from '../db/wall.ts';
+import {
+  duplicateShot,
+  makeProduction,
+  makeShot,
+  moveShot,
+  readBin,
+  readWall,
+  rename,
+  setDeleted,
+  setOrder,
+} from '../db/wall.ts';
 import type { Posters } from '../pictures/posters.ts';
 
 export const idParam = z.object({ id: z.uuid() });
@@ -19,6 +36,23 @@ export function wallRoutes(db: Database, posters: Posters): Router {
   routes.post('/productions/:id/shots', async (request, response) => {
     const { id } = idParam.parse(request.params);
     response.status(201).json({ id: await makeShot(db, id, newShotSchema.parse(request.body)) });
+  });
+  routes.put('/productions/:id/order', async (request, response) => {
+    const { shotIds } = orderSchema.parse(request.body);
+    await db.transaction((tx) => setOrder(tx, idParam.parse(request.params).id, shotIds));
+    response.status(204).end();
+  });
+  routes.post('/shots/:id/duplicate', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    response.status(201).json({ id: await duplicateShot(db, id, duplicateSchema.parse(request.body)) });
+  });
+  routes.put('/shots/:id/production', async (request, response) => {
+    const { productionId } = moveShotSchema.parse(request.body);
+    await moveShot(db, idParam.parse(request.params).id, productionId);
+    response.status(204).end();
+  });
+  routes.get('/bin', async (_request, response) => {
+    response.json({ items: await readBin(db) });
   });
   for (const kind of ['production', 'shot'] as const) {
     routes.patch(`/${kind}s/:id`, async (request, response) => {

@@ -1,4 +1,4 @@
-import { createdSchema, type NewShot, wallSchema } from '@keen-ridge/core/contract/wall';
+import { binSchema, createdSchema, type NewShot, wallSchema } from '@keen-ridge/core/contract/wall';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
 import { ask } from './client.ts';
@@ -29,3 +29,13 @@ export const deleteIt = ({ kind, id }: { kind: Kind; id: string }) =>
   ask(nothing, `/api/${kind}s/${id}`, { method: 'DELETE' });
 export const restoreIt = ({ kind, id }: { kind: Kind; id: string }) =>
   ask(nothing, `/api/${kind}s/${id}/restore`, { method: 'POST' });
+export const duplicateIt = ({ id, name, withMove }: { id: string; name: string; withMove: boolean }) =>
+  ask(createdSchema, `/api/shots/${id}/duplicate`, { method: 'POST', body: { name, withMove } });
+export const moveToProduction = ({ id, productionId }: { id: string; productionId: string }) =>
+  ask(nothing, `/api/shots/${id}/production`, { method: 'PUT', body: { productionId } });
+export const orderShots = ({ productionId, shotIds }: { productionId: string; shotIds: readonly string[] }) =>
+  ask(nothing, `/api/productions/${productionId}/order`, { method: 'PUT', body: { shotIds } });
+
+/** What was deleted, read when the bin is opened. */
+export const useBin = () =>
+  useQuery({ queryKey: [...WALL_KEY, 'bin'], queryFn: () => ask(binSchema, '/api/bin') });

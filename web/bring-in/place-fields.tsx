@@ -1,5 +1,6 @@
 import { FITS, type Fit } from '@keen-ridge/core/edits/art';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { Select } from '../ui/fields/select.tsx';
 import { setImport, useImport } from './import-store.ts';
 
 const FIT_WORDS: Readonly<Record<Fit, string>> = {
@@ -17,24 +18,14 @@ export function PlaceFields() {
     <>
       {fresh && (
         <>
-          <label className="block text-[11px] text-ink-2">
-            Size on the datum
-            <select
-              className="mt-0.5 block h-[26px] rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
-              value={place.fit}
-              onChange={(event) =>
-                setImport({
-                  place: { ...place, fit: FITS.find((fit) => fit === event.target.value) ?? 'as-painted' },
-                })
-              }
-            >
-              {FITS.map((fit) => (
-                <option key={fit} value={fit}>
-                  {FIT_WORDS[fit]}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Size on the datum"
+            className="w-40"
+            options={FITS}
+            words={FIT_WORDS}
+            value={place.fit}
+            onChange={(fit) => setImport({ place: { ...place, fit } })}
+          />
           <NumberField
             className="w-24"
             label="Off centre E"

@@ -1,12 +1,13 @@
 import { setPlaneMount, setPlanesLocked } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
-import { memo, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { subjectOf } from '../edits/depth-edits.ts';
 import { useCalmScene } from '../session/use-calm-scene.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Select } from '../ui/fields/select.tsx';
 import { DepthFields } from './panel/depth-fields.tsx';
 import { LookFields } from './panel/look-fields.tsx';
 import { PlaceFields } from './panel/place-fields.tsx';
@@ -105,23 +106,6 @@ function PlaneHeading({ planes }: { planes: readonly Plane[] }) {
   );
 }
 
-/** Every other plane; drawn anew only when the planes are others, for there may be many. */
-const CarrierOptions = memo(function CarrierOptions({
-  planes,
-  selection,
-}: {
-  planes: readonly Plane[];
-  selection: readonly Plane['id'][];
-}) {
-  return planes
-    .filter(({ id }) => !selection.includes(id))
-    .map(({ id, name }) => (
-      <option key={id} value={id}>
-        {name}
-      </option>
-    ));
-});
-
 /** What the planes ride on: the stage, the camera or another plane. The picture at this frame stays. */
 function MountField({ planes }: { planes: readonly Plane[] }) {
   const session = useSession();
@@ -144,19 +128,20 @@ function MountField({ planes }: { planes: readonly Plane[] }) {
     }
     session.commit('remount-plane', subjectOf(scene, selection), next);
   };
+  const carriers = planesOf(scene).filter(({ id }) => !selection.includes(id));
   return (
-    <label className="mt-1 flex items-center gap-1 text-[11px] text-ink-2">
-      <span className="shrink-0">Mounted on</span>
-      <select
-        className="min-w-0 flex-1 rounded-[3px] border border-rule bg-raised text-[12px] text-ink"
-        value={value}
-        onChange={(event) => remount(event.target.value)}
-      >
-        {value === '' && <option value="">several</option>}
-        <option value="stage">stage</option>
-        <option value="camera">camera</option>
-        <CarrierOptions planes={planesOf(scene)} selection={selection} />
-      </select>
-    </label>
+    <Select
+      label="Mounted on"
+      className="mt-1"
+      options={['stage', 'camera', ...carriers.map(({ id }) => id)]}
+      words={{
+        stage: 'stage',
+        camera: 'camera',
+        ...Object.fromEntries(carriers.map((one) => [one.id, one.name])),
+      }}
+      value={value}
+      placeholder="several"
+      onChange={remount}
+    />
   );
 }

@@ -65,7 +65,7 @@ export function DockArea({ children }: { children: ReactNode }) {
             className="w-1 shrink-0 cursor-col-resize bg-rule outline-none hover:bg-ink-3 focus-visible:bg-select"
           />
           <Panel
-            id="dock"
+            id="beside"
             defaultSize={Math.min(WIDTHS.most, Math.max(WIDTHS.least, widthPx))}
             minSize={WIDTHS.least}
             maxSize={WIDTHS.most}

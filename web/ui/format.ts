@@ -30,3 +30,13 @@ export function formatBytes(bytes: number): string {
 /** `1 plane`, `12 planes`: a count with its word. */
 export const counted = (count: number, one: string, many = `${one}s`): string =>
   `${formatNumber(count)} ${count === 1 ? one : many}`;
+
+const when = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+});
+
+/** `26 Nov, 14:05`, in the time of this machine; empty where there is no time. */
+export const formatWhen = (iso: string): string => (iso === '' ? '' : when.format(new Date(iso)));

@@ -48,8 +48,9 @@ export function Menu({ label, items }: { label: string; items: readonly MenuItem
                 </DropdownMenu.Label>
               )}
               <DropdownMenu.Item
-                role={item.checked === undefined ? undefined : 'menuitemradio'}
-                aria-checked={item.checked}
+                {...(item.checked === undefined
+                  ? {}
+                  : { role: 'menuitemradio', 'aria-checked': item.checked })}
                 onSelect={() => choose(item)}
                 className={`flex cursor-pointer items-center gap-2 px-3 py-1 outline-none data-highlighted:bg-select-wash ${item.danger ? 'text-fault' : ''}`}
               >

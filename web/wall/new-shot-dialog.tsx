@@ -9,8 +9,12 @@ import { setPreferences, usePreferences } from '../session/choices/preferences.t
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { Select } from '../ui/fields/select.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { formatSeconds } from '../ui/format.ts';
+
+const PRESET_NAMES: readonly string[] = FRAME_PRESETS.map(({ name }) => name);
+const PRESET_WORDS = Object.fromEntries(PRESET_NAMES.map((name) => [name, name]));
 
 export function NewShotDialog({ productionId, onClose }: { productionId: string; onClose: () => void }) {
   const navigate = useNavigate();
@@ -60,26 +64,17 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
           onChange={(event) => setName(event.target.value)}
         />
         <div className="grid grid-cols-[1.4fr_1fr_1fr] items-end gap-3">
-          <label className="block text-[11px] text-ink-2">
-            Frame size
-            <select
-              className="mt-0.5 h-[26px] w-full rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
-              value={preset}
-              onChange={(event) => {
-                const chosen = FRAME_PRESETS.find((p) => p.name === event.target.value);
-                if (chosen) setSize({ widthPx: chosen.widthPx, heightPx: chosen.heightPx });
-              }}
-            >
-              <option value="" disabled>
-                Own size
-              </option>
-              {FRAME_PRESETS.map((p) => (
-                <option key={p.name} value={p.name}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Frame size"
+            options={PRESET_NAMES}
+            words={PRESET_WORDS}
+            value={preset}
+            placeholder="Own size"
+            onChange={(chosen) => {
+              const found = FRAME_PRESETS.find((p) => p.name === chosen);
+              if (found) setSize({ widthPx: found.widthPx, heightPx: found.heightPx });
+            }}
+          />
           <NumberField
             label="Width"
             unit="px"

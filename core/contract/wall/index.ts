@@ -9,11 +9,16 @@ export {
   takeWordsSchema,
 } from './takes.ts';
 export {
+  type BinItem,
+  binSchema,
   createdSchema,
+  duplicateSchema,
   FRAME_PRESETS,
+  moveShotSchema,
   type NewShot,
   newProductionSchema,
   newShotSchema,
+  orderSchema,
   type Production,
   renameSchema,
   type ShotCard,

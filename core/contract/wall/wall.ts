@@ -11,8 +11,34 @@ export const shotCardSchema = z.object({
   rate: rateSchema,
   lengthFrames: z.int(),
   planes: z.int(),
+  /** ISO 8601. */
+  madeAt: z.string(),
 });
 export type ShotCard = z.infer<typeof shotCardSchema>;
+
+export const duplicateSchema = z.strictObject({
+  name: nameSchema,
+  /** Off: the same stage, with no key and no camera move. */
+  withMove: z.boolean(),
+});
+export const moveShotSchema = z.strictObject({ productionId: z.uuid() });
+/** All shots of a production, in the order in which they are to stand. */
+export const orderSchema = z.strictObject({ shotIds: z.array(z.uuid()).max(10_000) });
+
+/** What was deleted and can be brought back. */
+export const binSchema = z.object({
+  items: z.array(
+    z.object({
+      kind: z.enum(['production', 'shot']),
+      id: z.uuid(),
+      name: z.string(),
+      /** Of a shot: its production. */
+      productionName: z.string().nullable(),
+      deletedAt: z.string(),
+    }),
+  ),
+});
+export type BinItem = z.infer<typeof binSchema>['items'][number];
 
 export const productionSchema = z.object({ id: z.uuid(), name: z.string(), shots: z.array(shotCardSchema) });
 export type Production = z.infer<typeof productionSchema>;

@@ -1,3 +1,4 @@
 export { deleteMarker, setMarker } from './markers.ts';
 export { holdEnds, scaleShotLength, setRateKeepingSeconds } from './retime.ts';
 export { setFrameSize, setRate, setShotLength } from './shot-settings.ts';
+export { withoutMove } from './without-move.ts';

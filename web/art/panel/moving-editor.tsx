@@ -7,6 +7,7 @@ import { ArtThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { Select } from '../../ui/fields/select.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { setOnce } from '../../ui/trial.ts';
 
@@ -31,20 +32,14 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
   return (
     <div className="mt-2 flex flex-col gap-2">
       <div className="flex items-end gap-2">
-        <label className="block text-[11px] text-ink-2">
-          Cycle
-          <select
-            className="mt-0.5 block h-[26px] rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
-            value={content.cycle}
-            onChange={(event) => keep({ cycle: CYCLES.find((c) => c === event.target.value) ?? 'loop' })}
-          >
-            {CYCLES.map((cycle) => (
-              <option key={cycle} value={cycle}>
-                {CYCLE_WORDS[cycle]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Cycle"
+          className="w-36"
+          options={CYCLES}
+          words={CYCLE_WORDS}
+          value={content.cycle}
+          onChange={(cycle) => keep({ cycle })}
+        />
         <NumberField
           className="w-24"
           label="Starts at frame"

@@ -11,6 +11,7 @@ import { cssOfPaint } from '../../planes/plane-thumbnail.tsx';
 import { Button } from '../../ui/button.tsx';
 import { ColourField } from '../../ui/fields/colour-field.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { Select } from '../../ui/fields/select.tsx';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { type BeginTrial, setOnce, type Trial, trialOf } from '../../ui/trial.ts';
 
@@ -150,25 +151,14 @@ function GradientFields({ paint, trial }: { paint: Gradient; trial: BeginTrial<P
             trial={trialOf(trial, (v: number) => ({ ...paint, [field]: v / per }) as Gradient)}
           />
         ))}
-        <label className="block text-[11px] text-ink-2">
-          Mixed in
-          <select
-            className="mt-0.5 block h-[26px] rounded-[3px] border border-rule bg-raised px-1 text-[13px] text-ink"
-            value={paint.space}
-            onChange={(event) =>
-              setOnce(trial, {
-                ...paint,
-                space: MIX_SPACES.find((s) => s === event.target.value) ?? 'oklab',
-              })
-            }
-          >
-            {MIX_SPACES.map((space) => (
-              <option key={space} value={space}>
-                {SPACE_WORDS[space]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Mixed in"
+          className="w-24"
+          options={MIX_SPACES}
+          words={SPACE_WORDS}
+          value={paint.space}
+          onChange={(space) => setOnce(trial, { ...paint, space })}
+        />
       </div>
     </>
   );

@@ -27,6 +27,9 @@ export const PLAY_SPEEDS = [1, 0.5, 0.25] as const;
 export const RULER_LABELS = ['seconds', 'timecode'] as const;
 export const GHOSTS_OF = ['nothing', 'planes', 'frame'] as const;
 
+export const WALL_SORTS = ['placed', 'name', 'newest', 'longest'] as const;
+export type WallSort = (typeof WALL_SORTS)[number];
+
 /** What is remembered of the last hand-off: all but its frames, names and take. */
 const handoffSettingsSchema = z.object({
   kind: z.enum(HANDOFF_KINDS),
@@ -58,6 +61,8 @@ const preferencesSchema = z.object({
     target: 'zip',
     burnIn: false,
   }),
+  /** How the shots of the wall are sorted. */
+  wallSort: z.enum(WALL_SORTS).default('placed'),
   keying: z.boolean().default(true),
   holdPicture: z.boolean().default(true),
   loop: z.boolean().default(true),

@@ -1,0 +1,124 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { arrayMove, rectSortingStrategy, SortableContext } from '@dnd-kit/sortable';
+import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
+import { secondsOfFrames } from '@keen-ridge/core/timing';
+import { useState } from 'react';
+import type { WallSort } from '../session/choices/preferences.ts';
+import { Button } from '../ui/button.tsx';
+import { Rename } from '../ui/fields/rename.tsx';
+import { counted } from '../ui/format.ts';
+import { Menu } from '../ui/menu.tsx';
+import { NewShotDialog } from './new-shot-dialog.tsx';
+import { ShotTile } from './shot-tile.tsx';
+import { useWallActs } from './use-wall-acts.ts';
+
+/** The shots in an order that was asked for; as placed, they come from the server. */
+export function sortedShots(shots: readonly ShotCard[], sort: WallSort): readonly ShotCard[] {
+  const collator = new Intl.Collator('en', { numeric: true });
+  const seconds = (shot: ShotCard) => secondsOfFrames(shot.lengthFrames, shot.rate);
+  switch (sort) {
+    case 'placed':
+      return shots;
+    case 'name':
+      return shots.toSorted((p, q) => collator.compare(p.name, q.name));
+    case 'newest':
+      return shots.toSorted((p, q) => q.madeAt.localeCompare(p.madeAt));
+    case 'longest':
+      return shots.toSorted((p, q) => seconds(q) - seconds(p));
+  }
+}
+
+/** A name that no shot of the production has: `Quay 2` after `Quay`. */
+export function nextName(shots: readonly ShotCard[], name: string): string {
+  const [, stem = name] = /^(.*?)(?: \d+)?$/.exec(name) ?? [];
+  const taken = new Set(shots.map((shot) => shot.name));
+  for (let number = 2; ; number++) if (!taken.has(`${stem} ${number}`)) return `${stem} ${number}`;
+}
+
+interface ProductionRowProps {
+  production: Production;
+  others: readonly Production[];
+  find: string;
+  sort: WallSort;
+}
+
+/** One production: its shots as pictures, dragged into another order by their grip. */
+export function ProductionRow({ production, others, find, sort }: ProductionRowProps) {
+  const [renaming, setRenaming] = useState(false);
+  const [making, setMaking] = useState(false);
+  const acts = useWallActs();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const wanted = find.trim().toLocaleLowerCase();
+  const found = sortedShots(production.shots, sort).filter(({ name }) =>
+    name.toLocaleLowerCase().includes(wanted),
+  );
+  if (wanted !== '' && found.length === 0) return null;
+  const ids = found.map(({ id }) => id);
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    acts.order(production.id, arrayMove(ids, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
+  };
+  return (
+    <section aria-label={production.name} className="mt-8">
+      <div className="mb-3 flex items-center gap-2 border-b border-rule pb-2">
+        {renaming ? (
+          <Rename
+            name={production.name}
+            label="Name of the production"
+            className="text-[16px] font-semibold"
+            onRename={(name) => acts.rename('production', production.id, name)}
+            onEnd={() => setRenaming(false)}
+          />
+        ) : (
+          <h2 className="text-[16px] font-semibold">{production.name}</h2>
+        )}
+        <span className="num text-ink-3">{counted(production.shots.length, 'shot')}</span>
+        <span className="flex-1" />
+        <Button onClick={() => setMaking(true)}>New shot</Button>
+        <Menu
+          label={`More for ${production.name}`}
+          items={[
+            { label: 'Rename', takesFocus: true, onSelect: () => setRenaming(true) },
+            {
+              label: 'Delete',
+              danger: true,
+              onSelect: () => acts.remove('production', production.id, production.name),
+            },
+          ]}
+        />
+      </div>
+      {production.shots.length === 0 ? (
+        <p className="text-ink-2">No shots yet. Make one, then drop a layered painting on it.</p>
+      ) : (
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <SortableContext
+            items={ids}
+            strategy={rectSortingStrategy}
+            disabled={sort !== 'placed' || wanted !== ''}
+          >
+            <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-5">
+              {found.map((shot) => (
+                <ShotTile
+                  key={shot.id}
+                  shot={shot}
+                  movable={sort === 'placed' && wanted === ''}
+                  others={others}
+                  acts={acts}
+                  nextName={nextName(production.shots, shot.name)}
+                />
+              ))}
+            </ul>
+          </SortableContext>
+        </DndContext>
+      )}
+      {making && <NewShotDialog productionId={production.id} onClose={() => setMaking(false)} />}
+    </section>
+  );
+}
