@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { create } from 'zustand';
 import type { Command, CommandContext } from '../commands/command.ts';
 import { useCommands } from '../commands/registry.ts';
+import { lastCopied } from '../session/choices/copied-planes.ts';
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
 import {
@@ -14,6 +15,7 @@ import {
   toggleSolo,
   ungroupPlanes,
 } from './art-edits.ts';
+import { copyPlanes, joinAsDrawings, pasteCopiedPlanes, takeDrawingsApart } from './carry-planes.ts';
 
 /** The plane whose name is being changed where it is listed. */
 export const useRenaming = create<{ readonly id: PlaneId | null }>(() => ({ id: null }));
@@ -69,6 +71,35 @@ function planeCommands(session: Session): readonly Command[] {
       keys: ['S'],
       place: 'planes',
       run: (context) => toggleSolo(session, meant(context)),
+    },
+    {
+      ...shared,
+      id: 'planes.copy',
+      words: 'Copy, for this shot or another',
+      keys: ['Ctrl+C'],
+      run: (context) => copyPlanes(session, meant(context)),
+    },
+    {
+      id: 'planes.paste',
+      words: 'Paste planes',
+      group: GROUP,
+      keys: ['Ctrl+V'],
+      when: () => lastCopied() === 'planes',
+      run: () => pasteCopiedPlanes(session),
+    },
+    {
+      ...shared,
+      id: 'planes.as-drawings',
+      words: 'Make one moving plane of them',
+      when: (context) => meant(context).length > 1,
+      run: (context) => joinAsDrawings(session, meant(context)),
+    },
+    {
+      ...shared,
+      id: 'planes.drawings-apart',
+      words: 'Make planes of its drawings',
+      when: (context) => planes(context).some(({ content }) => content.kind === 'moving'),
+      run: (context) => takeDrawingsApart(session, meant(context)),
     },
     {
       ...shared,

@@ -18,6 +18,7 @@ import { type ChannelId, type ChannelRef, channelAt, channelId, channelRef } fro
 import { toast } from 'sonner';
 import { channelTitle } from '../edits/channel-words.ts';
 import { readCopiedKeys, storeCopiedKeys } from '../session/choices/copied-keys.ts';
+import { noteCopied } from '../session/choices/copied-planes.ts';
 import { keySelection, selectedOf } from '../session/choices/key-selection.ts';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { sceneTrial } from '../session/scene-trial.ts';
@@ -82,7 +83,7 @@ export function copyChosen(session: Session): void {
   const { scene, selectedKeys } = session.state;
   if (selectedKeys.length === 0) return;
   const kept = storeCopiedKeys(copyKeys(scene, keySelection(selectedKeys)));
-  if (kept) toast(`Copied ${counted(selectedKeys.length, 'key')}`, { duration: 1500 });
+  if (kept && noteCopied('keys')) toast(`Copied ${counted(selectedKeys.length, 'key')}`, { duration: 1500 });
   else toast.error('The browser’s storage is full: nothing was copied.');
 }
 

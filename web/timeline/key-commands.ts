@@ -2,6 +2,7 @@ import { channelAt, channelId, channelRef, keyedChannels } from '@keen-ridge/cor
 import { useMemo } from 'react';
 import type { Command, CommandContext } from '../commands/command.ts';
 import { useCommands } from '../commands/registry.ts';
+import { lastCopied } from '../session/choices/copied-planes.ts';
 import type { Session } from '../session/session.ts';
 import type { SelectedKey } from '../session/state/choice.ts';
 import { useSession } from '../session/use-session.ts';
@@ -51,6 +52,7 @@ function keyCommands(session: Session): readonly Command[] {
       words: 'Paste keys at the playhead',
       group: GROUP,
       keys: ['Ctrl+V'],
+      when: () => lastCopied() === 'keys',
       run: () => pasteCopied(session),
     },
     {

@@ -38,8 +38,8 @@ export function WallPage() {
         <label className="flex h-[26px] w-56 items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-2 focus-within:outline-2 focus-within:outline-select">
           <Search size={13} aria-hidden="true" className="text-ink-2" />
           <input
-            aria-label="Find a shot by name"
-            placeholder="Find a shot by name"
+            aria-label="Find a shot"
+            placeholder="Find a shot"
             className="w-full min-w-0 bg-transparent outline-none"
             value={find}
             onChange={(event) => setFind(event.target.value)}

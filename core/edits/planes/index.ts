@@ -1,4 +1,5 @@
 export { ALIGNMENTS, type Alignment, alignPlanes, distributePlanes } from './arrange.ts';
+export { pastePlanes, planesToCarry } from './between-shots.ts';
 export { addCarrier, remountOrphans, setPlaneMount } from './mounts.ts';
 export { tidyName, tidyNames, uniqueTidyNames } from './names.ts';
 export {

@@ -3,13 +3,13 @@ import { exposureIndexAt } from '@keen-ridge/core/staging/content';
 import { parseRational, rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { contentTrial } from '../../edits/art-edits.ts';
-import { ArtThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Select } from '../../ui/fields/select.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { setOnce } from '../../ui/trial.ts';
+import { ExposureStrip } from './exposure-strip.tsx';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 const CYCLE_WORDS: Readonly<Record<Cycle, string>> = {
@@ -27,8 +27,6 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
   const common = first !== undefined && others.every((hold) => hold === first) ? first : null;
   const now = exposureIndexAt(content, frame, shotRate);
   const keep = (part: Partial<Moving>) => setOnce(contentTrial(session, plane.id), { ...content, ...part });
-  const hold = (index: number, frames: number) =>
-    keep({ exposures: content.exposures.map((e, i) => (i === index ? { ...e, hold: frames } : e)) });
   return (
     <div className="mt-2 flex flex-col gap-2">
       <div className="flex items-end gap-2">
@@ -64,27 +62,7 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
         />
         <Onion plane={plane} />
       </div>
-      <ol aria-label="Exposures" className="flex gap-1.5 overflow-x-auto pb-1">
-        {content.exposures.map((exposure, i) => (
-          <li
-            // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may be exposed twice
-            key={i}
-            aria-current={i === now ? 'true' : undefined}
-            className={`w-[76px] shrink-0 border p-1 ${i === now ? 'border-signal' : 'border-rule'}`}
-          >
-            <ArtThumbnail artId={exposure.art.id} className="h-[38px] w-full" />
-            <NumberField
-              hideLabel
-              label={`Hold of exposure ${i + 1}`}
-              unit="f"
-              min={1}
-              max={100000}
-              value={exposure.hold}
-              onCommit={(v) => hold(i, Math.max(1, Math.round(v)))}
-            />
-          </li>
-        ))}
-      </ol>
+      <ExposureStrip content={content} now={now} onChange={keep} begin={contentTrial(session, plane.id)} />
     </div>
   );
 }
@@ -113,10 +91,7 @@ function OwnRate({ content, onRate }: { content: Moving; onRate: (rate: Moving['
         value={draft ?? (content.rate ? rationalText(content.rate) : '')}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={finish}
-        onKeyDown={(event) => {
-          event.stopPropagation();
-          if (event.key === 'Enter') finish();
-        }}
+        onKeyDown={(event) => event.key === 'Enter' && finish()}
       />
     </div>
   );

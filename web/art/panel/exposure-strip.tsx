@@ -1,0 +1,214 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { arrayMove, horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { onlyStill } from '@keen-ridge/core/art/landing';
+import type { Content, Exposure } from '@keen-ridge/core/scene';
+import { CopyPlus, Plus, X } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { uploadArt } from '../../api/upload.ts';
+import { ArtThumbnail } from '../../planes/plane-thumbnail.tsx';
+import { Button } from '../../ui/button.tsx';
+import { classes } from '../../ui/class-names.ts';
+import { NumberField } from '../../ui/fields/number-field.tsx';
+import { useDrag } from '../../ui/pointer/drag.ts';
+import type { BeginTrial, Trial } from '../../ui/trial.ts';
+
+type Moving = Extract<Content, { kind: 'moving' }>;
+
+interface ExposureStripProps {
+  content: Moving;
+  /** The exposure at the playhead. */
+  now: number;
+  onChange: (part: Partial<Moving>) => void;
+  begin: BeginTrial<Content>;
+}
+
+/** The drawings of a moving plane in time: dragged into another order, repeated, taken out, added, and held by their end. */
+export function ExposureStrip({ content, now, onChange, begin }: ExposureStripProps) {
+  const { exposures } = content;
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const ids = exposures.map((_, i) => `${i}`);
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id)
+      onChange({ exposures: arrayMove([...exposures], Number(active.id), Number(over.id)) });
+  };
+  const replaced = (index: number, by: readonly Exposure[]) => exposures.toSpliced(index, 1, ...by);
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
+        <ol aria-label="Exposures" className="flex gap-1.5 overflow-x-auto pb-1">
+          {exposures.map((exposure, i) => (
+            <ExposureTile
+              // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may be exposed twice
+              key={i}
+              index={i}
+              exposure={exposure}
+              now={i === now}
+              alone={exposures.length === 1}
+              onHold={(hold) => onChange({ exposures: replaced(i, [{ ...exposure, hold }]) })}
+              begin={() => {
+                const trial = begin();
+                return {
+                  update: (hold) =>
+                    trial.update({ ...content, exposures: replaced(i, [{ ...exposure, hold }]) }),
+                  keep: () => trial.keep(),
+                  drop: () => trial.drop(),
+                };
+              }}
+              onRepeat={() => onChange({ exposures: replaced(i, [exposure, exposure]) })}
+              onRemove={() => onChange({ exposures: replaced(i, []) })}
+            />
+          ))}
+          <li className="grid w-[76px] shrink-0 place-items-center">
+            <AddDrawings
+              content={content}
+              onAdd={(added) => onChange({ exposures: [...exposures, ...added] })}
+            />
+          </li>
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+/** Px of a drag at an exposure's end for one frame of its hold. */
+const PX_PER_FRAME = 6;
+const LONGEST_HOLD = 100_000;
+
+interface ExposureTileProps {
+  index: number;
+  exposure: Exposure;
+  now: boolean;
+  alone: boolean;
+  onHold: (frames: number) => void;
+  begin: BeginTrial<number>;
+  onRepeat: () => void;
+  onRemove: () => void;
+}
+
+function ExposureTile({ index, exposure, now, alone, onHold, begin, onRepeat, onRemove }: ExposureTileProps) {
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: `${index}` });
+  const end = useDrag<HTMLDivElement>(() => {
+    let tried: Trial<number> | null = null;
+    return {
+      move: ({ dx }) => {
+        tried ??= begin();
+        tried.update(Math.min(LONGEST_HOLD, Math.max(1, exposure.hold + Math.round(dx / PX_PER_FRAME))));
+      },
+      keep: () => tried?.keep(),
+      drop: () => tried?.drop(),
+    };
+  });
+  return (
+    <li
+      ref={setNodeRef}
+      aria-current={now ? 'true' : undefined}
+      className={classes(
+        'group relative w-[76px] shrink-0 border bg-raised p-1',
+        now ? 'border-signal' : 'border-rule',
+        isDragging && 'z-10 opacity-80',
+      )}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+    >
+      <div {...listeners} title="Drag to change the order" className="cursor-grab touch-none">
+        <ArtThumbnail artId={exposure.art.id} className="h-[38px] w-full" />
+      </div>
+      <div className="absolute top-0 right-0 flex opacity-0 focus-within:opacity-100 group-hover:opacity-100">
+        <Button
+          tone="bare"
+          icon
+          className="h-6! w-6! bg-raised!"
+          aria-label={`Repeat exposure ${index + 1}`}
+          onClick={onRepeat}
+        >
+          <CopyPlus size={12} aria-hidden="true" />
+        </Button>
+        <Button
+          tone="bare"
+          icon
+          className="h-6! w-6! bg-raised!"
+          aria-label={`Delete exposure ${index + 1}`}
+          disabled={alone}
+          onClick={onRemove}
+        >
+          <X size={12} aria-hidden="true" />
+        </Button>
+      </div>
+      <NumberField
+        hideLabel
+        label={`Hold of exposure ${index + 1}`}
+        unit="f"
+        min={1}
+        max={LONGEST_HOLD}
+        value={exposure.hold}
+        onCommit={(v) => onHold(Math.max(1, Math.round(v)))}
+      />
+      <div
+        title="Drag to hold it longer or shorter"
+        data-testid={`hold-end-${index + 1}`}
+        className="absolute inset-y-0 -right-1.5 z-10 w-3 cursor-ew-resize touch-none"
+        {...end}
+      />
+    </li>
+  );
+}
+
+/** More drawings from files, after the last one. All of them are of the size of the others. */
+function AddDrawings({ content, onAdd }: { content: Moving; onAdd: (added: Exposure[]) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  const [first] = content.exposures;
+  const add = async (files: readonly File[]) => {
+    setBusy(true);
+    const abort = new AbortController();
+    try {
+      const added: Exposure[] = [];
+      for (const file of files) {
+        const { paintings } = await uploadArt(file, { signal: abort.signal, onProgress: () => {} });
+        const art = paintings[0] && onlyStill(paintings[0])?.art;
+        if (!art) throw new Error(`“${file.name}” is no single picture.`);
+        if (art.widthPx !== first?.art.widthPx || art.heightPx !== first.art.heightPx)
+          throw new Error(
+            `“${file.name}” is ${art.widthPx} × ${art.heightPx} px; the others are ${first?.art.widthPx} × ${first?.art.heightPx}.`,
+          );
+        added.push({ art, hold: first.hold });
+      }
+      onAdd(added);
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        multiple
+        className="hidden"
+        aria-label="More drawings"
+        onChange={(event) => {
+          const files = [...(event.target.files ?? [])];
+          event.target.value = '';
+          if (files.length > 0) void add(files);
+        }}
+      />
+      <Button
+        disabled={busy}
+        title="More drawings, after the last one"
+        onClick={() => input.current?.click()}
+      >
+        <Plus size={13} aria-hidden="true" /> {busy ? '…' : 'Add'}
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,58 @@
+import { drawingsAsPlanes, type NoDrawings, planesAsDrawings } from '@keen-ridge/core/edits/art';
+import { pastePlanes, planesToCarry } from '@keen-ridge/core/edits/planes';
+import type { PlaneId } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
+import { toast } from 'sonner';
+import { readCopiedPlanes, storeCopiedPlanes } from '../session/choices/copied-planes.ts';
+import type { Session } from '../session/session.ts';
+import { counted } from '../ui/format.ts';
+import { newPlaneId } from './art-edits.ts';
+import { subjectOf } from './depth-edits.ts';
+import { sayDone } from './undo.ts';
+
+export function copyPlanes(session: Session, ids: readonly PlaneId[]): void {
+  const { scene, frame } = session.state;
+  const carried = planesToCarry(scene, new Set(ids), frame);
+  if (storeCopiedPlanes(carried)) toast(`Copied ${subjectOf(scene, ids)}`, { duration: 1500 });
+  else toast.error('The browser’s storage is full: nothing was copied.');
+}
+
+/** Pastes in front of the chosen plane, or in front of all; into any shot, with depth, size, keys and look. */
+export function pasteCopiedPlanes(session: Session): void {
+  const carried = readCopiedPlanes();
+  if (!carried) {
+    toast('No planes were copied yet.');
+    return;
+  }
+  const { scene, selection } = session.state;
+  const pasted = pastePlanes(scene, carried, newPlaneId, selection[0] ?? null);
+  const edit = session.commit('add-planes', counted(pasted.ids.length, 'plane'), pasted.scene);
+  if (edit) session.select(pasted.ids);
+}
+
+const WHY_NOT: Readonly<Record<NoDrawings, string>> = {
+  'fewer-than-two': 'Choose two planes at least.',
+  'not-still': 'Only planes with a single picture can become drawings.',
+  'sizes-differ': 'Drawings of one plane are all of one size: these are not.',
+};
+
+export function joinAsDrawings(session: Session, ids: readonly PlaneId[]): void {
+  const { scene } = session.state;
+  const joined = planesAsDrawings(scene, new Set(ids));
+  if (typeof joined === 'string') {
+    toast(WHY_NOT[joined]);
+    return;
+  }
+  const edit = session.commit('set-content', subjectOf(scene, ids), joined);
+  sayDone(session, `${counted(ids.length, 'drawing')} of one moving plane`, edit);
+}
+
+export function takeDrawingsApart(session: Session, ids: readonly PlaneId[]): void {
+  const { scene } = session.state;
+  const apart = ids.reduce((next, id) => {
+    const moving = planeOf(next, id)?.content.kind === 'moving';
+    return (moving && drawingsAsPlanes(next, id, newPlaneId)) || next;
+  }, scene);
+  const edit = session.commit('set-content', subjectOf(scene, ids), apart);
+  sayDone(session, 'Each drawing is a plane of its own', edit);
+}
