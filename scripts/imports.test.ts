@@ -82,6 +82,7 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   stage: [...SHARED, 'bring-in', 'views', 'timeline'],
   move: [...SHARED, 'views', 'timeline'],
   handoff: SHARED,
+  help: ['ui'],
   shot: [...SHARED, 'bring-in'],
 };
 const ROOMS: Readonly<Record<string, typeof CORE>> = { core: CORE, server: SERVER, web: WEB };

@@ -49,6 +49,11 @@ const router = createBrowserRouter([
       },
     ],
   },
+  {
+    path: '/help',
+    lazy: async () => ({ Component: (await import('./help/help-page.tsx')).HelpPage }),
+    errorElement: <FaultPage />,
+  },
   { path: '*', element: <FaultPage /> },
 ]);
 

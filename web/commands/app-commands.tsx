@@ -1,12 +1,15 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { Button } from '../ui/button.tsx';
 import { TooltipProvider } from '../ui/tooltip.tsx';
 import type { Command } from './command.ts';
 import { startDispatcher } from './dispatcher.ts';
 import { Finder } from './finder.tsx';
 import { HelpDialog } from './help-dialog.tsx';
-import { useCommands } from './registry.ts';
+import { inOrder, useCommands, useRegistry } from './registry.ts';
 
 const GROUP = 'Everywhere';
+/** Commands of this group stand over the list of keys. */
+export const HELP_GROUP = 'Help';
 
 /** The keyboard of the whole program, the finder and the list of keys. */
 export function AppCommands({ children }: { children: ReactNode }) {
@@ -40,7 +43,25 @@ export function AppCommands({ children }: { children: ReactNode }) {
     <TooltipProvider delayDuration={500}>
       {children}
       <Finder open={open === 'finder'} onClose={close} />
-      <HelpDialog open={open === 'help'} onClose={close} />
+      <HelpDialog open={open === 'help'} onClose={close}>
+        <HelpWays onClose={close} />
+      </HelpDialog>
     </TooltipProvider>
   );
+}
+
+/** From the list of keys to whatever the page offers as help: a tour, the help to read. */
+function HelpWays({ onClose }: { onClose: () => void }) {
+  const ways = inOrder(useRegistry((state) => state.offers)).filter(({ group }) => group === HELP_GROUP);
+  return ways.map(({ id, words, run }) => (
+    <Button
+      key={id}
+      onClick={() => {
+        onClose();
+        run({ subject: null });
+      }}
+    >
+      {words}
+    </Button>
+  ));
 }

@@ -1,14 +1,25 @@
+import type { ReactNode } from 'react';
 import { Dialog } from '../ui/dialog.tsx';
 import { chordWords } from './keys.ts';
 import { useRegistry } from './registry.ts';
 
 /** Every key that means something on the page as it is now, by where it does. */
-export function HelpDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function HelpDialog({
+  open,
+  onClose,
+  children,
+}: {
+  open: boolean;
+  onClose: () => void;
+  /** Ways on from here. */
+  children: ReactNode;
+}) {
   const commands = useRegistry((state) => state.offers).flatMap((offer) => offer.commands);
   const keyed = commands.filter(({ keys }) => keys);
   const groups = [...new Set(keyed.map(({ group }) => group))];
   return (
     <Dialog open={open} onClose={onClose} title="Keyboard" width={980} tall>
+      <div className="-mt-9 mb-3 flex justify-end gap-2">{children}</div>
       <div className="columns-2 gap-8">
         {groups.map((group) => (
           <section key={group} className="mb-4 break-inside-avoid">

@@ -13,6 +13,7 @@ import { Session } from '../session/session.ts';
 import { SessionContext, useSession } from '../session/use-session.ts';
 import { LostNotice } from './lost-notice.tsx';
 import { ShotHeader } from './shot-header.tsx';
+import { TourCard } from './tour/tour-card.tsx';
 import { useAuthorOfEdits, useFaultNotices, useUnsentWarning } from './use-open-shot.ts';
 import { useShotCommands } from './use-shot-commands.ts';
 
@@ -77,6 +78,7 @@ function OpenShot() {
           <ShotHeader />
           <LostNotice />
           <Outlet />
+          <TourCard />
         </div>
       </CommandMenu>
     </ArtDrop>

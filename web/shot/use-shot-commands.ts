@@ -1,6 +1,7 @@
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
+import { HELP_GROUP } from '../commands/app-commands.tsx';
 import type { Command } from '../commands/command.ts';
 import { type Finds, useCommands, useFinds } from '../commands/registry.ts';
 import { redoOnce, undoOnce } from '../edits/undo.ts';
@@ -9,6 +10,7 @@ import { setPreferences, usePreferences } from '../session/choices/preferences.t
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
 import { STEPS } from './steps.ts';
+import { startTour } from './tour/tour.ts';
 
 const SHOT = 'Everywhere in a shot';
 const TIME = 'Time';
@@ -143,6 +145,21 @@ export function useShotCommands(): void {
             run: () => void navigate(`/shots/${id}/${path}`),
           }),
         ),
+        {
+          id: 'help.read',
+          words: 'Read the help',
+          group: HELP_GROUP,
+          run: () => void navigate('/help'),
+        },
+        {
+          id: 'help.tour',
+          words: 'Take the tour',
+          group: HELP_GROUP,
+          run: () => {
+            startTour();
+            void navigate(`/shots/${id}/stage`);
+          },
+        },
         { id: 'go.wall', words: 'Go to the wall', group: SHOT, run: () => void navigate('/') },
       ],
       [session, navigate, id],

@@ -1,7 +1,7 @@
 import type { Production } from '@keen-ridge/core/contract/wall';
 import { Search } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { makeProduction, useWall, useWallChange } from '../api/queries.ts';
 import { type Finds, useFinds } from '../commands/registry.ts';
 import { setPreferences, usePreferences, WALL_SORTS, type WallSort } from '../session/choices/preferences.ts';
@@ -55,6 +55,9 @@ export function WallPage() {
           onChange={(wallSort) => setPreferences({ wallSort })}
         />
         <Button onClick={() => setBinOpen(true)}>Bin</Button>
+        <Link to="/help" className="px-1 underline-offset-2 hover:underline">
+          Help
+        </Link>
         <Button onClick={() => setMaking(true)}>New production</Button>
       </header>
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 pb-12">

@@ -1,0 +1,110 @@
+/** One page a step, written for artists: what one does there, in the order in which one does it. */
+export interface HelpPage {
+  readonly title: string;
+  readonly sections: readonly { readonly heading: string; readonly text: string }[];
+}
+
+export const HELP: readonly HelpPage[] = [
+  {
+    title: 'Wall',
+    sections: [
+      {
+        heading: 'Productions and shots',
+        text: 'A production holds the shots of one film or sequence. Make one, make shots in it, and click a shot to open it. Everything that says “Saved” is safe, whatever happens to the window or the machine.',
+      },
+      {
+        heading: 'Order, copies, the bin',
+        text: 'Drag a shot by the grip under its picture to change the order. The three dots beside it rename, duplicate (with its move, or only the stage), move it to another production, or delete it. What was deleted waits in the Bin.',
+      },
+    ],
+  },
+  {
+    title: 'Art',
+    sections: [
+      {
+        heading: 'Bring in a painting',
+        text: 'Drop a layered document, single pictures, a folder or a zip anywhere on the page. You see it before it lands. Several pictures of one size are one painting: drag them into order, or turn the order round. Numbered drawings come in as one moving plane.',
+      },
+      {
+        heading: 'A next version',
+        text: 'Drop a file of the same name again: its planes take the new paint and keep their place, depth and keys. What was cut is cut again from the new paint, and you are told where the painter changed what an outline runs through.',
+      },
+      {
+        heading: 'Cut, fill, cards and shapes',
+        text: 'A flat painting is cut into planes by outline or colour; the hole is filled from around it. Cards are gradients without a file, shapes are drawn by hand. A soft border and its filling laid together are the painting again.',
+      },
+      {
+        heading: 'Drawings that move',
+        text: 'Drag drawings into another order, repeat or delete them, add more, and drag the end of one to hold it longer. A right click turns planes into drawings of one plane, and back.',
+      },
+    ],
+  },
+  {
+    title: 'Stage',
+    sections: [
+      {
+        heading: 'The Stand',
+        text: 'The Stand is the view down the depth of the stage: near at the top, far at the bottom. Each bar shows where a plane’s paint begins and ends on screen now. Drag a bar up or down to give it depth; near another bar it takes the same depth, with Alt it does not.',
+      },
+      {
+        heading: 'Datum, home, speed',
+        text: 'The datum is depth 0: there a stage pixel is a pixel of the output, and characters act there. Home is the camera before anything moves. Speed says how far a plane slides in a pan, with 100 % for the datum: the farther, the slower.',
+      },
+      {
+        heading: 'Hold picture, Spread, Rock',
+        text: 'While Hold picture is on, a plane that changes depth is re-scaled so that the picture stays. Spread puts many planes in depth at once. Rock sways the camera to try the depths, and leaves no key behind.',
+      },
+      {
+        heading: 'Mounts, Repeat, Run',
+        text: 'A plane rides on the stage, on the camera, or on another plane. Repeat tiles it without end; Run lets it slide by itself. Run the world drives everything that repeats at once.',
+      },
+    ],
+  },
+  {
+    title: 'Move',
+    sections: [
+      {
+        heading: 'Keying',
+        text: 'Go to a frame and drag in the picture: the camera pans and is keyed there. With Shift it trucks. Away from frame 1 the first key also keys frame 1 as it was. With Keying off a change shifts the whole move, and no key is made.',
+      },
+      {
+        heading: 'Keys, eases, what follows',
+        text: 'Each row of the timing strip is a channel; the filled curve between two keys is its speed. Click it and choose an ease. The three dots of a row say what happens after the last key: rest, repeat, there and back, or go on from where it ended.',
+      },
+      {
+        heading: 'Track, Ride, Sway, Takes',
+        text: 'A Track is a path that bends without touching the timing. Ride records a move by hand while the shot plays; Escape gives it up. Sway is a handheld drift over the finished move. A take keeps the whole set-up, to compare and to go back to.',
+      },
+    ],
+  },
+  {
+    title: 'Hand-off',
+    sections: [
+      {
+        heading: 'What leaves',
+        text: 'Frames, films, contact sheets and packages, of the whole shot or from in to out. What was rendered once is not rendered again. A hand-off goes on when you leave the page.',
+      },
+      {
+        heading: 'A package',
+        text: 'The whole shot with its art in one file, for safe keeping or for another machine. It opens again the same.',
+      },
+    ],
+  },
+  {
+    title: 'Everywhere',
+    sections: [
+      {
+        heading: 'Undo, Escape, the finder',
+        text: 'Ctrl Z takes back, Ctrl Shift Z does again. Escape gives up whatever you are dragging or typing: nothing is kept half-way. Ctrl K finds a command, a plane, a shot or a frame. The question mark lists the keys of the page that you are on. A right click shows what can be done with what is under the pointer.',
+      },
+      {
+        heading: 'Numbers',
+        text: 'Every number can be typed, dragged by its label, or stepped with the arrow keys, with Shift ten times as far. Arithmetic and units are fine: 1920/2, 3f, 1.5s, 50%.',
+      },
+      {
+        heading: 'Looking closer',
+        text: 'The wheel zooms at the pointer, Space or the middle button pans, two fingers do both. Fit shows all of it, 100 % pixel for pixel.',
+      },
+    ],
+  },
+];
