@@ -110,3 +110,35 @@ test('a plane on the camera keeps its place through a pan', async ({ page }) => 
   expect(worstDifference(before, await picturePixels(page, 1))).toBe(0);
   await expect(page.getByText('Rides on the camera')).toBeVisible();
 });
+
+test('any point of the history is looked at, kept as a take, and gone back to', async ({ page }) => {
+  const first = await picturePixels(page, 1);
+  await standRow(page, 'Sheds').click();
+  await panelTab(page, 'Depth');
+  await fillNumber(page.getByLabel('Opacity', { exact: true }), '30');
+  await saved(page);
+  await fillNumber(page.getByLabel('Opacity', { exact: true }), '0');
+  await saved(page);
+  const faint = await picturePixels(page, 1);
+  expect(shareThatDiffers(first, faint, 8)).toBeGreaterThan(0.02);
+  await page.getByRole('button', { name: 'History', exact: true }).click();
+  const rows = page.getByRole('list', { name: 'What was done' }).getByRole('listitem');
+  await expect(rows.first()).toContainText('Opacity of Sheds');
+  await expect(rows.nth(2)).toContainText('Adding');
+  await expect(rows.last()).toContainText('Before all of this');
+  // Looking changes nothing: not the shot, and not what can be taken back.
+  await rows.nth(2).getByRole('button').click();
+  await expect(page.getByRole('button', { name: 'Go back to here' })).toBeVisible();
+  await rows.nth(2).getByRole('button', { name: 'Keep as a take' }).click();
+  await expect(page.getByText('Kept as a take')).toBeVisible();
+  await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('0');
+  await page.getByRole('button', { name: 'Go back to here' }).click();
+  await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('100');
+  expect(worstDifference(first, await picturePixels(page, 1))).toBe(0);
+  await expect(rows.first()).toContainText('Going back to just after “Adding');
+  await page.getByTestId('dock').getByRole('button', { name: 'Fold History' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('0');
+  await goToStep(page, 'Move');
+  await expect(page.getByRole('button', { name: 'Takes · 1' })).toBeVisible();
+});

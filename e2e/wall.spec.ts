@@ -101,3 +101,31 @@ test('axe finds nothing serious on any screen, and ? lists the keys', async ({ p
   await expect(page.getByRole('dialog', { name: 'Keyboard' })).toContainText('Play and stop');
   await check('keys');
 });
+
+test('a shot is duplicated, found, deleted and brought back from the bin', async ({ page, app }) => {
+  await page.goto(app.url);
+  const demo = page.getByRole('region', { name: 'Salt Lanterns' });
+  await demo.getByRole('button', { name: 'More for 010 Quay at lamp-lighting' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate without its move' }).click();
+  const copy = '010 Quay at lamp-lighting 2';
+  await expect(demo.getByRole('link', { name: `Open ${copy}` })).toBeVisible();
+  await page.getByLabel('Find a shot').fill('lamp');
+  await expect(demo.getByRole('listitem')).toHaveCount(2);
+  await demo.getByRole('link', { name: `Open ${copy}` }).click();
+  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(10);
+  await goToStep(page, 'Move');
+  await expect(page.getByTestId('span-camera/panX-1')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Keen Ridge, back to the wall' }).click();
+  await demo.getByRole('button', { name: `More for ${copy}` }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(demo.getByRole('link', { name: `Open ${copy}` })).toHaveCount(0);
+  await page.reload();
+  await page.getByRole('button', { name: 'Bin', exact: true }).click();
+  await page.getByRole('button', { name: `Bring back ${copy}` }).click();
+  await expect(page.getByRole('list', { name: 'Deleted' }).getByRole('listitem')).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await expect(demo.getByRole('link', { name: `Open ${copy}` })).toBeVisible();
+  await demo.getByRole('button', { name: `More for ${copy}` }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(demo.locator('img')).toHaveCount(3);
+});

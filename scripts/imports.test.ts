@@ -77,13 +77,14 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   views: SHARED,
   timeline: SHARED,
   'bring-in': [...SHARED, 'cut'],
-  wall: SHARED,
+  tour: ['session', 'ui'],
+  wall: [...SHARED, 'tour'],
   art: [...SHARED, 'cut', 'bring-in'],
   stage: [...SHARED, 'bring-in', 'views', 'timeline'],
   move: [...SHARED, 'views', 'timeline'],
   handoff: SHARED,
   help: ['ui'],
-  shot: [...SHARED, 'bring-in'],
+  shot: [...SHARED, 'bring-in', 'tour'],
 };
 const ROOMS: Readonly<Record<string, typeof CORE>> = { core: CORE, server: SERVER, web: WEB };
 

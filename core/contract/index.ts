@@ -37,6 +37,9 @@ export {
 } from './handoff.ts';
 export { type ConflictBy, type Problem, type ProblemCode, problemSchema } from './problem.ts';
 export {
+  type History,
+  historyQuerySchema,
+  historySchema,
   LARGEST_BODY_BYTES,
   type OpRequest,
   opRequestSchema,

@@ -34,4 +34,8 @@ export type OpRequest = z.infer<typeof opRequestSchema>;
 
 /** The steps after a revision, oldest first, without a gap. */
 export const revisionsSchema = z.object({ revisions: z.array(revisionSchema) });
+/** The newest steps of a shot, oldest first and without a gap, and the scene that they led to. */
+export const historySchema = z.object({ scene: soundSceneSchema, revisions: z.array(revisionSchema) });
+export type History = z.infer<typeof historySchema>;
+export const historyQuerySchema = z.object({ newest: z.coerce.number().int().min(1).max(500) });
 export const revisionsQuerySchema = z.object({ after: z.coerce.number().int().min(0) });

@@ -71,6 +71,7 @@ export const EDIT_ACTIONS = [
   'scale-length',
   'hold-ends',
   'restore-take',
+  'go-back',
   'set-length',
   'set-frame-size',
   'set-rate',

@@ -1,9 +1,14 @@
-import { opRequestSchema, revisionsQuerySchema, shotQuerySchema } from '@keen-ridge/core/contract';
+import {
+  historyQuerySchema,
+  opRequestSchema,
+  revisionsQuerySchema,
+  shotQuerySchema,
+} from '@keen-ridge/core/contract';
 import { Router } from 'express';
 import type { Database } from '../db/connection/queryable.ts';
 import type { RevisionListener } from '../db/connection/revision-listener.ts';
 import { readRevision, readShot } from '../db/shots.ts';
-import { applyOp, revisionsAfter } from '../shots/history.ts';
+import { applyOp, readHistory, revisionsAfter } from '../shots/history.ts';
 import { streamRevisions } from '../shots/revision-stream.ts';
 import { idParam } from './wall-routes.ts';
 
@@ -16,6 +21,10 @@ export function shotRoutes(db: Database, listener: RevisionListener): Router {
   routes.get('/shots/:id/revisions', async (request, response) => {
     const { after } = revisionsQuerySchema.parse(request.query);
     response.json({ revisions: await revisionsAfter(db, idParam.parse(request.params).id, after) });
+  });
+  routes.get('/shots/:id/history', async (request, response) => {
+    const { newest } = historyQuerySchema.parse(request.query);
+    response.json(await readHistory(db, idParam.parse(request.params).id, newest));
   });
   routes.get('/shots/:id/events', async (request, response) => {
     const { id } = idParam.parse(request.params);

@@ -1,10 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { problemSchema, revisionsSchema } from '@keen-ridge/core/contract';
+import { historySchema, problemSchema, revisionsSchema } from '@keen-ridge/core/contract';
 import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
 import { setCamera } from '@keen-ridge/core/edits/keys';
 import { renamePlane } from '@keen-ridge/core/edits/planes';
 import { setShotLength } from '@keen-ridge/core/edits/shot';
-import { differenceBetween, type Op, type Revision, revisionSchema } from '@keen-ridge/core/history';
+import {
+  differenceBetween,
+  type Op,
+  type Revision,
+  revisionSchema,
+  sceneBefore,
+} from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
 import { withPlaneList } from '@keen-ridge/core/scene/records';
 import { testPlane, testPlaneId } from '@keen-ridge/core/testing';
@@ -169,6 +175,27 @@ describe('two artists on one shot', () => {
     expect([ring.status, problem(ring).code]).toEqual([409, 'conflict']);
     const alone = await send(id, 3, ride(B, A));
     expect([alone.status, problem(alone).code]).toEqual([422, 'edit-refused']);
+  });
+
+  it('lists the newest steps with the scene that they led to, and steps back from it', async () => {
+    const { id } = await staged();
+    const scenes = [(await shotAt(id)).scene];
+    for (const [i, name] of ['x', 'y', 'z'].entries()) {
+      const now = scenes.at(-1)!;
+      await send(id, 2 + i, edit(now, renamePlane(now, A, name)));
+      scenes.push((await shotAt(id)).scene);
+    }
+    const newest = async (n: number) =>
+      historySchema.parse((await call('GET', `/api/shots/${id}/history?newest=${n}`)).json);
+    const { scene, revisions } = await newest(2);
+    expect(revisions.map(({ revision }) => revision)).toEqual([4, 5]);
+    expect([sceneBefore(scene, []), sceneBefore(scene, revisions)]).toEqual([scenes[3], scenes[1]]);
+    expect((await newest(500)).revisions).toHaveLength(4);
+    // What is torn is not listed: no point before the tear can be had.
+    await app.db.execute(`delete from ops where revision = 4`);
+    expect((await newest(500)).revisions.map(({ revision }) => revision)).toEqual([5]);
+    expect((await call('GET', `/api/shots/${id}/history?newest=0`)).status).toBe(400);
+    expect((await call('GET', `/api/shots/${randomUUID()}/history?newest=5`)).status).toBe(404);
   });
 
   it('tells revisions after any that is still known, and says when one is not', async () => {

@@ -1,4 +1,4 @@
-import type { OpRequest, Problem } from '@keen-ridge/core/contract';
+import type { History, OpRequest, Problem } from '@keen-ridge/core/contract';
 import {
   inverseOf,
   type Landed,
@@ -22,7 +22,7 @@ import {
   readSteps,
   turnEdit,
 } from '../db/history.ts';
-import { readRevision, sceneOf } from '../db/shots.ts';
+import { readRevision, readSetUp, sceneOf } from '../db/shots.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
 
 /** How far back it is looked for who touched what an edit wants to touch. */
@@ -107,6 +107,18 @@ async function whoTouched(
   const { author: by, action, subject, at } = step.entry;
   return { author: by, action, subject, at };
 }
+
+/** The newest steps of a shot, at most so many, and the scene that they led to. */
+export const readHistory = (db: Database, shotId: string, atMost: number): Promise<History> =>
+  db.transaction(
+    async (tx) => {
+      const { scene, revision } = await readSetUp(tx, shotId);
+      const steps = await newestSteps(tx, shotId, atMost);
+      const gap = steps.findIndex((step, i) => step.revision !== revision - i);
+      return { scene, revisions: (gap < 0 ? steps : steps.slice(0, gap)).toReversed() };
+    },
+    { isolationLevel: 'repeatable read', accessMode: 'read only' },
+  );
 
 /** The steps after a revision, oldest first, without a gap. Those of long ago are forgotten. */
 export async function revisionsAfter(db: Database, shotId: string, after: number): Promise<Revision[]> {

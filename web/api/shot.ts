@@ -1,5 +1,12 @@
-import { type OpRequest, revisionsSchema, type Shot, shotSchema } from '@keen-ridge/core/contract';
+import {
+  historySchema,
+  type OpRequest,
+  revisionsSchema,
+  type Shot,
+  shotSchema,
+} from '@keen-ridge/core/contract';
 import { type Revision, revisionSchema } from '@keen-ridge/core/history';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ask } from './client.ts';
 
 export const readShot = (id: string, author: string): Promise<Shot> =>
@@ -8,6 +15,18 @@ export const readShot = (id: string, author: string): Promise<Shot> =>
 /** The steps after the revision that is known, oldest first. */
 export const readRevisions = async (id: string, after: number): Promise<Revision[]> =>
   (await ask(revisionsSchema, `/api/shots/${id}/revisions?after=${after}`)).revisions;
+
+/** How far back the history is listed. */
+export const HISTORY_STEPS = 200;
+
+/** What was done to a shot, read anew whenever `scene` is another one. */
+export const useHistory = (id: string, stamp: string) =>
+  useQuery({
+    queryKey: ['history', id, stamp],
+    queryFn: () => ask(historySchema, `/api/shots/${id}/history?newest=${HISTORY_STEPS}`),
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+  });
 
 /** Sends an op and answers the steps after the revision that it was made on, its own among them. */
 export const sendOp = async (id: string, request: OpRequest): Promise<Revision[]> =>

@@ -7,6 +7,7 @@ import { stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
 import { lazy, Suspense } from 'react';
 import { cameraAction, cameraWords, withCamera } from '../edits/camera-edits.ts';
 import { subjectOf } from '../edits/depth-edits.ts';
+import { HistoryDock } from '../edits/history-dock.tsx';
 import { usePlaneCommands } from '../edits/plane-commands.ts';
 import { chooseClicked } from '../edits/select-plane.ts';
 import { Picture, type PictureDrag, type PicturePress } from '../picture/picture.tsx';
@@ -64,6 +65,7 @@ export function MovePage() {
             <RideDock />
             <GhostsDock />
             <TakesDock />
+            <HistoryDock />
             <ViewDock />
           </div>
           <DockArea>

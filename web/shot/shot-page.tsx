@@ -11,9 +11,9 @@ import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
 import { Session } from '../session/session.ts';
 import { SessionContext, useSession } from '../session/use-session.ts';
+import { TourCard } from '../tour/tour-card.tsx';
 import { LostNotice } from './lost-notice.tsx';
 import { ShotHeader } from './shot-header.tsx';
-import { TourCard } from './tour/tour-card.tsx';
 import { useAuthorOfEdits, useFaultNotices, useUnsentWarning } from './use-open-shot.ts';
 import { useShotCommands } from './use-shot-commands.ts';
 

@@ -9,8 +9,8 @@ import { nextKeyFrame } from '../session/choices/key-selection.ts';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
+import { startTour } from '../tour/tour.ts';
 import { STEPS } from './steps.ts';
-import { startTour } from './tour/tour.ts';
 
 const SHOT = 'Everywhere in a shot';
 const TIME = 'Time';

@@ -1,4 +1,5 @@
 import { ROCK_WAYS, type Rock, type RockWay } from '@keen-ridge/core/stage';
+import { SlidersHorizontal } from 'lucide-react';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -36,7 +37,7 @@ export function RockControls() {
       >
         Rock
       </Button>
-      <Dock id="rock" label="Rock …">
+      <Dock id="rock" label="Rock settings" icon={<SlidersHorizontal size={14} aria-hidden="true" />}>
         <Choice
           label="Way"
           options={ROCK_WAYS}

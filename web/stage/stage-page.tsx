@@ -2,6 +2,7 @@ import { planesOf } from '@keen-ridge/core/scene/records';
 import { Minus, Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useChooseArt } from '../bring-in/art-drop.tsx';
+import { HistoryDock } from '../edits/history-dock.tsx';
 import { usePlaneCommands } from '../edits/plane-commands.ts';
 import { useStepDocks } from '../picture/use-step-docks.ts';
 import { ViewDock } from '../picture/view-dock.tsx';
@@ -53,6 +54,7 @@ export function StagePage() {
             <AirDock />
             <LoopDock />
             <FigureDock />
+            <HistoryDock />
             <ViewDock />
           </div>
           <MeasureBar />

@@ -88,11 +88,13 @@ interface DockProps {
   /** What it is about is on, whether it is open or not. */
   on?: boolean;
   disabled?: boolean;
+  /** In place of the label, beside a button that has the same name. */
+  icon?: ReactNode;
   children: ReactNode;
 }
 
 /** A button that opens its settings in the dock, and folds them again. */
-export function Dock({ id, label, on, disabled, children }: DockProps) {
+export function Dock({ id, label, on, disabled, icon, children }: DockProps) {
   const { open, onOpen, host } = useDocks();
   const titleId = useId();
   const isOpen = open === id;
@@ -103,9 +105,10 @@ export function Dock({ id, label, on, disabled, children }: DockProps) {
         className={isOpen ? 'outline-2 -outline-offset-2 outline-select' : ''}
         {...(on ? { on } : {})}
         {...(disabled ? { disabled } : {})}
+        {...(icon ? { icon: true, 'aria-label': label, title: label } : {})}
         onClick={() => onOpen(isOpen ? null : id)}
       >
-        {label}
+        {icon ?? label}
       </Button>
       {isOpen &&
         host &&

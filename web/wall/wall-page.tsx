@@ -5,6 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { makeProduction, useWall, useWallChange } from '../api/queries.ts';
 import { type Finds, useFinds } from '../commands/registry.ts';
 import { setPreferences, usePreferences, WALL_SORTS, type WallSort } from '../session/choices/preferences.ts';
+import { startTour } from '../tour/tour.ts';
 import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { Logo } from '../ui/logo.tsx';
@@ -19,6 +20,9 @@ const SORT_WORDS: Readonly<Record<WallSort, string>> = {
   longest: 'Longest first',
 };
 
+/** The tour needs planes to slide past one another. */
+const TOURED_PLANES = 3;
+
 /** Every production and its shots, as pictures. */
 export function WallPage() {
   const wall = useWall();
@@ -29,6 +33,12 @@ export function WallPage() {
   const make = useWallChange(makeProduction);
   const productions = wall.data?.productions ?? [];
   useWallFinds(productions);
+  const navigate = useNavigate();
+  const touredShot = productions.flatMap(({ shots }) => shots).find(({ planes }) => planes >= TOURED_PLANES);
+  const tour = (id: string) => {
+    startTour();
+    void navigate(`/shots/${id}/stage`);
+  };
   return (
     <div className="flex min-h-full flex-col">
       <header className="flex h-[42px] items-center gap-3 border-b border-rule bg-bar px-3.5">
@@ -55,6 +65,14 @@ export function WallPage() {
           onChange={(wallSort) => setPreferences({ wallSort })}
         />
         <Button onClick={() => setBinOpen(true)}>Bin</Button>
+        {touredShot && (
+          <Button
+            title={`Through “${touredShot.name}”, about four minutes`}
+            onClick={() => tour(touredShot.id)}
+          >
+            Tour
+          </Button>
+        )}
         <Link to="/help" className="px-1 underline-offset-2 hover:underline">
           Help
         </Link>
@@ -76,9 +94,13 @@ export function WallPage() {
           <div className="mt-[20vh] text-center">
             <p className="text-[18px] font-semibold">No production yet</p>
             <p className="mt-1 text-ink-2">A production holds the shots of one film or sequence.</p>
-            <Button className="mt-4" tone="strong" onClick={() => setMaking(true)}>
-              Make the first production
-            </Button>
+            <div className="mt-4 flex justify-center gap-2">
+              <Button tone="strong" onClick={() => setMaking(true)}>
+                Make the first production
+              </Button>
+              <Button onClick={() => setBinOpen(true)}>Bring something back</Button>
+              <Button onClick={() => void navigate('/help')}>Read the help</Button>
+            </div>
           </div>
         )}
         {productions.map((production) => (

@@ -51,6 +51,11 @@ describe('separate pictures of one size', () => {
     expect(order).toEqual(['fg.png', 'near.png', 'mid.png', 'far.png', 'sky.png', 'salt paper.png']);
   });
 
+  it('put a name without a word between those that hide about as much', () => {
+    const names = ['sky.png', 'far hills.png', 'sea.png', 'mid town.png', 'quay.png', 'near boat.png'];
+    expect(orderOf(stage(names))).toEqual([names.toReversed()]);
+  });
+
   it('go by what hides more where neither says anything', () => {
     const names = ['anna.png', 'zoe.png', 'mia.png'];
     expect(orderOf(stage(names))).toEqual([['mia.png', 'zoe.png', 'anna.png']]);

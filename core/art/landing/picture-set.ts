@@ -168,13 +168,18 @@ function guessedOrder(members: readonly ImportedPainting[]): ImportedPainting[] 
     const onTopFirst = farEndIsHigh() ? rising : rising.toReversed();
     return behindLast(onTopFirst);
   }
-  const byWord = ranks.some((rank) => rank !== null);
-  const nearness = (painting: ImportedPainting): number => {
-    const index = named.indexOf(painting);
-    const middle = FAR_TO_NEAR.length / 2 - 0.5;
-    return byWord ? (ranks[index] ?? middle) : -(hides[index] ?? 0);
+  const byHiding = named.map((_, i) => i).toSorted((i, j) => hides[j]! - hides[i]!);
+  /** A name without a word takes the mean of the nearest names with one that hide more and less than it. */
+  const rankOf = (index: number): number => {
+    if (ranks[index] != null) return ranks[index];
+    const place = byHiding.indexOf(index);
+    const said = (indices: readonly number[]) => indices.map((i) => ranks[i]).find((rank) => rank != null);
+    const around = [said(byHiding.slice(0, place).toReversed()), said(byHiding.slice(place + 1))];
+    const known = around.filter((rank) => rank != null);
+    return known.length > 0 ? known.reduce((sum, rank) => sum + rank, 0) / known.length : 0;
   };
-  return behindLast(named.toSorted((p, q) => nearness(q) - nearness(p)));
+  const nearFirst = named.map((_, i) => i).toSorted((i, j) => rankOf(j) - rankOf(i) || hides[i]! - hides[j]!);
+  return behindLast(nearFirst.map((index) => named[index]!));
 
   /** Whether high numbers are far: told by the one that hides all, then by words, then by what hides more. */
   function farEndIsHigh(): boolean {

@@ -44,36 +44,38 @@ export function ExposureStrip({ content, now, onChange, begin }: ExposureStripPr
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
       <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
-        <ol aria-label="Exposures" className="flex gap-1.5 overflow-x-auto pb-1">
-          {exposures.map((exposure, i) => (
-            <ExposureTile
-              // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may be exposed twice
-              key={i}
-              index={i}
-              exposure={exposure}
-              now={i === now}
-              alone={exposures.length === 1}
-              onHold={(hold) => onChange({ exposures: replaced(i, [{ ...exposure, hold }]) })}
-              begin={() => {
-                const trial = begin();
-                return {
-                  update: (hold) =>
-                    trial.update({ ...content, exposures: replaced(i, [{ ...exposure, hold }]) }),
-                  keep: () => trial.keep(),
-                  drop: () => trial.drop(),
-                };
-              }}
-              onRepeat={() => onChange({ exposures: replaced(i, [exposure, exposure]) })}
-              onRemove={() => onChange({ exposures: replaced(i, []) })}
-            />
-          ))}
-          <li className="grid w-[76px] shrink-0 place-items-center">
+        <div className="flex gap-1.5 overflow-x-auto pb-1">
+          <ol aria-label="Exposures" className="flex gap-1.5">
+            {exposures.map((exposure, i) => (
+              <ExposureTile
+                // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may be exposed twice
+                key={i}
+                index={i}
+                exposure={exposure}
+                now={i === now}
+                alone={exposures.length === 1}
+                onHold={(hold) => onChange({ exposures: replaced(i, [{ ...exposure, hold }]) })}
+                begin={() => {
+                  const trial = begin();
+                  return {
+                    update: (hold) =>
+                      trial.update({ ...content, exposures: replaced(i, [{ ...exposure, hold }]) }),
+                    keep: () => trial.keep(),
+                    drop: () => trial.drop(),
+                  };
+                }}
+                onRepeat={() => onChange({ exposures: replaced(i, [exposure, exposure]) })}
+                onRemove={() => onChange({ exposures: replaced(i, []) })}
+              />
+            ))}
+          </ol>
+          <div className="grid w-[76px] shrink-0 place-items-center">
             <AddDrawings
               content={content}
               onAdd={(added) => onChange({ exposures: [...exposures, ...added] })}
             />
-          </li>
-        </ol>
+          </div>
+        </div>
       </SortableContext>
     </DndContext>
   );

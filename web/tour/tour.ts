@@ -1,6 +1,6 @@
 import type { EditAction } from '@keen-ridge/core/history';
 import { create } from 'zustand';
-import type { SessionState } from '../../session/session.ts';
+import type { SessionState } from '../session/session.ts';
 
 /** What the artist does at a stop of the tour, and how it is known to be done. */
 export interface Stop {
@@ -78,5 +78,7 @@ export const STOPS: readonly Stop[] = [
 export const useTour = create<{ readonly stop: number | null }>(() => ({ stop: null }));
 export const startTour = (): void => useTour.setState({ stop: 0 });
 export const endTour = (): void => useTour.setState({ stop: null });
-export const nextStop = (): void =>
-  useTour.setState(({ stop }) => ({ stop: stop === null ? null : stop + 1 }));
+/** Goes on from a stop; where that is no longer the one, it has been gone on from. */
+export const nextStop = (from: number): void => {
+  if (useTour.getState().stop === from) useTour.setState({ stop: from + 1 });
+};

@@ -1,9 +1,9 @@
 import { X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { useLocation } from 'react-router';
-import type { Session } from '../../session/session.ts';
-import { useSession } from '../../session/use-session.ts';
-import { Button } from '../../ui/button.tsx';
+import type { Session } from '../session/session.ts';
+import { useSession } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
 import { endTour, nextStop, STOPS, type TourSight, useTour } from './tour.ts';
 
 const sightOf = (session: Session, step: string): TourSight => ({ state: session.state, step });
@@ -20,7 +20,7 @@ export function TourCard() {
     if (before.current?.stop !== stop) before.current = { stop, sight: sightOf(session, step) };
     const { sight } = before.current;
     const look = () => {
-      if (here.done(sightOf(session, step), sight)) nextStop();
+      if (here.done(sightOf(session, step), sight)) nextStop(stop);
     };
     look();
     return session.store.subscribe(look);
@@ -31,7 +31,7 @@ export function TourCard() {
     <aside
       aria-label="Tour"
       aria-live="polite"
-      className="fixed bottom-4 left-4 z-40 w-[330px] border border-select bg-raised p-4 shadow-lg"
+      className="fixed top-[88px] right-3 z-40 w-[300px] border border-select bg-raised p-4 shadow-lg"
     >
       <div className="flex items-start gap-2">
         <h2 className="flex-1 font-semibold">{here?.title ?? 'That was the tour'}</h2>
@@ -48,7 +48,7 @@ export function TourCard() {
       </p>
       <div className="mt-3 flex justify-end">
         {here ? (
-          <Button onClick={nextStop}>Skip this</Button>
+          <Button onClick={() => nextStop(stop)}>Skip this</Button>
         ) : (
           <Button tone="strong" onClick={endTour}>
             Close

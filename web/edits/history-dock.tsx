@@ -1,0 +1,149 @@
+import type { History } from '@keen-ridge/core/contract';
+import { useEffect } from 'react';
+import { toast } from 'sonner';
+import { HISTORY_STEPS, useHistory } from '../api/shot.ts';
+import { useKeepTake } from '../api/takes.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { classes } from '../ui/class-names.ts';
+import { Dock } from '../ui/dock.tsx';
+import { formatWhen } from '../ui/format.ts';
+import { sceneAfter, stepWords } from './history-steps.ts';
+import { sayDone } from './undo.ts';
+
+/** Everything that was done to the shot, by whom and when: any point is looked at, gone back to, or kept as a take. */
+export function HistoryDock() {
+  return (
+    <Dock id="history" label="History">
+      <HistoryList />
+    </Dock>
+  );
+}
+
+function HistoryList() {
+  const session = useSession();
+  const { id } = session.shot;
+  // The server's list has what was saved; it is read again once something else is.
+  const stamp = useSessionState(
+    ({ undo, redo, saveState }) =>
+      `${undo.at(-1)?.id} ${redo.at(-1)?.id} ${undo.length} ${saveState === 'saved'}`,
+  );
+  const history = useHistory(id, stamp);
+  // What is looked at is not left over the picture when the dock is folded.
+  useEffect(() => () => endLook(session), [session]);
+  if (history.isError)
+    return (
+      <p role="alert" className="text-fault">
+        The history could not be read: {history.error.message}
+      </p>
+    );
+  if (!history.data) return <p role="status">Reading …</p>;
+  const steps = history.data.revisions.toReversed();
+  if (steps.length === 0) return <p className="text-ink-2">Nothing has been done to this shot yet.</p>;
+  return (
+    <>
+      <p className="mb-2 text-[12px] text-ink-2">
+        Newest first. Choose a line to see the shot as it was right after it; nothing is changed by looking.
+      </p>
+      <ol aria-label="What was done" className="-mx-3 border-t border-rule-light">
+        {steps.map((step, i) => (
+          <PointRow
+            key={step.revision}
+            history={history.data}
+            point={{
+              revision: step.revision,
+              words: stepWords(step),
+              by: step.entry.author.name || 'somebody',
+              when: i === 0 ? null : step.entry.at,
+            }}
+          />
+        ))}
+        <PointRow
+          history={history.data}
+          point={{ revision: steps.at(-1)!.revision - 1, words: BEFORE, by: '', when: '' }}
+        />
+      </ol>
+      {steps.length >= HISTORY_STEPS && (
+        <p className="mt-2 text-[12px] text-ink-2">What was done before that is no longer listed.</p>
+      )}
+    </>
+  );
+}
+
+const BEFORE = 'Before all of this';
+
+/** The word of a look in the picture: so that a look is told from a take or a frame that is compared. */
+const LOOK = 'As it was: ';
+type Session = ReturnType<typeof useSession>;
+const endLook = (session: Session) => {
+  if (session.state.wipe?.word.startsWith(LOOK)) session.setWipe(null);
+};
+
+/** The shot as it was right after a revision. */
+interface Point {
+  readonly revision: number;
+  readonly words: string;
+  readonly by: string;
+  /** ISO 8601; null: it is how the shot is now. */
+  readonly when: string | null;
+}
+
+function PointRow({ history, point }: { history: History; point: Point }) {
+  const session = useSession();
+  const keep = useKeepTake(session.shot.id);
+  const { revision, words, by, when } = point;
+  const word = `${LOOK}${words} (${revision})`;
+  const looked = useSessionState((state) => state.wipe?.word === word);
+  /** Gives the scene of this point, or says that it cannot be had. */
+  const withScene = (use: (scene: NonNullable<ReturnType<typeof sceneAfter>>) => void) => {
+    const scene = sceneAfter(history, revision);
+    if (scene) use(scene);
+    else toast.error('What was done since then is not known step by step; this point cannot be shown.');
+  };
+  const look = () => {
+    if (looked || when === null) return endLook(session);
+    withScene((scene) => session.setWipe({ word, scene, frame: null, at: 0 }));
+  };
+  const goBack = () =>
+    withScene((scene) => {
+      endLook(session);
+      const edit = session.commit('go-back', `“${words}”`.slice(0, 200), scene);
+      session.goTo(session.state.frame);
+      sayDone(session, 'Gone back. What was here before is one undo away.', edit);
+    });
+  const asTake = () =>
+    withScene((scene) =>
+      keep.mutate(
+        { name: words.slice(0, 200), note: '', scene },
+        { onSuccess: () => toast('Kept as a take', { duration: 1500 }) },
+      ),
+    );
+  return (
+    <li className={classes('border-b border-rule-light', looked && 'bg-panel')}>
+      <button
+        type="button"
+        aria-pressed={looked}
+        className="block w-full cursor-pointer px-3 py-1 text-left hover:bg-panel"
+        onClick={look}
+      >
+        <span className="block truncate" title={words}>
+          {words}
+        </span>
+        <span className="num flex gap-2 text-[11px] text-ink-2">
+          <span className="truncate">{by}</span>
+          <span className="shrink-0">{when === null ? 'now' : formatWhen(when)}</span>
+        </span>
+      </button>
+      {looked && (
+        <div className="flex gap-1.5 px-3 pb-2">
+          <Button tone="strong" onClick={goBack}>
+            Go back to here
+          </Button>
+          <Button disabled={keep.isPending} onClick={asTake}>
+            Keep as a take
+          </Button>
+        </div>
+      )}
+    </li>
+  );
+}
