@@ -149,7 +149,7 @@ test('air, lens, filter and grade are seen as they are handed off', async ({ pag
     await page.getByLabel(label, { exact: true }).press('Enter');
   };
   await number('Saturation', '30');
-  await number('Blur, across', '12');
+  await number('Blur width', '12');
   await inDock(page, 'Air and lens …', async () => {
     await page.getByRole('button', { name: 'Add air' }).click();
     await number('Iris, across', '40');

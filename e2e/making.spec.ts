@@ -93,7 +93,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
   await artRow(page, 'Shed').click();
   await page.getByRole('link', { name: 'Change the cut …' }).click();
   await expect(surface).toHaveAttribute('data-masked', 'true');
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Subtract' }).click();
   await page.getByRole('button', { name: 'Corners' }).click();
   for (const [x, y] of [
     [400, 200],

@@ -43,7 +43,7 @@ test('the camera holds sizes, frames planes, swaps its ends, rests and glides; c
   const picture = page.getByRole('application').first();
   const { width, height } = (await picture.boundingBox())!;
   await picture.click({ position: { x: width / 2, y: height * 0.62 } });
-  await inDock(page, 'Camera …', () => button(page, 'Hold its size').click());
+  await inDock(page, 'Camera …', () => button(page, 'Keep its size').click());
   await page.keyboard.press('Escape');
   await page.keyboard.press('End');
   // All four planes stand on the datum, so nothing changes at all.

@@ -127,7 +127,7 @@ test('depths of several planes are scaled, flattened and turned round', async ({
     await fillNumber(page.getByLabel('Depth', { exact: true }), depth);
   }
   await standRow(page, 'Sheds').click({ modifiers: ['Shift'] });
-  await fillNumber(page.getByLabel('Depths by'), '50');
+  await fillNumber(page.getByLabel('Scale depths'), '50');
   // Half the strength is the square root of the ratio of distances: 320·√2 − 320 and 320·√4 − 320.
   expect([await depthOf(page, 'Sheds'), await depthOf(page, 'Evening sky')]).toEqual([133, 320]);
   await page.getByRole('button', { name: 'Reverse' }).click();

@@ -72,7 +72,7 @@ test('a shot needs a name and a rate that can be', async ({ page, app }) => {
   await expect(page.getByRole('dialog')).toHaveCount(0);
 });
 
-test('axe finds nothing serious on any screen, and ? lists the keys', async ({ page, app }) => {
+test('axe finds nothing serious on any screen or dock, and ? lists the keys', async ({ page, app }) => {
   const check = async (screen: string) => {
     const { violations } = await new AxeBuilder({ page })
       .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
@@ -82,15 +82,27 @@ test('axe finds nothing serious on any screen, and ? lists the keys', async ({ p
       serious.map(({ id, nodes }) => `${screen}: ${id} ${nodes.map((node) => node.html).join(' | ')}`),
     ).toEqual([]);
   };
+  const checkDocks = async (names: readonly string[]) => {
+    for (const name of names) {
+      await page.getByRole('button', { name, exact: true }).click();
+      await expect(page.getByTestId('dock')).toBeVisible();
+      await check(`dock ${name}`);
+      await page.getByTestId('dock').getByRole('button', { name: /^Fold/ }).click();
+    }
+  };
+  await page.goto(`${app.url}/help`);
+  await check('help');
   await page.goto(app.url);
   await expect(page.getByRole('region', { name: 'Salt Lanterns' })).toBeVisible();
   await check('wall');
   await page.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
   await standRow(page, 'Quay houses').click();
   await check('stage');
+  await checkDocks(['Spread …', 'Rock settings', 'Air and lens …', 'Stand-in', 'History', 'View']);
   await goToStep(page, 'Move');
   await page.getByTestId('span-camera/panX-1').click();
   await check('move');
+  await checkDocks(['Camera …', 'Track', 'Sway', 'Ride', 'Ghosts', 'Takes', 'History', 'View']);
   await goToStep(page, 'Hand-off');
   await expect(page.getByRole('button', { name: /Hand off/ })).toBeVisible();
   await check('hand-off');

@@ -154,7 +154,7 @@ function ChosenPlane() {
           <p className="mb-1.5 font-semibold">{plane.name}</p>
           <div className="flex flex-wrap gap-1">
             <Button title="While the camera trucks the zoom makes up for it" onClick={() => keep('same')}>
-              Hold its size
+              Keep its size
             </Button>
             <Button
               title="The zoom steps in only where it would get smaller than in the first frame"

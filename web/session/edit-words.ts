@@ -59,7 +59,7 @@ const WORDS: Readonly<Record<EditAction, string>> = {
   'bake-sway': 'baking the sway of',
   ride: 'riding',
   'set-marker': 'marker at',
-  'delete-marker': 'taking away the marker at',
+  'delete-marker': 'deleting the marker at',
   'set-passing': 'passing of',
   'set-grade': 'grade of',
   'set-air': 'air of',

@@ -59,7 +59,7 @@ export function FigureDock() {
         <Button disabled={!chosen} onClick={() => chosen && standOn(chosen.id)}>
           {chosen ? `Stand on ${chosen.name}` : 'Choose a plane first'}
         </Button>
-        {figure && <Button onClick={() => session.setFigure(null)}>Take away</Button>}
+        {figure && <Button onClick={() => session.setFigure(null)}>Delete</Button>}
       </div>
     </Dock>
   );

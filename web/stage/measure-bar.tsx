@@ -21,7 +21,7 @@ export function MeasureBar() {
     >
       {words}
       <span className="flex-1" />
-      <Button onClick={() => session.setMeasuring(null)}>Give up</Button>
+      <Button onClick={() => session.setMeasuring(null)}>Cancel</Button>
     </div>
   );
 }

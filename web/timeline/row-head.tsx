@@ -80,8 +80,8 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
       <button
         type="button"
         aria-pressed={key !== undefined}
-        aria-label={key ? `Take away the ${title} key at frame ${frame}` : `Key ${title} at frame ${frame}`}
-        title={key ? 'Take away the key at this frame' : 'Set a key at this frame; the move stays as it is'}
+        aria-label={key ? `Delete the ${title} key at frame ${frame}` : `Key ${title} at frame ${frame}`}
+        title={key ? 'Delete the key at this frame' : 'Set a key at this frame; the move stays as it is'}
         disabled={locked}
         className={classes(
           'h-4 w-[7px] shrink-0 cursor-pointer rounded-[3px] border disabled:cursor-default disabled:opacity-40',

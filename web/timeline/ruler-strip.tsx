@@ -247,7 +247,7 @@ function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number
                 session.commit('delete-marker', `${frame}`, deleteMarker(session.state.scene, frame));
               }}
             >
-              Take away
+              Delete
             </Button>
           </div>
         </Radix.Content>

@@ -118,7 +118,7 @@ export function CutSurface({
       },
       {
         id: 'corners.drop',
-        words: 'Give up the outline',
+        words: 'Cancel the outline',
         group,
         keys: ['Escape'],
         when: drawing,

@@ -60,7 +60,7 @@ export function CutTools({
             Add
           </Button>
           <Button on={mode === 'subtract'} onClick={() => onSettings({ mode: 'subtract' })}>
-            Take away
+            Subtract
           </Button>
         </div>
       )}
@@ -80,7 +80,7 @@ export function CutTools({
               checked={settings.contiguous}
               onChange={(event) => onSettings({ contiguous: event.target.checked })}
             />
-            Only what hangs together
+            Connected paint only
           </label>
         </>
       )}

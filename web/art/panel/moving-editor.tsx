@@ -13,7 +13,7 @@ import { ExposureStrip } from './exposure-strip.tsx';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 const CYCLE_WORDS: Readonly<Record<Cycle, string>> = {
-  loop: 'Loop',
+  loop: 'Repeat',
   once: 'Once',
   'there-and-back': 'There and back',
 };

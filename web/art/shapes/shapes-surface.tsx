@@ -183,7 +183,7 @@ function useDraftCommands(
       },
       {
         id: 'draft.drop',
-        words: 'Give up the shape',
+        words: 'Cancel the shape',
         group,
         keys: ['Escape'],
         when: drawing,

@@ -58,7 +58,7 @@ export function RideDock() {
           onCommit={(smoothSeconds) => set({ smoothSeconds })}
         />
         <NumberField
-          label="Few keys, within"
+          label="Thin keys to within"
           unit="px"
           decimals={2}
           step={0.25}

@@ -65,7 +65,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           trial={field((v) => v + zOf)}
         />
         <NumberField
-          label="Slides, of 100"
+          label="Slides per 100"
           unit="px"
           decimals={1}
           min={LEAST_SPEED}
@@ -134,7 +134,7 @@ function StrengthField({ ids, scene }: { ids: Ids; scene: Scene }) {
   const holdPicture = usePreferences((state) => state.holdPicture);
   return (
     <NumberField
-      label="Depths by"
+      label="Scale depths"
       unit="%"
       min={1}
       max={1000}

@@ -53,7 +53,7 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
         />
         <NumberField
           className="w-24"
-          label="Blur, across"
+          label="Blur width"
           unit="px"
           decimals={1}
           step={0.5}

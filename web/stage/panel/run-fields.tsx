@@ -83,7 +83,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
         />
         <div className="w-48">
           <Choice
-            label="Counted"
+            label="Speeds given"
             options={['datum', 'own'] as const}
             words={UNIT_WORDS}
             value={unit}

@@ -93,7 +93,7 @@ export function ShotLength() {
       <div className="mt-3 flex items-end gap-1.5 border-t border-rule-light pt-3">
         <NumberField
           className="w-20"
-          label="Hold ends"
+          label="Rest added"
           unit="f"
           min={1}
           max={LIMITS.lengthFrames.max}
