@@ -20,7 +20,10 @@ export const lampFlicker = (light: PaintedLayer): PaintedLayer => ({
   ...light,
   name: 'Lamp flicker',
   group: 'Railway',
-  moving: { exposures: (light.moving?.exposures ?? []).map((exposure) => ({ ...exposure, hold: 3 })) },
+  moving: {
+    exposures: (light.moving?.exposures ?? []).map((exposure) => ({ ...exposure, hold: 3 })),
+    rate: null,
+  },
   xPx: FLICKER.x,
   yPx: FLICKER.y,
   paintingWidthPx: RAILWAY.widthPx,

@@ -1,3 +1,5 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { expect, test } from './app-server.ts';
 import { jettyLayers } from './painting.ts';
@@ -340,3 +342,49 @@ async function handMadeApng(): Promise<Uint8Array> {
     { name: 'IEND', data: new Uint8Array() },
   ]);
 }
+
+test('a film comes in as a moving plane, from its in to its out, frame by frame', async ({
+  page,
+  app,
+}, info) => {
+  const path = info.outputPath('drift.mkv');
+  // Frame n, counted from 0, is grey of 20 n: what is seen says which frame it is.
+  const grey = 'color=black:size=320x180:rate=24:duration=0.5,format=rgba,geq=r=20*N:g=20*N:b=20*N:a=255';
+  const made = spawnSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    grey,
+    '-c:v',
+    'ffv1',
+    '-pix_fmt',
+    'bgra',
+    path,
+  ]);
+  expect(made.stderr.toString()).toBe('');
+  await makeShot(page, app.url, 'Drift');
+  await bringIn(page, [artFile('drift.mkv', readFileSync(path))]);
+  await expect(page.getByText('12 frames of 12, 24 a second')).toBeVisible();
+  await fillNumber(page.getByLabel('In', { exact: true }), '4');
+  await fillNumber(page.getByLabel('Out', { exact: true }), '9');
+  await expect(page.getByText('6 frames of 12, 24 a second')).toBeVisible();
+  await land(page);
+  const middle = async (frame: number) => {
+    const pixels = await picturePixels(page, frame);
+    const { width, height } = await page
+      .getByTestId('picture')
+      .evaluate((canvas: HTMLCanvasElement) => ({ width: canvas.width, height: canvas.height }));
+    return pixels[(Math.floor(height / 2) * width + Math.floor(width / 2)) * 4];
+  };
+  expect(await middle(1)).toBe(60);
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press('ArrowRight');
+  expect(await middle(2)).toBe(80);
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+  // Six frames, round and round: the seventh is the first again.
+  expect(await middle(7)).toBe(60);
+  await artRow(page, 'drift').click();
+  await expect(page.getByRole('list', { name: 'Exposures' }).getByRole('listitem')).toHaveCount(6);
+});

@@ -151,4 +151,7 @@ export async function inDock(page: Page, name: string | RegExp, work: () => Prom
 export async function choose(page: Page, label: string, option: string): Promise<void> {
   await page.getByRole('combobox', { name: label }).click();
   await page.getByRole('option', { name: option, exact: true }).click();
+  await expect(page.getByRole('listbox')).toHaveCount(0);
+  // The list gives the focus back a turn later; a key pressed before that would open it again.
+  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve, 50)));
 }

@@ -46,6 +46,11 @@ describe('what a file is', () => {
     ['psd', '8BPS'],
     ['zip', 'PK\x03\x04'],
     ['svg', '<?xml version="1.0"?><!-- x --><svg xmlns="x">'],
+    ['film', '\x1aE\xdf\xa3\x01'],
+    ['film', '\0\0\0\x20ftypisom'],
+    ['film', '\0\0\0\x14ftypqt  '],
+    ['film', '\0\0\0\x08wide\0\0\0\0mdat'],
+    [null, '\0\0\0\x1cftypheic'],
     [null, 'hello <svg'],
     [null, ''],
   ])('%s is told by its first bytes', (kind, start) => {

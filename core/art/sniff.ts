@@ -1,4 +1,4 @@
-export const ART_FILE_KINDS = ['png', 'gif', 'jpeg', 'webp', 'tiff', 'psd', 'zip', 'svg'] as const;
+export const ART_FILE_KINDS = ['png', 'gif', 'jpeg', 'webp', 'tiff', 'psd', 'zip', 'svg', 'film'] as const;
 export type ArtFileKind = (typeof ART_FILE_KINDS)[number];
 
 const text = (bytes: Uint8Array, from: number, to: number): string =>
@@ -14,8 +14,18 @@ export function sniff(bytes: Uint8Array): ArtFileKind | null {
   if (order === 'II*\0' || order === 'MM\0*' || order === 'II+\0' || order === 'MM\0+') return 'tiff';
   if (order === '8BPS') return 'psd';
   if (order === 'PK\x03\x04' || order === 'PK\x05\x06') return 'zip';
+  // Matroska and WebM begin with EBML (RFC 8794); MP4 and MOV with a box (ISO/IEC 14496-12), or with one of QuickTime's.
+  if (order === '\x1aE\xdf\xa3' || isFilmBox(text(bytes, 4, 12))) return 'film';
   const start = text(bytes, 0, 1024)
     .replace(/^\u00ef\u00bb\u00bf/, '')
     .trimStart();
   return start.startsWith('<') && /<svg[\s>]/.test(text(bytes, 0, 65_536)) ? 'svg' : null;
 }
+
+/** Brands of still pictures in the same boxes, which are no films. */
+const STILL_BRANDS = ['heic', 'heix', 'mif1', 'avif', 'avis', 'msf1', 'hevc'];
+
+const isFilmBox = (box: string): boolean =>
+  box.startsWith('ftyp')
+    ? !STILL_BRANDS.includes(box.slice(4))
+    : ['moov', 'mdat', 'wide'].includes(box.slice(0, 4));

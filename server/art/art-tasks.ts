@@ -1,10 +1,11 @@
-import { readFile } from 'node:fs/promises';
-import type { ArtFault } from '@keen-ridge/core/art';
+import { open, readFile } from 'node:fs/promises';
+import { type ArtFault, sniff } from '@keen-ridge/core/art';
 import type { ImportedPainting } from '@keen-ridge/core/art/landing';
 import { mergeImages, type Raster, raster, unionBox, unpremultiplied } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { decoderFault, decodeStored, tooLarge, tooLargeFault } from './decode.ts';
+import { readFilm } from './film/read-film.ts';
 import { type ImageSink, type KeptImage, keepImage } from './keep-image.ts';
 import { readArtFile } from './read-art.ts';
 
@@ -51,6 +52,16 @@ export interface TaskOptions {
   readonly onDrawing: () => void;
 }
 
+async function isFilm(path: string): Promise<boolean> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(new Uint8Array(64), 0, 64, 0);
+    return sniff(buffer.subarray(0, bytesRead)) === 'film';
+  } finally {
+    await file.close();
+  }
+}
+
 const bytesOf = async (path: string): Promise<Uint8Array> => new Uint8Array(await readFile(path));
 
 /** Does one task; images go to the sink as they are made. */
@@ -65,12 +76,11 @@ export async function runArtTask(
   switch (task.kind) {
     case 'read': {
       const { fileName, path, svgScale } = task;
-      const read = await readArtFile(fileName, await bytesOf(path), {
-        sink,
-        svgScale,
-        onProgress,
-        onDrawing,
-      });
+      const options = { sink, svgScale, onProgress, onDrawing };
+      // A film is not held whole: it may be far larger than a frame of it.
+      const read = (await isFilm(path))
+        ? await readFilm(fileName, path, options)
+        : await readArtFile(fileName, await bytesOf(path), options);
       return read.ok ? ok({ kind: 'paintings', paintings: read.value }) : read;
     }
     case 'merge':

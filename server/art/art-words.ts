@@ -9,7 +9,7 @@ export function faultSentence(fileName: string, fault: ArtFault): string {
   const said = `“${name}” cannot be read: ${fault.detail}.`;
   switch (fault.code) {
     case 'not-this-format':
-      return `${said} Bring OpenRaster, PSD or PSB, PNG, JPEG, WebP, TIFF, SVG, GIF, or a zip of these.`;
+      return `${said} Bring OpenRaster, PSD or PSB, PNG, JPEG, WebP, TIFF, SVG, GIF, a film (WebM, MP4, MOV, Matroska), or a zip of these.`;
     case 'damaged':
     case 'missing-part':
       return `${said} Save it again from the painting program.`;

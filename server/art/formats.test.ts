@@ -219,15 +219,14 @@ describe('what moves', () => {
     await expect(read('still.png', png)).rejects.toThrow('it is said to move but has no frames');
   });
 
-  it('as numbered pictures in a zip becomes one plane; other files are reported', async () => {
-    const png = (i: number) =>
-      pngOfSamples({ width: 6, height: 6, colourType: 6, depth: 8, interlaced: false, seed: i });
+  it('as numbered pictures that look alike in a zip becomes one plane; other files are reported', async () => {
+    const wave = (i: number) => solidPng(6, 6, { r: 40 + i, g: 90, b: 120 });
     const zip = zipSync({
-      'wave/w_1.png': png(1),
-      'wave/w_3.png': png(3),
-      'wave/w_2.png': png(2),
+      'wave/w_1.png': await wave(1),
+      'wave/w_3.png': await wave(3),
+      'wave/w_2.png': await wave(2),
       'readme.txt': new Uint8Array([65]),
-      'sky.png': png(9),
+      'sky.png': await solidPng(6, 6, { r: 220, g: 160, b: 90 }),
     });
     const { paintings } = await read('parts.zip', zip);
     expect(paintings.map(({ file }) => file)).toEqual(['sky.png', 'w_1.png', 'w_2.png', 'w_3.png']);

@@ -208,7 +208,7 @@ describe('files that cannot be read', () => {
 
   it('are named in one sentence with the fault and what to do', async () => {
     expect(await fault('notes.txt', new TextEncoder().encode('hello'))).toBe(
-      '“notes.txt” cannot be read: it is none of the formats that are read here. Bring OpenRaster, PSD or PSB, PNG, JPEG, WebP, TIFF, SVG, GIF, or a zip of these.',
+      '“notes.txt” cannot be read: it is none of the formats that are read here. Bring OpenRaster, PSD or PSB, PNG, JPEG, WebP, TIFF, SVG, GIF, a film (WebM, MP4, MOV, Matroska), or a zip of these.',
     );
     expect(await fault('nothing.png', new Uint8Array())).toContain('it is empty');
     const cut = (await solidPng(300, 300, { r: 9, g: 9, b: 9 })).subarray(0, 90);

@@ -16,6 +16,7 @@ import type { Raster } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import { notKeptSentence } from './art-words.ts';
 import { decodePixels, isPlainPng, tooLarge, tooLargeFault } from './decode.ts';
+import { readFilmBytes } from './film/read-film.ts';
 import { type KeptImage, keepImage } from './keep-image.ts';
 import { convertProfile } from './profile.ts';
 import { isMovingFile, readMoving } from './read-moving.ts';
@@ -45,6 +46,8 @@ export async function readArtFile(
       return (await isMovingFile(kind, bytes))
         ? readMoving(fileName, kind, bytes, options)
         : readStill(fileName, kind, bytes, options);
+    case 'film':
+      return readFilmBytes(fileName, bytes, options);
     case null:
       return fail({ code: 'not-this-format', detail: 'it is none of the formats that are read here' });
   }

@@ -2,11 +2,11 @@ import type { ArtFault, ArtFileKind } from '@keen-ridge/core/art';
 import { composeApng, readApng } from '@keen-ridge/core/art/apng';
 import { readPngHeader } from '@keen-ridge/core/art/png';
 import { type Raster, raster } from '@keen-ridge/core/image';
-import { LIMITS } from '@keen-ridge/core/scene';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { decodePixels, decoderFault, LARGEST_PIXELS, tooLarge, tooLargeFault } from './decode.ts';
 import { type KeptImage, keepImage } from './keep-image.ts';
+import { movingFault } from './moving-limits.ts';
 import { baseOf, type ReadOptions, type ReadResult, stemOf } from './read-options.ts';
 
 /** Whether a file holds more than one picture in time. */
@@ -110,27 +110,8 @@ class DamagedFrame extends Error {
   }
 }
 
-/** All frames of one file together, unpacked. */
-const MOST_MOVING_PIXELS = 2_000_000_000;
 /** Pixels of frames that are decoded at once: a frame far into a file is decoded from the first one on, every time. */
 const BATCH_PIXELS = 64_000_000;
-
-/** More frames, or more pixels in them, than a plane takes. */
-function movingFault(
-  widthPx: number,
-  heightPx: number,
-  count: number,
-): { ok: false; error: ArtFault } | null {
-  const { max } = LIMITS.exposures;
-  if (count > max)
-    return fail({ code: 'too-large', detail: `its ${count} frames are more than the ${max} of a plane` });
-  if (widthPx * heightPx * count > MOST_MOVING_PIXELS)
-    return fail({
-      code: 'too-large',
-      detail: `its ${count} frames hold more than 2000 million pixels together`,
-    });
-  return null;
-}
 
 /** One of `count` frames that lie below one another, with pixels of its own. */
 function frameOfStrip(strip: Raster<'straight'>, index: number, count: number): Raster<'straight'> {

@@ -119,7 +119,7 @@ function cartArt(
   return {
     strips,
     cart: { ...cart, name: 'Mail cart', ...CART_PLACES.cart },
-    pony: { ...pony, name: 'Pony', moving: { exposures: steps }, ...CART_PLACES.pony },
+    pony: { ...pony, name: 'Pony', moving: { exposures: steps, rate: null }, ...CART_PLACES.pony },
     wheels: { ...wheels, name: 'Wheels', ...CART_PLACES.wheels },
   };
 }

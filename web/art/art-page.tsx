@@ -71,9 +71,9 @@ function FirstArt() {
       <div className="border border-dashed border-ink-3 bg-raised px-8 py-10 text-center">
         <h2 className="text-[18px] font-semibold">Bring the painting</h2>
         <p className="mt-2 text-ink-2">
-          Drop it anywhere on this page: OpenRaster, PSD, PSB, PNG, JPEG, WebP, TIFF or SVG; GIF, animated PNG
-          or numbered pictures for what moves; zips and whole folders of these. Layers keep their names, order
-          and place.
+          Drop it anywhere on this page: OpenRaster, PSD, PSB, PNG, JPEG, WebP, TIFF or SVG; GIF, animated
+          PNG, a film or numbered pictures for what moves; zips and whole folders of these. Layers keep their
+          names, order and place.
         </p>
         <Button tone="strong" className="mt-5" onClick={choose}>
           Choose files …

@@ -3,6 +3,7 @@ import {
   type ImportedPainting,
   type PictureSet,
   paintingOfSet,
+  partOfFilm,
   pictureSets,
   type SetKind,
 } from '@keen-ridge/core/art/landing';
@@ -37,6 +38,8 @@ export interface LookedAt {
   /** Where it is made of separate pictures. */
   readonly set: LookedAtSet | null;
   readonly source: File;
+  /** Of what moves only a part comes in, its first and last frame counted from 1; null: all of it. */
+  readonly part: { readonly whole: ImportedPainting; readonly first: number; readonly last: number } | null;
   /** Keys of groups that become one plane. */
   readonly merged: ReadonlySet<string>;
   /** Keys of nodes that are left out. */
@@ -136,9 +139,29 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
     const [file] = filesOf({ painting, set });
     const source = read.find((r) => r.painting.file === file)?.source ?? (sorted[0] as File);
     const asVersion = planesFrom(session, filesOf({ painting, set })).length > 0;
-    return { painting, set, source, merged: new Set(), left: new Set(), premultiplied: false, asVersion };
+    return {
+      painting,
+      set,
+      source,
+      part: null,
+      merged: new Set(),
+      left: new Set(),
+      premultiplied: false,
+      asVersion,
+    };
   });
   useImport.setState({ paintings, planeLikenesses, phase: 'look' });
+}
+
+/** Takes only the frames from `first` to `last` of what moves. */
+export function changePart(index: number, first: number, last: number): void {
+  const looked = useImport.getState().paintings[index];
+  if (!looked) return;
+  const whole = looked.part?.whole ?? looked.painting;
+  changePainting(index, {
+    painting: partOfFilm(whole, first, last),
+    part: { whole, first, last: Math.max(first, last) },
+  });
 }
 
 /** Takes the pictures of a set in another order, or as something else. */

@@ -40,6 +40,7 @@ const looked = (left: readonly string[]): LookedAt => ({
   merged: new Set(),
   left: new Set(left),
   premultiplied: false,
+  part: null,
   asVersion: false,
 });
 const RATE = { num: 24, den: 1 };

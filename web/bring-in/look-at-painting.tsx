@@ -1,12 +1,19 @@
-import { type ImportedNode, type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
+import {
+  type ImportedNode,
+  type ImportedPainting,
+  movingLayer,
+  paintedLayers,
+} from '@keen-ridge/core/art/landing';
 import { LARGEST_SVG_SCALE } from '@keen-ridge/core/contract';
 import { fitScale } from '@keen-ridge/core/edits/art';
+import { rationalText } from '@keen-ridge/core/units';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { counted, formatNumber } from '../ui/format.ts';
 import {
   changePainting,
+  changePart,
   filesOf,
   groupKeys,
   type LookedAt,
@@ -86,6 +93,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
             onCommit={(scale) => void rescaleDrawing(index, scale)}
           />
         )}
+        {!looked.set && <FilmPart index={index} looked={looked} />}
         {groups.length > 0 && (
           <div className="flex items-center gap-1">
             <span className="mr-1 text-ink-2">Every group as</span>
@@ -111,6 +119,37 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
           )}
         </div>
       </div>
+    </div>
+  );
+}
+
+/** In and out of a film, or of anything else that moves. */
+function FilmPart({ index, looked: { painting, part } }: { index: number; looked: LookedAt }) {
+  const whole = movingLayer(part?.whole ?? painting);
+  if (!whole) return null;
+  const count = whole.frames.length;
+  const [first, last] = [part?.first ?? 1, part?.last ?? count];
+  const limits = { unit: 'f', min: 1, max: count };
+  return (
+    <div className="flex items-end gap-2">
+      <NumberField
+        className="w-24"
+        label="In"
+        {...limits}
+        value={first}
+        onCommit={(frame) => changePart(index, Math.round(frame), last)}
+      />
+      <NumberField
+        className="w-24"
+        label="Out"
+        {...limits}
+        value={last}
+        onCommit={(frame) => changePart(index, Math.min(first, Math.round(frame)), Math.round(frame))}
+      />
+      <span className="pb-1 text-ink-2">
+        {counted(last - first + 1, 'frame')} of {formatNumber(count)}
+        {whole.rate && `, ${rationalText(whole.rate)} a second`}
+      </span>
     </div>
   );
 }

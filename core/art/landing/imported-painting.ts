@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { artRefSchema, LIMITS } from '../../scene/index.ts';
+import { artRefSchema, LIMITS, rateSchema } from '../../scene/index.ts';
 
 export const layerNameSchema = z.string().min(1).max(LIMITS.nameLength.max);
 
@@ -23,6 +23,8 @@ const importedLayerSchema = z.object({
   likeness: likenessSchema,
   /** The pictures of a layer that moves, each with how long it shows. */
   frames: z.array(z.object({ art: artRefSchema, delayMs: z.number().min(0) })).nullable(),
+  /** The rate of a film, whose frames all take the same time. */
+  rate: rateSchema.optional(),
 });
 
 export type ImportedLayer = z.infer<typeof importedLayerSchema>;

@@ -8,6 +8,7 @@ export {
   shareSchema,
 } from './imported-painting.ts';
 export { paintedLayers } from './painted-layers.ts';
+export { movingLayer, partOfFilm } from './part-of-film.ts';
 export {
   asPaintings,
   onlyStill,

@@ -1,5 +1,5 @@
 import type { PaintedLayer } from '../../edits/art/index.ts';
-import { LIMITS, type Scene } from '../../scene/index.ts';
+import { type Exposure, LIMITS, type Scene } from '../../scene/index.ts';
 import { cleanName } from '../../units/index.ts';
 import { holdsOfDelays } from '../index.ts';
 import type { ImportedLayer, ImportedNode, ImportedPainting } from './imported-painting.ts';
@@ -39,18 +39,11 @@ function paintedLayer(
   { group, opacity, hidden }: Within,
   rate: Scene['rate'],
 ): PaintedLayer {
-  const { frames } = layer;
-  const holds = frames
-    ? holdsOfDelays(
-        frames.map(({ delayMs }) => delayMs),
-        rate,
-      )
-    : [];
   return {
     name: layer.name,
     group,
     art: layer.art,
-    moving: frames ? { exposures: frames.map(({ art }, i) => ({ art, hold: holds[i] ?? 1 })) } : null,
+    moving: movingOf(layer, rate),
     xPx: layer.xPx,
     yPx: layer.yPx,
     opacity,
@@ -59,4 +52,30 @@ function paintedLayer(
     paintingWidthPx: painting.widthPx,
     paintingHeightPx: painting.heightPx,
   };
+}
+
+/** A film runs at its own rate, a frame after the other; of what gives its delays each picture is held in the shot's frames. */
+function movingOf({ frames, rate: own }: ImportedLayer, rate: Scene['rate']): PaintedLayer['moving'] {
+  if (!frames) return null;
+  if (own) {
+    const same = own.num * rate.den === rate.num * own.den;
+    return { exposures: heldOnce(frames.map(({ art }) => ({ art, hold: 1 }))), rate: same ? null : own };
+  }
+  const holds = holdsOfDelays(
+    frames.map(({ delayMs }) => delayMs),
+    rate,
+  );
+  return { exposures: frames.map(({ art }, i) => ({ art, hold: holds[i] ?? 1 })), rate: null };
+}
+
+/** The same picture again and again is one exposure that is held. */
+function heldOnce(exposures: readonly Exposure[]): Exposure[] {
+  const held: Exposure[] = [];
+  for (const exposure of exposures) {
+    const last = held.at(-1);
+    if (last?.art.id === exposure.art.id)
+      held[held.length - 1] = { ...last, hold: last.hold + exposure.hold };
+    else held.push(exposure);
+  }
+  return held;
 }

@@ -5,6 +5,7 @@ import {
   LIMITS,
   type Plane,
   type PlaneId,
+  type Scene,
 } from '../../scene/index.ts';
 import { newPlane } from '../../staging/content/index.ts';
 import { cleanName } from '../../units/index.ts';
@@ -15,7 +16,7 @@ export interface PaintedLayer {
   readonly group: string | null;
   /** One still image, or the exposures of a moving one. */
   readonly art: ArtRef;
-  readonly moving: { readonly exposures: readonly Exposure[] } | null;
+  readonly moving: { readonly exposures: readonly Exposure[]; readonly rate: Scene['rate'] | null } | null;
   readonly xPx: number;
   readonly yPx: number;
   readonly opacity: number;
@@ -62,7 +63,7 @@ export function fitScale(fit: Fit, painting: Size, frame: Size): number {
 
 const contentOf = ({ art, moving }: PaintedLayer): Content =>
   moving
-    ? { kind: 'moving', exposures: [...moving.exposures], cycle: 'loop', startFrame: 1, rate: null }
+    ? { kind: 'moving', exposures: [...moving.exposures], cycle: 'loop', startFrame: 1, rate: moving.rate }
     : { kind: 'still', art, made: null };
 
 /**

@@ -120,7 +120,7 @@ export function NumberField(props: NumberFieldProps) {
         className={classes(
           'flex h-[26px] items-center rounded-[3px] border bg-raised pr-1.5 focus-within:outline-2 focus-within:outline-select',
           fault ? 'border-fault' : 'border-rule',
-          disabled && 'opacity-50',
+          disabled && 'bg-panel! text-ink-3',
         )}
       >
         <input
