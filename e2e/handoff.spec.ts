@@ -152,7 +152,7 @@ test('air, lens, filter and grade are seen as they are handed off', async ({ pag
   await number('Blur width', '12');
   await inDock(page, 'Air and lens …', async () => {
     await page.getByRole('button', { name: 'Add air' }).click();
-    await number('Iris, across', '40');
+    await number('Iris width', '40');
     await number('Vignette', '35');
     await number('Glow', '25');
   });

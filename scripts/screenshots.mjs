@@ -37,6 +37,7 @@ const take = async (name) => {
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, `${name}.png`) });
 };
+const fold = () => page.getByTestId('dock').getByRole('button', { name: /^Fold/ }).click();
 const step = (name) =>
   page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name, exact: true }).click();
 
@@ -73,7 +74,7 @@ await page.getByText('15 planes', { exact: true }).waitFor();
 await page.getByRole('button', { name: 'Spread …' }).click();
 await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
 await take('fifteen');
-await page.getByRole('button', { name: 'Leave as it was' }).click();
+await page.getByTestId('dock').getByRole('button', { name: 'Cancel' }).click();
 await page.keyboard.press('Control+z');
 await page.getByText('10 planes', { exact: true }).waitFor();
 await step('Move');
@@ -91,6 +92,7 @@ await page
   .getByRole('button', { name: /^Moored boats Place E–W key at frame/ })
   .first()
   .waitFor({ timeout: 30_000 });
+await fold();
 await page.keyboard.press('Escape');
 await page.getByTestId('span-camera/panX-1').click();
 for (let i = 0; i < 2; i++) await page.keyboard.press('Shift+ArrowRight');
@@ -119,6 +121,7 @@ for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
 await page.getByRole('button', { name: 'Track', exact: true }).click();
 await page.getByRole('button', { name: 'Make it a track' }).click();
 await page.getByRole('button', { name: 'Bend here' }).click();
+await fold();
 await page.keyboard.press('Escape');
 await drag(page.getByRole('button', { name: /^Bend 2 of the path$/ }).first(), 14, 34);
 await page.getByRole('button', { name: 'Fielding', exact: true }).click();
@@ -137,11 +140,12 @@ const number = async (label, value) => {
 };
 await page.getByRole('button', { name: 'Add air' }).click();
 await number('Visibility', '90000');
-await number('Iris, across', '30');
+await number('Iris width', '30');
 await number('Vignette', '30');
 await page.keyboard.press('Escape');
 await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
 await take('looks');
+await fold();
 for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
 await step('Hand-off');
 for (const kind of [/PNG frames/, /MP4 film/, /Contact sheet/, /WebM film/]) {
@@ -174,7 +178,7 @@ await page.getByTestId('art-files').setInputFiles({
 await page.getByRole('heading', { name: 'Look before it lands' }).waitFor();
 await page.waitForLoadState('networkidle');
 await take('look');
-await page.getByRole('button', { name: 'Bring in nothing' }).click();
+await page.getByRole('button', { name: 'Cancel', exact: true }).click();
 await page.getByRole('button', { name: 'Cliff', exact: true }).click();
 await page.getByRole('link', { name: 'Cut …', exact: true }).click();
 await page.getByTestId('cut-picture').waitFor();

@@ -96,7 +96,7 @@ function LensControls({ scene }: { scene: Scene }) {
         <NumberField className="w-28" label="Focus at depth" unit="px" step={20} signed {...field('focus')} />
         <NumberField
           className="w-28"
-          label="Iris, across"
+          label="Iris width"
           unit="px"
           decimals={1}
           min={0}
