@@ -233,10 +233,10 @@ test('the world runs past by depth, and the loop closes to the pixel', async ({ 
   await panelTab(page, 'Depth');
   await fillNumber(page.getByLabel('Speed', { exact: true }), '50');
   await panelTab(page, 'Run');
-  await page.getByRole('button', { name: 'Run the world …' }).click();
-  await fillNumber(page.getByLabel('At, on the datum'), '37');
-  await page.getByRole('button', { name: 'To the west' }).click();
-  await page.keyboard.press('Escape');
+  await inDock(page, 'Run the world …', async () => {
+    await fillNumber(page.getByLabel('At, on the datum'), '37');
+    await page.getByRole('button', { name: 'To the west' }).click();
+  });
   await expect(page.getByText('18.5 px a frame on screen.')).toBeVisible();
 
   const report = page.getByTestId('loop-report');
@@ -265,11 +265,11 @@ test('a run starts and stops by keys, and a seam that shows is measured and fade
   await panelTab(page, 'Run');
   await fillNumber(page.getByLabel('Runs east', { exact: true }), '6');
   const still = await picturePixels(page, 1);
-  await page.getByRole('button', { name: 'Start and stop …' }).click();
-  await fillNumber(page.getByLabel('Starts'), '5');
-  await fillNumber(page.getByLabel('Stops'), '9');
-  await page.getByRole('button', { name: 'Key it' }).click();
-  await page.keyboard.press('Escape');
+  await inDock(page, 'Start and stop …', async () => {
+    await fillNumber(page.getByLabel('Starts'), '5');
+    await fillNumber(page.getByLabel('Stops'), '9');
+    await page.getByRole('button', { name: 'Key it' }).click();
+  });
   for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
   expect(worstDifference(still, await picturePixels(page, 5))).toBe(0);
   await page.keyboard.press('End');

@@ -1,5 +1,14 @@
 import { X } from 'lucide-react';
-import { createContext, type ReactNode, useCallback, useContext, useId, useMemo, useState } from 'react';
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useId,
+  useMemo,
+  useState,
+} from 'react';
 import { createPortal } from 'react-dom';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { Button } from './button.tsx';
@@ -16,6 +25,9 @@ interface Docks extends DockState {
   /** Where the open dock's contents go. */
   readonly host: HTMLElement | null;
   readonly setHost: (host: HTMLElement | null) => void;
+  /** Docks whose buttons are on the page: one that is remembered without its button takes no room. */
+  readonly present: ReadonlySet<string>;
+  readonly setPresent: (change: (present: ReadonlySet<string>) => ReadonlySet<string>) => void;
 }
 
 const DockContext = createContext<Docks | null>(null);
@@ -35,9 +47,10 @@ export function DockProvider({
   children,
 }: DockState & { children: ReactNode }) {
   const [host, setHost] = useState<HTMLElement | null>(null);
+  const [present, setPresent] = useState<ReadonlySet<string>>(new Set());
   const docks = useMemo(
-    () => ({ open, onOpen, widthPx, onWidth, host, setHost }),
-    [open, onOpen, widthPx, onWidth, host],
+    () => ({ open, onOpen, widthPx, onWidth, host, setHost, present, setPresent }),
+    [open, onOpen, widthPx, onWidth, host, present],
   );
   return <DockContext value={docks}>{children}</DockContext>;
 }
@@ -52,13 +65,13 @@ const WIDTHS = { least: 250, most: 560 } as const;
 
 /** What is looked at, and the open dock beside it; the rule between them is dragged. */
 export function DockArea({ children }: { children: ReactNode }) {
-  const { open, widthPx, onWidth, setHost } = useDocks();
+  const { open, widthPx, onWidth, setHost, present } = useDocks();
   return (
     <Group orientation="horizontal" className="flex min-h-0 flex-1">
       <Panel id="looked-at" minSize={200} className="flex min-h-0 min-w-0">
         {children}
       </Panel>
-      {open !== null && (
+      {open !== null && present.has(open) && (
         <>
           <Separator
             aria-label="Width of the dock"
@@ -95,9 +108,13 @@ interface DockProps {
 
 /** A button that opens its settings in the dock, and folds them again. */
 export function Dock({ id, label, on, disabled, icon, children }: DockProps) {
-  const { open, onOpen, host } = useDocks();
+  const { open, onOpen, host, setPresent } = useDocks();
   const titleId = useId();
   const isOpen = open === id;
+  useEffect(() => {
+    setPresent((present) => new Set([...present, id]));
+    return () => setPresent((present) => new Set([...present].filter((one) => one !== id)));
+  }, [id, setPresent]);
   return (
     <>
       <Button

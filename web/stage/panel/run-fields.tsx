@@ -16,10 +16,10 @@ import { usePreferences } from '../../session/choices/preferences.ts';
 import { sceneTrial } from '../../session/scene-trial.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { Dock } from '../../ui/dock.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
-import { Popover } from '../../ui/popover.tsx';
 import { settingTrial } from '../../ui/trial.ts';
 import { SeamDialog } from '../seam/seam-dialog.tsx';
 import { common } from './common.ts';
@@ -94,7 +94,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
         </div>
       </div>
       <div className="mt-2 flex items-center gap-1.5">
-        <WorldPopover />
+        <WorldDock />
         <StartStop planes={planes} />
         {planes.length === 1 && first && first.repeat !== 'none' && <SeamDialog plane={first} />}
         {planes.some((plane) => plane.run) && (
@@ -126,7 +126,7 @@ function RunWords({ plane, scene, frame }: { plane: Plane | undefined; scene: Sc
 }
 
 /** One number for everything that runs past: a figure that walks on the spot seems to travel. */
-function WorldPopover() {
+function WorldDock() {
   const session = useSession();
   const scene = useSessionState((state) => state.scene);
   const [speed, setSpeed] = useState(12);
@@ -138,7 +138,7 @@ function WorldPopover() {
       runWorld(session.state.scene, speed * way),
     );
   return (
-    <Popover label="Run the world …">
+    <Dock id="world" label="Run the world …">
       <NumberField
         label="At, on the datum"
         unit="px/f"
@@ -161,7 +161,7 @@ function WorldPopover() {
           To the east
         </Button>
       </div>
-    </Popover>
+    </Dock>
   );
 }
 
@@ -174,7 +174,7 @@ function StartStop({ planes }: { planes: readonly Plane[] }) {
   const ids = new Set(planes.map(({ id }) => id));
   const runs = planes.some((plane) => plane.run);
   return (
-    <Popover label="Start and stop …" disabled={!runs}>
+    <Dock id="start-stop" label="Start and stop …" disabled={!runs}>
       <div className="grid grid-cols-3 gap-2">
         <NumberField label="Starts" unit="f" min={1} max={200_000} value={start} onCommit={setStart} />
         <NumberField label="Stops" unit="f" min={1} max={200_000} value={stop} onCommit={setStop} />
@@ -199,6 +199,6 @@ function StartStop({ planes }: { planes: readonly Plane[] }) {
           Key it
         </Button>
       </div>
-    </Popover>
+    </Dock>
   );
 }
