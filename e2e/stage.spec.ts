@@ -45,6 +45,11 @@ test('one drag is one edit, and planes chosen together move together', async ({ 
   await standRow(page, 'Sheds').click();
   await standRow(page, 'Evening sky').click({ modifiers: ['Shift'] });
   await expect(page.getByRole('heading', { name: '2 planes' })).toBeVisible();
+  // Shift takes all between, Ctrl one more or less.
+  await standRow(page, 'Near rail').click({ modifiers: ['Shift'] });
+  await expect(page.getByRole('heading', { name: '4 planes' })).toBeVisible();
+  for (const name of ['Near rail', 'Jetty']) await standRow(page, name).click({ modifiers: ['Control'] });
+  await expect(page.getByRole('heading', { name: '2 planes' })).toBeVisible();
   await dragBy(page, bar(page, 'Sheds'), 0, 120);
   const [sheds, sky] = [await depthOf(page, 'Sheds'), await depthOf(page, 'Evening sky')];
   expect(sheds).toBeGreaterThan(100);

@@ -216,7 +216,7 @@ test('a plane rides on another, and none rides in a ring', async ({ page }) => {
   await expect(page.getByRole('combobox', { name: 'Mounted on' })).toHaveText('stage');
   // Together on an empty carrier they move as one.
   await standRow(page, 'Evening sky').click();
-  await standRow(page, 'Jetty').click({ modifiers: ['Shift'] });
+  await standRow(page, 'Jetty').click({ modifiers: ['Control'] });
   await panelTab(page, 'Place');
   await page.getByRole('button', { name: 'Add carrier' }).click();
   await expect(standRow(page, 'Carrier')).toBeVisible();

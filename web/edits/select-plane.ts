@@ -1,16 +1,49 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
 import type { Session } from '../session/session.ts';
 
-/** Chooses a plane that was pressed, or adds it to (takes it from) what was chosen; says what is chosen now. */
-export function selectPlane(session: Session, id: PlaneId, add: boolean): readonly PlaneId[] {
+/** Keys that were held: with Ctrl one is added or taken from what is chosen, with Shift all from the last one on. */
+export interface ClickKeys {
+  readonly shift: boolean;
+  readonly add: boolean;
+}
+
+export const clickKeys = (event: Pick<MouseEvent, 'shiftKey' | 'ctrlKey' | 'metaKey'>): ClickKeys => ({
+  shift: event.shiftKey,
+  add: event.ctrlKey || event.metaKey,
+});
+
+/** What a click selects: one, one more (Ctrl), or all from the last one on (Shift). */
+export function selectionAfterClick<Id extends string>(
+  order: readonly Id[],
+  selection: readonly Id[],
+  clicked: Id,
+  { shift, add }: ClickKeys,
+): Id[] {
+  const last = selection.at(-1);
+  if (shift && last && order.includes(last)) {
+    const [p, q] = [order.indexOf(last), order.indexOf(clicked)];
+    const between = order.slice(Math.min(p, q), Math.max(p, q) + 1).filter((id) => id !== last);
+    return [
+      ...new Set([...selection.filter((id) => !between.includes(id) && id !== last), ...between, last]),
+    ];
+  }
+  if (!add) return [clicked];
+  return selection.includes(clicked) ? selection.filter((id) => id !== clicked) : [...selection, clicked];
+}
+
+/**
+ * Chooses a plane of a list that was pressed, and says what is chosen now. One that is chosen already stays so with
+ * all others, since the press may begin a drag of them.
+ */
+export function selectPlane(
+  session: Session,
+  order: readonly PlaneId[],
+  id: PlaneId,
+  keys: ClickKeys,
+): readonly PlaneId[] {
   const there = session.state.selection;
-  const next = !add
-    ? there.includes(id)
-      ? there
-      : [id]
-    : there.includes(id)
-      ? there.filter((s) => s !== id)
-      : [...there, id];
+  if (!keys.shift && !keys.add && there.includes(id)) return there;
+  const next = selectionAfterClick(order, there, id, keys);
   session.select(next);
   return next;
 }

@@ -6,6 +6,7 @@ import { factsOf } from '@keen-ridge/core/staging/content';
 import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
 import { toggleHidden, toggleLocked, toggleSolo } from '../../edits/art-edits.ts';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
+import { type ClickKeys, clickKeys } from '../../edits/select-plane.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
@@ -18,7 +19,7 @@ interface PlaneRowProps {
   plane: Plane;
   inGroup: boolean;
   selected: boolean;
-  onSelect: (keys: { shift: boolean; add: boolean }) => void;
+  onSelect: (keys: ClickKeys) => void;
 }
 
 /** One plane of the stack: drag it by its grip, choose it, rename it, hide, lock or show it alone. */
@@ -65,7 +66,7 @@ export function PlaneRow({ plane, inGroup, selected, onSelect }: PlaneRowProps) 
           aria-pressed={selected}
           title="Double-click to rename"
           className={classes('min-w-0 flex-1 cursor-default text-left', plane.hidden && 'opacity-50')}
-          onClick={(event) => onSelect({ shift: event.shiftKey, add: event.ctrlKey || event.metaKey })}
+          onClick={(event) => onSelect(clickKeys(event))}
           onDoubleClick={() => renamePlaneInPlace(plane.id)}
         >
           <span className={classes('block truncate leading-tight', selected && 'font-semibold')}>

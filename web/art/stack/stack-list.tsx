@@ -14,12 +14,13 @@ import { Search } from 'lucide-react';
 import { useState } from 'react';
 import { groupPlanes, nameFaults, ungroupPlanes } from '../../edits/art-edits.ts';
 import { subjectOf } from '../../edits/depth-edits.ts';
+import { selectionAfterClick } from '../../edits/select-plane.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { counted } from '../../ui/format.ts';
 import { GroupRow } from './group-row.tsx';
 import { PlaneRow } from './plane-row.tsx';
-import { selectionAfterClick, stackRows } from './stack-rows.ts';
+import { stackRows } from './stack-rows.ts';
 import { useStackCommands } from './use-stack-commands.ts';
 
 /** Every plane in order of the list, with what can be done to one or many. */

@@ -28,22 +28,3 @@ export function stackRows(planes: readonly Plane[], closed: ReadonlySet<string>,
     return shown ? [...rows, { kind: 'plane', plane, inGroup: group !== null }] : rows;
   });
 }
-
-/** What a click selects: one, one more (Ctrl), or all from the last one on (Shift). */
-export function selectionAfterClick<Id extends string>(
-  order: readonly Id[],
-  selection: readonly Id[],
-  clicked: Id,
-  { shift, add }: { shift: boolean; add: boolean },
-): Id[] {
-  const last = selection.at(-1);
-  if (shift && last && order.includes(last)) {
-    const [p, q] = [order.indexOf(last), order.indexOf(clicked)];
-    const between = order.slice(Math.min(p, q), Math.max(p, q) + 1).filter((id) => id !== last);
-    return [
-      ...new Set([...selection.filter((id) => !between.includes(id) && id !== last), ...between, last]),
-    ];
-  }
-  if (!add) return [clicked];
-  return selection.includes(clicked) ? selection.filter((id) => id !== clicked) : [...selection, clicked];
-}

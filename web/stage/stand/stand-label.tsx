@@ -4,7 +4,7 @@ import type { Root } from '@keen-ridge/core/stage';
 import { Anchor, Eye, EyeOff, Lock, MoveHorizontal } from 'lucide-react';
 import { memo } from 'react';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
-import { selectPlane } from '../../edits/select-plane.ts';
+import { clickKeys, selectPlane } from '../../edits/select-plane.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { useSession } from '../../session/use-session.ts';
 import { classes } from '../../ui/class-names.ts';
@@ -13,6 +13,8 @@ import { formatNumber } from '../../ui/format.ts';
 
 interface StandLabelProps {
   plane: Plane;
+  /** All planes as they stand in the list, near to far. */
+  order: readonly Plane['id'][];
   depthSpx: number;
   root: Root;
   top: number;
@@ -24,6 +26,7 @@ interface StandLabelProps {
 /** A plane's line in the gutter of the Stand: picture, name and depth. Drag it, step it, or rename it. */
 export const StandLabel = memo(function StandLabel({
   plane,
+  order,
   depthSpx,
   root,
   top,
@@ -78,7 +81,7 @@ export const StandLabel = memo(function StandLabel({
             plane.hidden && 'opacity-50',
           )}
           style={{ cursor: 'ns-resize' }}
-          onClick={(event) => event.detail === 0 && selectPlane(session, plane.id, event.shiftKey)}
+          onClick={(event) => event.detail === 0 && selectPlane(session, order, plane.id, clickKeys(event))}
           onDoubleClick={() => renamePlaneInPlace(plane.id)}
         >
           <PlaneThumbnail content={plane.content} className="h-[18px] w-7 shrink-0" />

@@ -1,7 +1,7 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { useMemo, useRef, useState } from 'react';
 import { subjectOf, withDistanceRatio } from '../../edits/depth-edits.ts';
-import { selectPlane } from '../../edits/select-plane.ts';
+import { clickKeys, selectPlane } from '../../edits/select-plane.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
@@ -57,6 +57,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
   const height = Math.round(Math.max(roomHeight, least) * zoom);
   const [top, bottom] = [TOP + 12, height - FOOT - 12];
   const keptRows = useMemo(() => standRows(kept, 1), [kept]);
+  const order = useMemo(() => keptRows.map(({ plane }) => plane.id), [keptRows]);
   // The scale rests while a bar is dragged, or the bar would slip away from under the pointer.
   const scale = useMemo(() => {
     const depths = keptRows.map((row) => row.depthSpx);
@@ -81,8 +82,8 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
       if (!row || isControl(event.target)) return null;
       session.drop();
       session.setPlaying(false);
-      const add = event.shiftKey || event.ctrlKey || event.metaKey;
-      const ids = selectPlane(session, row.plane.id, add);
+      const keys = clickKeys(event);
+      const ids = selectPlane(session, order, row.plane.id, keys);
       const grasped: StandDrag = { scale, ids, from: yOf(row.depthSpx), depthSpx: row.depthSpx };
       const { holdPicture } = usePreferences.getState();
       const end = () => setSnapY(null);
@@ -96,7 +97,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
           return withDistanceRatio(base, ids, goal.ratio, frame, holdPicture);
         },
         click: () => {
-          if (!add) session.select([row.plane.id]);
+          if (!keys.shift && !keys.add) session.select([row.plane.id]);
         },
         kept: end,
         drop: end,
@@ -137,6 +138,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
             <StandLabel
               key={row.plane.id}
               plane={row.plane}
+              order={order}
               depthSpx={row.depthSpx}
               root={row.root}
               top={labelAt.get(row.plane.id) ?? 0}
