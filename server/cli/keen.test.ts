@@ -270,10 +270,13 @@ describe('keen', () => {
       top: 0,
       imageData: { width: 4, height: 4, data: new Uint8ClampedArray(64).fill(200) },
     };
-    writeFileSync(join(folder, 'long.psd'), writePsdUint8Array({ width: 4, height: 4, children: [layers] }));
+    writeFileSync(
+      join(folder, 'long.psd'),
+      writePsdUint8Array({ width: 4, height: 4, children: [layers, layers] }),
+    );
     await run('pack', long, 'long.psd', '-o', 'long.zip');
     const plan = JSON.parse(await run('plan', 'long.zip', '--json'));
-    expect(plan.planes.map(({ name }: { name: string }) => name.length).sort()).toEqual([200, 200]);
+    expect(plan.planes.map(({ name }: { name: string }) => name.length).sort()).toEqual([200, 200, 200]);
     let group: object = { name: 'inner', opened: true, children: [layers] };
     for (let i = 0; i < 150; i++) group = { name: `g${i}`, opened: true, children: [group] };
     writeFileSync(join(folder, 'deep.psd'), writePsdUint8Array({ width: 4, height: 4, children: [group] }));

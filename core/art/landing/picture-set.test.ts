@@ -71,6 +71,13 @@ describe('separate pictures of one size', () => {
     ]);
   });
 
+  it('have names that a scene takes, however long those of their files are', () => {
+    const long = 'n'.repeat(240);
+    const [painting] = asPaintings(stage([`${long}1.png`, `${long}2.png`]), RATE);
+    expect(painting?.file.length).toBeLessThanOrEqual(200);
+    for (const { name } of paintedLayers(painting!, RATE)) expect(name).toHaveLength(200);
+  });
+
   it('are apart by size, and documents with layers stay what they are', () => {
     const document = { ...picture('town.psd'), nodes: [...picture('a').nodes, ...picture('b').nodes] };
     const read = pictureSets([

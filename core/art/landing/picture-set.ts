@@ -1,5 +1,5 @@
 import { likenessApart, SAME_LOOK } from '../../edits/art/index.ts';
-import { findSequences } from '../index.ts';
+import { findSequences, layerName } from '../index.ts';
 import type { ImportedLayer, ImportedPainting } from './imported-painting.ts';
 
 /** How pictures of one size come in: one over the other, or one after the other. */
@@ -199,7 +199,7 @@ function setName(members: readonly ImportedPainting[]): string {
   let length = 0;
   while (length < first.length && names.every((name) => name[length] === first[length])) length++;
   const common = first.slice(0, length).replace(/[-_. \d]+$/, '');
-  return common.length > 1 ? common : `${members.length} pictures`;
+  return layerName(common.length > 1 ? common : '', `${members.length} pictures`);
 }
 
 /** The painting that a set of pictures makes, each picture under its own name and file. */
@@ -219,7 +219,7 @@ export function paintingOfSet(
   const nodes = members.map((member) => ({
     ...onlyStill(member)!,
     key: member.file,
-    name: nameOf(member),
+    name: layerName(nameOf(member), 'Untitled'),
     file: member.file,
   }));
   return { ...whole, file: name, nodes };

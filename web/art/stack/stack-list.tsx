@@ -87,7 +87,7 @@ export function StackList() {
       <div className="min-h-0 flex-1 overflow-auto" data-place="planes">
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
-            <ul aria-label="Planes, on top first" data-place="stack">
+            <ul aria-label="Planes, on top first" data-place="stack" className="select-none">
               {rows.map((row) =>
                 row.kind === 'group' ? (
                   <GroupRow
