@@ -51,10 +51,18 @@ function rationalOf(words: string | undefined): Rational | null {
   return fits.success ? fits.data : { num: Math.max(1, Math.round((1000 * rate.num) / rate.den)), den: 1000 };
 }
 
+/** Only what the first bytes promise is opened, and no film leads to another file or host. */
+export const ONLY_FILMS: readonly string[] = [
+  '-format_whitelist',
+  'matroska,mov',
+  '-protocol_whitelist',
+  'file',
+];
+
 /** Asks ffprobe what a film is. */
 export async function filmFacts(path: string): Promise<Result<FilmFacts, ArtFault>> {
   const shown = '-v error -show_streams -show_format -of json'.split(' ');
-  const probing = spawn('ffprobe', [...shown, path], { stdio: ['ignore', 'pipe', 'ignore'] });
+  const probing = spawn('ffprobe', [...ONLY_FILMS, ...shown, path], { stdio: ['ignore', 'pipe', 'ignore'] });
   const parts: Uint8Array[] = [];
   probing.stdout.on('data', (part) => parts.push(part));
   try {

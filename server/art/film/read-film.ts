@@ -11,7 +11,7 @@ import { tooLarge, tooLargeFault } from '../decode.ts';
 import { type KeptImage, keepImage } from '../keep-image.ts';
 import { movingFault } from '../moving-limits.ts';
 import { baseOf, type ReadOptions, type ReadResult, stemOf } from '../read-options.ts';
-import { type FilmFacts, filmFacts } from './film-facts.ts';
+import { type FilmFacts, filmFacts, ONLY_FILMS } from './film-facts.ts';
 
 /** A film whose bytes are at hand: it is laid down first, since its index may lie at its end. */
 export async function readFilmBytes(
@@ -77,7 +77,7 @@ async function framesOf(
   { widthPx, heightPx, expectedFrames, decoder }: FilmFacts,
   { sink, onProgress }: ReadOptions,
 ): Promise<Result<KeptImage[], ArtFault>> {
-  const input = [...(decoder ? ['-c:v', decoder] : []), '-i', path];
+  const input = [...ONLY_FILMS, ...(decoder ? ['-c:v', decoder] : []), '-i', path];
   const output = '-map 0:v:0 -an -sn -dn -fps_mode passthrough -f rawvideo -pix_fmt rgba pipe:1'.split(' ');
   const decoding = spawn('ffmpeg', ['-v', 'error', '-nostdin', '-xerror', ...input, ...output], {
     stdio: ['ignore', 'pipe', 'pipe'],
