@@ -21,6 +21,9 @@ import {
   worstDifference,
 } from './steps.ts';
 
+/** Cutting and filling take all of a core: beside another test they may take their time. */
+const CUT_MS = 60_000;
+
 const flatPainting = async (): Promise<Buffer> => {
   const [bottom, ...others] = (await jettyLayers()).toReversed();
   return sharp(Buffer.from(bottom!.png))
@@ -67,7 +70,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
   await page.getByRole('button', { name: 'What is left' }).click();
   await expect(page.getByRole('progressbar')).toHaveCount(0);
   await page.getByRole('button', { name: 'Make two planes' }).click();
-  await expect(artRow(page, 'Shed')).toBeVisible();
+  await expect(artRow(page, 'Shed')).toBeVisible({ timeout: CUT_MS });
   await cut(
     [
       [0, 260],
@@ -78,7 +81,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
     'Boards',
   );
   await page.getByRole('button', { name: 'Make two planes' }).click();
-  await expect(page.getByText('3 planes', { exact: true })).toBeVisible();
+  await expect(page.getByText('3 planes', { exact: true })).toBeVisible({ timeout: CUT_MS });
   await saved(page);
   // Laid on one another they are the painting, but for the softened px of the two borders.
   expect(shareOff(before, await renderedFrame(page))).toBeLessThan(0.006);
@@ -106,7 +109,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
     await page.mouse.click(...(await at(x, y)));
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Change the cut' }).click();
-  await expect(page.getByText('cut · 94 × 92 px')).toBeVisible();
+  await expect(page.getByText('cut · 94 × 92 px')).toBeVisible({ timeout: CUT_MS });
   await saved(page);
 });
 
