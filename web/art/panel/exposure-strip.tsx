@@ -11,7 +11,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { onlyStill } from '@keen-ridge/core/art/landing';
 import type { Content, Exposure } from '@keen-ridge/core/scene';
 import { CopyPlus, Plus, X } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { uploadArt } from '../../api/upload.ts';
 import { ArtThumbnail } from '../../planes/plane-thumbnail.tsx';
@@ -19,7 +19,7 @@ import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { useDrag } from '../../ui/pointer/drag.ts';
-import type { BeginTrial, Trial } from '../../ui/trial.ts';
+import { type BeginTrial, type Trial, trialOf } from '../../ui/trial.ts';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 
@@ -55,15 +55,10 @@ export function ExposureStrip({ content, now, onChange, begin }: ExposureStripPr
                 now={i === now}
                 alone={exposures.length === 1}
                 onHold={(hold) => onChange({ exposures: replaced(i, [{ ...exposure, hold }]) })}
-                begin={() => {
-                  const trial = begin();
-                  return {
-                    update: (hold) =>
-                      trial.update({ ...content, exposures: replaced(i, [{ ...exposure, hold }]) }),
-                    keep: () => trial.keep(),
-                    drop: () => trial.drop(),
-                  };
-                }}
+                begin={trialOf(begin, (hold: number) => ({
+                  ...content,
+                  exposures: replaced(i, [{ ...exposure, hold }]),
+                }))}
                 onRepeat={() => onChange({ exposures: replaced(i, [exposure, exposure]) })}
                 onRemove={() => onChange({ exposures: replaced(i, []) })}
               />
@@ -168,9 +163,15 @@ function AddDrawings({ content, onAdd }: { content: Moving; onAdd: (added: Expos
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const [first] = content.exposures;
+  // The drawings may be changed while files are read: what is added goes after those that are there by then.
+  const latest = useRef(onAdd);
+  latest.current = onAdd;
+  const reading = useRef<AbortController | null>(null);
+  useEffect(() => () => reading.current?.abort(), []);
   const add = async (files: readonly File[]) => {
     setBusy(true);
     const abort = new AbortController();
+    reading.current = abort;
     try {
       const added: Exposure[] = [];
       for (const file of files) {
@@ -183,8 +184,10 @@ function AddDrawings({ content, onAdd }: { content: Moving; onAdd: (added: Expos
           );
         added.push({ art, hold: first.hold });
       }
-      onAdd(added);
+      if (!abort.signal.aborted) latest.current(added);
     } catch (error) {
+      // The plane was left: nothing of it is added anywhere else.
+      if (abort.signal.aborted) return;
       toast.error(error instanceof Error ? error.message : String(error));
     } finally {
       setBusy(false);

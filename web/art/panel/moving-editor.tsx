@@ -62,7 +62,13 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
         />
         <Onion plane={plane} />
       </div>
-      <ExposureStrip content={content} now={now} onChange={keep} begin={contentTrial(session, plane.id)} />
+      <ExposureStrip
+        key={plane.id}
+        content={content}
+        now={now}
+        onChange={keep}
+        begin={contentTrial(session, plane.id)}
+      />
     </div>
   );
 }
