@@ -6,7 +6,7 @@ import {
   shotSchema,
 } from '@keen-ridge/core/contract';
 import { type Revision, revisionSchema } from '@keen-ridge/core/history';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { ask } from './client.ts';
 
 export const readShot = (id: string, author: string): Promise<Shot> =>
@@ -19,12 +19,11 @@ export const readRevisions = async (id: string, after: number): Promise<Revision
 /** How far back the history is listed. */
 export const HISTORY_STEPS = 200;
 
-/** What was done to a shot, read anew whenever `scene` is another one. */
-export const useHistory = (id: string, stamp: string) =>
+/** What was done to a shot, as it is kept. */
+export const useHistory = (id: string) =>
   useQuery({
-    queryKey: ['history', id, stamp],
+    queryKey: ['history', id],
     queryFn: () => ask(historySchema, `/api/shots/${id}/history?newest=${HISTORY_STEPS}`),
-    placeholderData: keepPreviousData,
     gcTime: 0,
   });
 

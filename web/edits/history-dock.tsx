@@ -1,8 +1,9 @@
 import type { History } from '@keen-ridge/core/contract';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { HISTORY_STEPS, useHistory } from '../api/shot.ts';
 import { useKeepTake } from '../api/takes.ts';
+import type { Session } from '../session/session.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
@@ -23,12 +24,16 @@ export function HistoryDock() {
 function HistoryList() {
   const session = useSession();
   const { id } = session.shot;
-  // The server's list has what was saved; it is read again once something else is.
-  const stamp = useSessionState(
-    ({ undo, redo, saveState }) =>
-      `${undo.at(-1)?.id} ${redo.at(-1)?.id} ${undo.length} ${saveState === 'saved'}`,
-  );
-  const history = useHistory(id, stamp);
+  const history = useHistory(id);
+  const { refetch } = history;
+  // The list is of what was saved, by whomever: it is read again once something else is.
+  const kept = useSessionState(({ scene, saveState }) => (saveState === 'saved' ? scene : null));
+  const listed = useRef(kept);
+  useEffect(() => {
+    if (kept === null || kept === listed.current) return;
+    listed.current = kept;
+    void refetch();
+  }, [kept, refetch]);
   // What is looked at is not left over the picture when the dock is folded.
   useEffect(() => () => endLook(session), [session]);
   if (history.isError)
@@ -74,7 +79,6 @@ const BEFORE = 'Before all of this';
 
 /** The word of a look in the picture: so that a look is told from a take or a frame that is compared. */
 const LOOK = 'As it was: ';
-type Session = ReturnType<typeof useSession>;
 const endLook = (session: Session) => {
   if (session.state.wipe?.word.startsWith(LOOK)) session.setWipe(null);
 };
