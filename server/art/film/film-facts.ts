@@ -15,6 +15,8 @@ export interface FilmFacts {
   readonly expectedFrames: number;
   /** The decoder that keeps the alpha, where the usual one does not. */
   readonly decoder: string | null;
+  /** Which of its streams is the picture: a cover is none. */
+  readonly stream: number;
   /** One sentence each. */
   readonly notKept: readonly string[];
 }
@@ -23,6 +25,7 @@ const text = z.string().optional();
 const probeSchema = z.object({
   streams: z.array(
     z.object({
+      index: z.int(),
       codec_type: text,
       codec_name: text,
       width: z.int().optional(),
@@ -91,6 +94,7 @@ export async function filmFacts(path: string): Promise<Result<FilmFacts, ArtFaul
     heightPx: turned ? picture.width : picture.height,
     rate,
     expectedFrames: Number(picture.nb_frames ?? 0) || Math.round((seconds * rate.num) / rate.den),
+    stream: picture.index,
     decoder: (alpha && ALPHA_DECODERS[picture.codec_name ?? '']) || null,
     notKept: notKeptOf(
       picture,

@@ -74,11 +74,13 @@ export async function readFilm(fileName: string, path: string, options: ReadOpti
 /** Decodes a film to straight RGBA and keeps every frame. */
 async function framesOf(
   path: string,
-  { widthPx, heightPx, expectedFrames, decoder }: FilmFacts,
+  { widthPx, heightPx, expectedFrames, decoder, stream }: FilmFacts,
   { sink, onProgress }: ReadOptions,
 ): Promise<Result<KeptImage[], ArtFault>> {
   const input = [...ONLY_FILMS, ...(decoder ? ['-c:v', decoder] : []), '-i', path];
-  const output = '-map 0:v:0 -an -sn -dn -fps_mode passthrough -f rawvideo -pix_fmt rgba pipe:1'.split(' ');
+  const output = `-map 0:${stream} -an -sn -dn -fps_mode passthrough -f rawvideo -pix_fmt rgba pipe:1`.split(
+    ' ',
+  );
   const decoding = spawn('ffmpeg', ['-v', 'error', '-nostdin', '-xerror', ...input, ...output], {
     stdio: ['ignore', 'pipe', 'pipe'],
   });
