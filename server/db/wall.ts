@@ -7,6 +7,9 @@ import type { Database, Queryable } from './connection/queryable.ts';
 import { productions, shots } from './schema.ts';
 import { readSetUp } from './shots.ts';
 
+/** As the artist has put the shots; those that were not put anywhere after them, by name. */
+const AS_PLACED = [sql`${shots.place} asc nulls last`, asc(shots.name), asc(shots.madeAt)];
+
 /** All productions and their shots that are not deleted. */
 export async function readWall(db: Database): Promise<Production[]> {
   const [allProductions, allShots] = await Promise.all([
@@ -15,7 +18,7 @@ export async function readWall(db: Database): Promise<Production[]> {
       .select(CARD)
       .from(shots)
       .where(isNull(shots.deletedAt))
-      .orderBy(sql`${shots.place} asc nulls last`, asc(shots.name), asc(shots.madeAt)),
+      .orderBy(...AS_PLACED),
   ]);
   return allProductions.map(({ id, name }) => ({
     id,
@@ -120,7 +123,7 @@ async function orderOf(db: Queryable, productionId: string): Promise<string[]> {
     .select({ id: shots.id })
     .from(shots)
     .where(and(eq(shots.productionId, productionId), isNull(shots.deletedAt)))
-    .orderBy(sql`${shots.place} asc nulls last`, asc(shots.name), asc(shots.madeAt));
+    .orderBy(...AS_PLACED);
   return rows.map((row) => row.id);
 }
 

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import type { Command } from './command.ts';
+import { type Command, canRun } from './command.ts';
 
 /** Things that the finder finds beside commands: made when it is opened. */
 export interface Finds {
@@ -69,5 +69,5 @@ export const commandOf = (id: string): Command | undefined => offered().find((co
 /** Does a command if it is there and can be done. */
 export function runCommand(id: string): void {
   const command = commandOf(id);
-  if (command && (command.when?.({ subject: null }) ?? true)) command.run({ subject: null });
+  if (command && canRun(command, { subject: null })) command.run({ subject: null });
 }
