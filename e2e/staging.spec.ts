@@ -109,7 +109,7 @@ test('Spread leaves as it was what is not kept, and what is locked', async ({ pa
 
 test('a dragged bar takes the depth of another that it comes to', async ({ page }) => {
   await standRow(page, 'Evening sky').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '640');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '640');
   await page.keyboard.press('Escape');
   const [from, to] = [await bar(page, 'Sheds').boundingBox(), await bar(page, 'Evening sky').boundingBox()];
   if (!from || !to) throw new Error('no bars');
@@ -124,7 +124,7 @@ test('depths of several planes are scaled, flattened and turned round', async ({
     ['Evening sky', '960'],
   ] as const) {
     await standRow(page, name).click();
-    await fillNumber(page.getByLabel('Depth', { exact: true }), depth);
+    await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), depth);
   }
   await standRow(page, 'Sheds').click({ modifiers: ['Shift'] });
   await fillNumber(page.getByLabel('Scale depths'), '50');
@@ -184,6 +184,48 @@ test('a plane is moved, sized and turned in the picture, by mouse and by keys', 
   expect(worstDifference(before, await picturePixels(page, 1))).toBe(0);
 });
 
+test('a box in the picture chooses what lies in it; what is chosen is sized and turned together', async ({
+  page,
+}) => {
+  await picturePixels(page, 1);
+  const heading = page.getByRole('region', { name: 'Plane' }).getByRole('heading');
+  const box = async (from: readonly [number, number], to: readonly [number, number], givenUp = false) => {
+    const [p, q] = [await onScreen(page, ...from), await onScreen(page, ...to)];
+    await page.mouse.move(p.x, p.y);
+    await page.mouse.down();
+    await page.mouse.move(q.x, q.y, { steps: 5 });
+    await expect(page.getByTestId('choosing-box')).toBeVisible();
+    if (givenUp) await page.keyboard.press('Escape');
+    await page.mouse.up();
+    await expect(page.getByTestId('choosing-box')).toHaveCount(0);
+  };
+  // In the frame the jetty takes the lowest 30 px, and the sheds the upper 160.
+  await box([-4, 146], [324, 184]);
+  await expect(heading).toHaveText('Jetty');
+  await box([-4, -4], [324, 184], true);
+  await expect(heading).toHaveText('Jetty');
+  await page.keyboard.down('Shift');
+  await box([-4, -4], [324, 164]);
+  await page.keyboard.up('Shift');
+  await expect(heading).toHaveText('2 planes');
+  const start = await picturePixels(page, 1);
+  await panelTab(page, 'Place');
+  await fillNumber(page.getByLabel('Size by', { exact: true }), '1.5');
+  const sized = await picturePixels(page, 1);
+  expect(shareThatDiffers(start, sized, 24)).toBeGreaterThan(0.02);
+  await undo(page);
+  await dragBy(page, page.getByTestId('handle-turn'), 90, 30);
+  await saved(page);
+  expect(shareThatDiffers(start, await picturePixels(page, 1), 24)).toBeGreaterThan(0.02);
+  await standRow(page, 'Sheds').click();
+  await expect(page.getByLabel('Rotation', { exact: true })).not.toHaveValue('0');
+  await standRow(page, 'Jetty').click();
+  await expect(page.getByLabel('Rotation', { exact: true })).not.toHaveValue('0');
+  await undo(page);
+  await expect(page.getByLabel('Rotation', { exact: true })).toHaveValue('0');
+  expect(worstDifference(start, await picturePixels(page, 1))).toBe(0);
+});
+
 test('flips, alignment and covering do what they say', async ({ page }) => {
   await standRow(page, 'Sheds').click();
   await panelTab(page, 'Place');
@@ -208,7 +250,7 @@ test('a plane rides on another, and none rides in a ring', async ({ page }) => {
   await choose(page, 'Mounted on', 'Evening sky');
   expect(worstDifference(before, await picturePixels(page, 1))).toBe(0);
   await standRow(page, 'Evening sky').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '320');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '320');
   expect(await depthOf(page, 'Sheds')).toBe(320);
   expect(worstDifference(before, await picturePixels(page, 1))).toBeLessThanOrEqual(1);
   await choose(page, 'Mounted on', 'Sheds');

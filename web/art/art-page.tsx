@@ -4,7 +4,7 @@ import { useChooseArt } from '../bring-in/art-drop.tsx';
 import { Shelf } from '../bring-in/shelf.tsx';
 import { newCard, newShapes } from '../edits/art-edits.ts';
 import { usePlaneCommands } from '../edits/plane-commands.ts';
-import { chooseClicked } from '../edits/select-plane.ts';
+import { useChoosing } from '../picture/choosing.tsx';
 import { Picture } from '../picture/picture.tsx';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -14,6 +14,7 @@ import { StackList } from './stack/stack-list.tsx';
 /** Bring art in, sort it, and make what has no file: the stack beside the picture. */
 export function ArtPage() {
   const session = useSession();
+  const choosing = useChoosing();
   const empty = useSessionState((state) => planesOf(state.scene).length === 0);
   usePlaneCommands();
   const choose = useChooseArt();
@@ -47,16 +48,8 @@ export function ArtPage() {
           margin={0.06}
           label="Picture through the camera. Click a plane to choose it."
           cursor="default"
-          grasp={({ event, planesUnder }) => {
-            const [plane] = planesUnder();
-            const add = event.shiftKey || event.ctrlKey || event.metaKey;
-            return {
-              click: () => {
-                if (plane) chooseClicked(session, plane.id, add);
-                else if (!add) session.select([]);
-              },
-            };
-          }}
+          grasp={choosing.press}
+          over={choosing.draw}
         />
         <ArtPanel />
       </section>

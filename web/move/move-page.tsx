@@ -9,12 +9,12 @@ import { cameraAction, cameraWords, withCamera } from '../edits/camera-edits.ts'
 import { subjectOf } from '../edits/depth-edits.ts';
 import { HistoryDock } from '../edits/history-dock.tsx';
 import { usePlaneCommands } from '../edits/plane-commands.ts';
-import { chooseClicked } from '../edits/select-plane.ts';
 import { Picture, type PictureDrag, type PicturePress } from '../picture/picture.tsx';
 import { pictureDrag } from '../picture/picture-drag.ts';
 import { useStepDocks } from '../picture/use-step-docks.ts';
 import { ViewDock } from '../picture/view-dock.tsx';
 import { MOVE_VIEWS, type MoveView, setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { chooseClicked, clickKeys } from '../session/choices/select-plane.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { TimingStrip } from '../timeline/timing-strip.tsx';
 import { DockArea, DockProvider } from '../ui/dock.tsx';
@@ -140,11 +140,11 @@ function useMoveDrag(): (press: PicturePress) => PictureDrag {
     const { scene, frame, selection } = session.state;
     const { keying } = usePreferences.getState();
     const under = planesUnder();
-    const add = event.shiftKey || event.ctrlKey || event.metaKey;
+    const keys = clickKeys(event);
     const click = () => {
       const [plane] = under;
-      if (plane) chooseClicked(session, plane.id, add);
-      else if (!add) session.select([]);
+      if (plane) chooseClicked(session, plane.id, keys);
+      else if (!keys.add && !keys.shift) session.select([]);
     };
     const onChosen = !event.shiftKey && under.some(({ id, locked }) => selection.includes(id) && !locked);
     if (onChosen) {

@@ -1,4 +1,4 @@
-import type { Point } from '@keen-ridge/core/geometry';
+import type { Box, Point } from '@keen-ridge/core/geometry';
 import type { Plane } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { type CameraPose, homePose } from '@keen-ridge/core/stage';
@@ -19,7 +19,9 @@ import { FrameOverlay } from './frame-overlay.tsx';
 import { pictureScene } from './live/picture-scene.ts';
 import { PictureRenderer, type PictureRequest, type PictureState } from './live/renderer.ts';
 import { OtherPictures, usePlaneGhosts } from './other-pictures.tsx';
-import { planesAt } from './planes-at.ts';
+import { planesAt, planesWithin } from './planes-at.ts';
+
+const EVERYWHERE: Box = { x0: -Infinity, y0: -Infinity, x1: Infinity, y1: Infinity };
 
 /** Where the pointer is: output px of the frame, and the drag that it makes. */
 export interface PicturePoint {
@@ -33,6 +35,8 @@ export interface PicturePress {
   readonly event: PointerEvent<HTMLDivElement>;
   /** Planes with paint at the pointer, nearest first. */
   readonly planesUnder: () => readonly Plane[];
+  /** Planes whose paint, as far as the picture shows it, lies in a box (output px), nearest first. */
+  readonly planesWithin: (box: Box) => readonly Plane[];
 }
 
 /** What a press in the picture has grasped; ends like any other drag. */
@@ -182,6 +186,8 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
         event,
         planesUnder: () =>
           planesAt(scene, frame, pose, at, (artId, x, y) => renderer.current?.alphaAt(artId, x, y) ?? 0),
+        planesWithin: (box) =>
+          planesWithin(scene, frame, pose, box, look === 'fielding' ? EVERYWHERE : content),
       });
       if (!grasped) return null;
       return {

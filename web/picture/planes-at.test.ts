@@ -6,7 +6,7 @@ import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { testArt, testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
 import { fieldingBox } from './fielding-box.ts';
-import { planesAt } from './planes-at.ts';
+import { planesAt, planesWithin } from './planes-at.ts';
 
 const [A, B, C] = ['a', 'b', 'c'].map(testPlaneId) as [
   ReturnType<typeof testPlaneId>,
@@ -53,6 +53,28 @@ describe('what lies under the pointer', () => {
     const panned = setCamera(scene, { panX: 5000 }, { frame: 1, keying: false });
     expect(under(panned, 900, 540)).toEqual([]);
     expect(under(panned, 900, 540, 1, homePose(FRAME))).toEqual([A, B]);
+  });
+});
+
+describe('what lies in a box of the picture', () => {
+  const SHOWN = { x0: 0, y0: 0, x1: 1920, y1: 1080 };
+  const within = (s: typeof scene, x0: number, y0: number, x1: number, y1: number) =>
+    planesWithin(s, 1, cameraPoseAt(s, 1), { x0, y0, x1, y1 }, SHOWN).map(({ id }) => id);
+
+  it('is what lies in it whole, nearest first, as far as it is in the frame', () => {
+    // A is painted from 760 to 1160 and 390 to 690; B, farther, a little less.
+    expect(within(scene, 750, 380, 1170, 700)).toEqual([A, B]);
+    expect(within(scene, 765, 380, 1170, 700)).toEqual([B]);
+    expect(within(scene, 0, 0, 700, 1080)).toEqual([]);
+    const wide = testScene([testPlane({ id: A }, 4000, 2000)]);
+    expect(within(wide, 100, 0, 1920, 1080)).toEqual([]);
+    expect(within(wide, 0, 0, 1920, 1080)).toEqual([A]);
+  });
+
+  it('is nothing hidden and nothing outside of the frame', () => {
+    expect(within(setPlanesHidden(scene, new Set([A]), true), 0, 0, 1920, 1080)).toEqual([B]);
+    const panned = setCamera(scene, { panX: 5000 }, { frame: 1, keying: false });
+    expect(within(panned, 0, 0, 1920, 1080)).toEqual([]);
   });
 });
 

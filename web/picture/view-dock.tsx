@@ -9,6 +9,7 @@ import {
   usePreferences,
 } from '../session/choices/preferences.ts';
 import { Dock } from '../ui/dock.tsx';
+import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 
@@ -62,14 +63,9 @@ export function ViewDock() {
       <fieldset className="mt-3 flex flex-wrap gap-x-3 gap-y-1">
         <legend className="mb-1 text-[11px] text-ink-2">Guides</legend>
         {GUIDES.map(([name, word]) => (
-          <label key={name} className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={preferences[name]}
-              onChange={(event) => setPreferences({ [name]: event.target.checked })}
-            />
+          <Checkbox key={name} checked={preferences[name]} onChange={(on) => setPreferences({ [name]: on })}>
             {word}
-          </label>
+          </Checkbox>
         ))}
       </fieldset>
       <div className="mt-3">

@@ -1,16 +1,14 @@
 import { frameToCarrier, setPlaneAnchor, setPlaneTransform } from '@keen-ridge/core/edits/planes';
 import { applyAffine, invertAffine, type Point } from '@keen-ridge/core/geometry';
-import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { type HandleScale, scaledByHandle, turnedByHandle } from '@keen-ridge/core/stage';
 import { posedPlane } from '@keen-ridge/core/staging';
 import { factsOf } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
-import type { ReactNode } from 'react';
 import type { PictureRoom } from '../picture/picture.tsx';
-import { sceneDrag } from '../session/scene-trial.ts';
-import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
-import { useDrag } from '../ui/pointer/drag.ts';
+import { useSessionState, useShownScene } from '../session/use-session.ts';
+import { Grip, type HandleGrasp, Knob, turnKnobAt } from './handle-knob.tsx';
+import { HandlesTogether } from './handles-together.tsx';
 
 type Handle =
   | { readonly kind: 'size'; readonly how: HandleScale }
@@ -18,9 +16,8 @@ type Handle =
   | { readonly kind: 'anchor' };
 
 const TURN_STEP_DEG = 15;
-const TURN_ARM_PX = 26;
 
-/** Handles of the one chosen plane: corners and sides size it about its anchor, the knob turns it, the cross is the anchor. */
+/** Handles of what is chosen. Of one plane: corners and sides size it about its anchor, the knob turns it, the cross is the anchor. */
 export function Handles({ room }: { room: PictureRoom }) {
   const scene = useShownScene();
   const frame = useSessionState((state) => state.frame);
@@ -28,7 +25,9 @@ export function Handles({ room }: { room: PictureRoom }) {
   const busy = useSessionState((state) => state.playing || state.rock !== null);
   const { fit } = room;
   const plane = selection.length === 1 ? planeOf(scene, selection[0]) : undefined;
-  if (!plane || plane.locked || plane.hidden || busy) return null;
+  if (busy) return null;
+  if (selection.length > 1) return <HandlesTogether fit={fit} />;
+  if (!plane || plane.locked || plane.hidden) return null;
   const artToFrame = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id)?.artToFrame;
   const { painted } = factsOf(plane.content);
   if (!artToFrame || !painted) return null;
@@ -71,11 +70,7 @@ export function Handles({ room }: { room: PictureRoom }) {
   const anchor = screen(plane.transform.anchorXArtPx, plane.transform.anchorYArtPx);
   const head = screen(cx, y0);
   const middle = screen(cx, cy);
-  const length = Math.hypot(head.x - middle.x, head.y - middle.y) || 1;
-  const knob = {
-    x: head.x + ((head.x - middle.x) / length) * TURN_ARM_PX,
-    y: head.y + ((head.y - middle.y) / length) * TURN_ARM_PX,
-  };
+  const knob = turnKnobAt(middle, head);
   return (
     <svg
       aria-hidden="true"
@@ -119,74 +114,5 @@ export function Handles({ room }: { room: PictureRoom }) {
         />
       </Grip>
     </svg>
-  );
-}
-
-interface HandleGrasp {
-  readonly fit: PictureRoom['fit'];
-  readonly subject: string;
-  /** The scene with the handle pulled from one place of the frame to another; `free` while Shift is held. */
-  readonly change: (kept: Scene, from: Point, at: Point, free: boolean) => Scene;
-}
-
-interface GripProps {
-  testId: string;
-  cursor: string;
-  grasp: () => HandleGrasp | null;
-  children: ReactNode;
-}
-
-/** What is held of a handle: pulled with the pointer. */
-function Grip({ testId, cursor, grasp, children }: GripProps) {
-  const session = useSession();
-  const drag = useDrag<SVGGElement>(
-    (down) => {
-      const grasped = grasp();
-      if (!grasped) return null;
-      const { fit, subject, change } = grasped;
-      const box = down.currentTarget.closest('svg')?.getBoundingClientRect();
-      const onFrame = (at: { clientX: number; clientY: number }): Point => ({
-        x: (at.clientX - (box?.left ?? 0) - fit.left) / fit.scale,
-        y: (at.clientY - (box?.top ?? 0) - fit.top) / fit.scale,
-      });
-      const from = onFrame(down);
-      return sceneDrag(session, {
-        action: 'place-plane',
-        subject,
-        change: (kept, to) => change(kept, from, onFrame(to), to.shiftKey),
-      });
-    },
-    { slackPx: 1 },
-  );
-  return (
-    <g className="pointer-events-auto" style={{ cursor, touchAction: 'none' }} data-testid={testId} {...drag}>
-      {children}
-    </g>
-  );
-}
-
-interface KnobProps extends Omit<GripProps, 'children'> {
-  at: Point;
-  round?: boolean;
-  small?: boolean;
-}
-
-function Knob({ at, round, small, ...grip }: KnobProps) {
-  const half = small ? 3.5 : 4.5;
-  return (
-    <Grip {...grip}>
-      {/* A target of 24 px round a mark that hides little. */}
-      <rect x={at.x - 12} y={at.y - 12} width={24} height={24} fill="transparent" />
-      <rect
-        x={at.x - half}
-        y={at.y - half}
-        width={2 * half}
-        height={2 * half}
-        rx={round ? half : 0}
-        fill="#fff"
-        stroke="#0b6e75"
-        strokeWidth={1.5}
-      />
-    </Grip>
   );
 }

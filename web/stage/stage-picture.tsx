@@ -3,9 +3,10 @@ import type { Point } from '@keen-ridge/core/geometry';
 import type { Plane } from '@keen-ridge/core/scene';
 import { useRef } from 'react';
 import { subjectOf } from '../edits/depth-edits.ts';
-import { chooseClicked } from '../edits/select-plane.ts';
+import { useChoosing } from '../picture/choosing.tsx';
 import { Picture, type PictureDrag, type PicturePoint, type PicturePress } from '../picture/picture.tsx';
 import { pictureDrag } from '../picture/picture-drag.ts';
+import { type ClickKeys, chooseClicked, clickKeys } from '../session/choices/select-plane.ts';
 import type { Session } from '../session/session.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Handles } from './handles.tsx';
@@ -17,7 +18,8 @@ const STAND_IN = 'stand-in';
 
 /** The picture through the camera, where planes are chosen, moved and shaped. */
 export function StagePicture() {
-  const grasp = useStagePicture();
+  const choosing = useChoosing();
+  const grasp = useStagePicture(choosing);
   const measuring = useSessionState((state) => state.measuring !== null);
   return (
     <Picture
@@ -26,25 +28,33 @@ export function StagePicture() {
       cursor={measuring ? 'crosshair' : 'default'}
       grasp={grasp}
       slackPx={CLICK_SLACK_PX}
-      over={(room) => (measuring ? null : <Handles room={room} />)}
+      over={(room) => (
+        <>
+          {!measuring && <Handles room={room} />}
+          {choosing.draw(room)}
+        </>
+      )}
     />
   );
 }
 
 /** What a press takes hold of: the stand-in figure, the chosen planes, or nothing but a click that chooses. */
-function useStagePicture(): (press: PicturePress) => PictureDrag | null {
+function useStagePicture(
+  choosing: ReturnType<typeof useChoosing>,
+): (press: PicturePress) => PictureDrag | null {
   const session = useSession();
   const lastClick = useRef<{ client: Point; index: number } | null>(null);
-  const choose = (client: Point, under: readonly Plane[], add: boolean) => {
+  const choose = (client: Point, under: readonly Plane[], keys: ClickKeys) => {
     const last = lastClick.current;
     const again = last && Math.hypot(client.x - last.client.x, client.y - last.client.y) <= CLICK_SLACK_PX;
     const index = under.length === 0 ? 0 : again ? (last.index + 1) % under.length : 0;
     lastClick.current = { client, index };
     const plane = under[index];
-    if (plane) chooseClicked(session, plane.id, add);
-    else if (!add) session.select([]);
+    if (plane) chooseClicked(session, plane.id, keys);
+    else if (!keys.add && !keys.shift) session.select([]);
   };
-  return ({ event, at, planesUnder }) => {
+  return (press) => {
+    const { event, at, planesUnder } = press;
     if (session.state.measuring) {
       pointAt(session, at);
       return null;
@@ -55,10 +65,11 @@ function useStagePicture(): (press: PicturePress) => PictureDrag | null {
       return { move: (to) => moveFigure(session, to.at), drop: () => session.setFigure(figure) };
     }
     const under = all.filter(({ id }) => id !== STAND_IN);
-    const add = event.shiftKey || event.ctrlKey || event.metaKey;
+    const keys = clickKeys(event);
     const { scene, selection, frame } = session.state;
-    const click = ({ drag }: PicturePoint) => choose({ x: drag.clientX, y: drag.clientY }, under, add);
-    if (!under.some(({ id }) => selection.includes(id))) return { click };
+    const click = ({ drag }: PicturePoint) => choose({ x: drag.clientX, y: drag.clientY }, under, keys);
+    if (keys.add || keys.shift || !under.some(({ id }) => selection.includes(id)))
+      return choosing.press(press, click);
     const ids = new Set(selection);
     return pictureDrag(session, at, {
       action: 'place-plane',

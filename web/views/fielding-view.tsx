@@ -5,7 +5,7 @@ import { frameOnPlane } from '@keen-ridge/core/stage';
 import { cameraPoseAt, channelAt, keyedChannels, stageFrameOf, steadyPoseAt } from '@keen-ridge/core/staging';
 import type { KeyboardEvent, PointerEvent, ReactNode } from 'react';
 import { cameraAction } from '../edits/camera-edits.ts';
-import { chooseClicked } from '../edits/select-plane.ts';
+import { useChoosing } from '../picture/choosing.tsx';
 import { Picture, type PictureRoom } from '../picture/picture.tsx';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { sceneDrag } from '../session/scene-trial.ts';
@@ -17,26 +17,18 @@ const MOST_FIELDS = 14;
 
 /** The whole painting as it stands at home, with the camera's frames drawn on the datum. */
 export function FieldingView({ over }: { over?: (room: PictureRoom) => ReactNode }) {
-  const session = useSession();
+  const choosing = useChoosing();
   return (
     <Picture
       margin={0.05}
       look="fielding"
       label="Fielding: the whole painting, with the frames of the move to drag, size and turn."
       cursor="default"
-      grasp={({ event, planesUnder }) => {
-        const [plane] = planesUnder();
-        const add = event.shiftKey || event.ctrlKey || event.metaKey;
-        return {
-          click: () => {
-            if (plane) chooseClicked(session, plane.id, add);
-            else if (!add) session.select([]);
-          },
-        };
-      }}
+      grasp={choosing.press}
       over={(room) => (
         <>
           {over?.(room)}
+          {choosing.draw(room)}
           <Fields room={room} />
         </>
       )}

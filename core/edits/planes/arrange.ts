@@ -1,7 +1,7 @@
 import type { Box } from '../../geometry/index.ts';
 import type { PlaneId, Scene } from '../../scene/index.ts';
-import { planesOf } from '../../scene/records/index.ts';
-import { movePlanesOnFrame, paintOnFrame, withoutRiders } from './place.ts';
+import { movePlanesOnFrame } from './place.ts';
+import { boxesOnFrame, boxRound } from './together.ts';
 
 export const ALIGNMENTS = ['left', 'centre', 'right', 'top', 'middle', 'bottom'] as const;
 export type Alignment = (typeof ALIGNMENTS)[number];
@@ -27,26 +27,6 @@ function lineOf({ x0, y0, x1, y1 }: Box, alignment: Alignment): number {
 const isAcross = (alignment: Alignment): boolean =>
   alignment === 'left' || alignment === 'centre' || alignment === 'right';
 
-interface OnFrame {
-  readonly id: PlaneId;
-  readonly box: Box;
-}
-
-function boxesOnFrame(scene: Scene, ids: ReadonlySet<PlaneId>, frame: number): OnFrame[] {
-  const moving = withoutRiders(scene, ids);
-  return planesOf(scene).flatMap((plane) => {
-    const box = moving.has(plane.id) && !plane.locked ? paintOnFrame(scene, plane, frame) : null;
-    return box ? [{ id: plane.id, box }] : [];
-  });
-}
-
-const joined = (boxes: readonly Box[]): Box => ({
-  x0: Math.min(...boxes.map((box) => box.x0)),
-  y0: Math.min(...boxes.map((box) => box.y0)),
-  x1: Math.max(...boxes.map((box) => box.x1)),
-  y1: Math.max(...boxes.map((box) => box.y1)),
-});
-
 /** Lines the paint of planes up on the picture at `frame`, with the frame's own sides or with one another's. */
 export function alignPlanes(
   scene: Scene,
@@ -56,12 +36,10 @@ export function alignPlanes(
   frame: number,
 ): Scene {
   const boxes = boxesOnFrame(scene, ids, frame);
-  if (boxes.length === 0) return scene;
+  const round = boxRound(boxes.map(({ box }) => box));
+  if (!round) return scene;
   const { widthPx, heightPx } = scene.frame;
-  const goal = lineOf(
-    to === 'frame' ? { x0: 0, y0: 0, x1: widthPx, y1: heightPx } : joined(boxes.map(({ box }) => box)),
-    alignment,
-  );
+  const goal = lineOf(to === 'frame' ? { x0: 0, y0: 0, x1: widthPx, y1: heightPx } : round, alignment);
   return boxes.reduce((changed, { id, box }) => {
     const by = goal - lineOf(box, alignment);
     return movePlanesOnFrame(

@@ -27,4 +27,5 @@ export {
   setPlanesOpacity,
   setPlaneTransform,
 } from './planes.ts';
+export { boxesOnFrame, boxRound, sizePlanesOnFrame, turnPlanesOnFrame } from './together.ts';
 export { withFreePlane, withFreePlanes, withPlane } from './with-planes.ts';

@@ -13,8 +13,16 @@ import { flattenDepths, reverseDepths, scaleDepths, setPlanesDepth, spreadPlanes
 import { setCamera } from '../keys/index.ts';
 import { ALIGNMENTS, alignPlanes, distributePlanes } from './arrange.ts';
 import { addCarrier, setPlaneMount } from './mounts.ts';
-import { fillFrame, flipPlanes, movePlanesOnFrame, paintOnFrame, setPlaneAnchor } from './place.ts';
+import {
+  fillFrame,
+  flipPlanes,
+  movePlanesOnFrame,
+  paintOnFrame,
+  setPlaneAnchor,
+  withoutRiders,
+} from './place.ts';
 import { deletePlanes } from './planes.ts';
+import { sizePlanesOnFrame, turnPlanesOnFrame } from './together.ts';
 
 const ids = ['a', 'b', 'c', 'd', 'e'].map(testPlaneId);
 const [A, B, C] = ids as [Plane['id'], Plane['id'], Plane['id']];
@@ -324,6 +332,46 @@ describe('placing', () => {
       }),
       { seed: 17, numRuns: 100 },
     );
+  });
+
+  it('sizes and turns planes together about a point of the picture, on any carrier and through any camera', () => {
+    const chosen = fc.subarray(ids, { minLength: 2 });
+    const pivots = fc.record({ x: range(0, 1920), y: range(0, 1080) });
+    fc.assert(
+      fc.property(
+        scenes,
+        chosen,
+        pivots,
+        range(0.2, 4),
+        range(-170, 170),
+        (scene, some, pivot, ratio, deg) => {
+          const free = withoutRiders(scene, new Set(some));
+          const was = landings(scene);
+          const sized = landings(sizePlanesOnFrame(scene, new Set(some), pivot, ratio, 1));
+          const turned = landings(turnPlanesOnFrame(scene, new Set(some), pivot, deg, 1));
+          const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+          for (const id of free) {
+            was.get(id)?.forEach((point, i) => {
+              const [dx, dy] = [point.x - pivot.x, point.y - pivot.y];
+              const reach = 1 + Math.hypot(point.x, point.y) * Math.max(1, ratio);
+              const [large, round] = [sized.get(id)![i]!, turned.get(id)![i]!];
+              expect((large.x - pivot.x - dx * ratio) / reach).toBeCloseTo(0, 8);
+              expect((large.y - pivot.y - dy * ratio) / reach).toBeCloseTo(0, 8);
+              expect((round.x - pivot.x - (cos * dx - sin * dy)) / reach).toBeCloseTo(0, 8);
+              expect((round.y - pivot.y - (sin * dx + cos * dy)) / reach).toBeCloseTo(0, 8);
+            });
+          }
+        },
+      ),
+      { seed: 171, numRuns: 100 },
+    );
+  });
+
+  it('leaves a locked plane where it is when others are sized and turned', () => {
+    const scene = testScene([testPlane({ id: A }), testPlane({ id: B, locked: true })]);
+    const sized = sizePlanesOnFrame(scene, new Set([A, B]), { x: 0, y: 0 }, 2, 1);
+    expect(planeOf(sized, B)).toEqual(planeOf(scene, B));
+    expect(planeOf(sized, A)?.transform.scaleX).toBeCloseTo(2, 12);
   });
 
   it('moves the anchor without the picture', () => {

@@ -3,6 +3,8 @@ import {
   type Alignment,
   addCarrier,
   alignPlanes,
+  boxesOnFrame,
+  boxRound,
   distributePlanes,
   fillFrame,
   flipPlanes,
@@ -10,8 +12,11 @@ import {
   nudgePlanes,
   setPlaneAnchor,
   setPlaneTransform,
+  sizePlanesOnFrame,
+  turnPlanesOnFrame,
   withoutRiders,
 } from '@keen-ridge/core/edits/planes';
+import type { Point } from '@keen-ridge/core/geometry';
 import type { EditAction } from '@keen-ridge/core/history';
 import { type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { posedPlane } from '@keen-ridge/core/staging';
@@ -114,7 +119,17 @@ function OnePlace({ plane }: { plane: Plane }) {
 
 function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
   const session = useSession();
+  const frame = useSessionState((state) => state.frame);
   const ids = planes.map(({ id }) => id);
+  /** About the middle of what they paint on the picture, as their handles do. */
+  const withTogether = (
+    kept: Scene,
+    change: (chosen: ReadonlySet<Plane['id']>, middle: Point) => Scene,
+  ): Scene => {
+    const chosen = new Set(ids);
+    const box = boxRound(boxesOnFrame(kept, chosen, frame).map((one) => one.box));
+    return box ? change(chosen, { x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 }) : kept;
+  };
   return (
     <div className="grid grid-cols-6 gap-2">
       {(['East', 'South'] as const).map((way) => (
@@ -134,6 +149,26 @@ function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene 
           )}
         />
       ))}
+      <NumberField
+        label="Size by"
+        {...SIZE}
+        value={1}
+        trial={sceneTrial(session, 'place-plane', subjectOf(scene, ids), (kept, ratio) =>
+          withTogether(kept, (chosen, middle) => sizePlanesOnFrame(kept, chosen, middle, ratio, frame)),
+        )}
+      />
+      <NumberField
+        label="Turn by"
+        unit="°"
+        decimals={2}
+        step={0.5}
+        min={-3600}
+        max={3600}
+        value={0}
+        trial={sceneTrial(session, 'place-plane', subjectOf(scene, ids), (kept, deg) =>
+          withTogether(kept, (chosen, middle) => turnPlanesOnFrame(kept, chosen, middle, deg, frame)),
+        )}
+      />
     </div>
   );
 }

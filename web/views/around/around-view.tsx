@@ -1,8 +1,8 @@
 import { cameraPoseAt, standingsAt } from '@keen-ridge/core/staging';
 import { useEffect, useRef, useState } from 'react';
 import { subjectOf, withDepth } from '../../edits/depth-edits.ts';
-import { chooseClicked } from '../../edits/select-plane.ts';
 import { SURROUND_GREY, usePreferences } from '../../session/choices/preferences.ts';
+import { chooseClicked, clickKeys } from '../../session/choices/select-plane.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
@@ -95,15 +95,15 @@ function useCardDrag(orbit: OrbitScene | null) {
       const box = event.currentTarget.getBoundingClientRect();
       const id = orbit.planeAt(event.clientX - box.left, event.clientY - box.top);
       const { scene, frame, selection } = session.state;
-      const add = event.shiftKey || event.ctrlKey || event.metaKey;
-      const along = id !== null && selection.includes(id) && !add;
+      const keys = clickKeys(event);
+      const along = id !== null && selection.includes(id) && !keys.add && !keys.shift;
       orbit.orbiting = !along;
       const rest = () => {
         orbit.orbiting = true;
       };
       const click = () => {
         rest();
-        if (id) chooseClicked(session, id, add);
+        if (id) chooseClicked(session, id, keys);
       };
       if (!id) return null;
       const corner = cardsOf(scene, frame).find((card) => card.id === id)?.corners[0];

@@ -1,5 +1,6 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
-import type { Session } from '../session/session.ts';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import type { Session } from '../session.ts';
 
 /** Keys that were held: with Ctrl one is added or taken from what is chosen, with Shift all from the last one on. */
 export interface ClickKeys {
@@ -48,9 +49,9 @@ export function selectPlane(
   return next;
 }
 
-/** A click on a plane: it alone, or with Shift or Ctrl as well (and no longer, where it was chosen). */
-export function chooseClicked(session: Session, id: PlaneId, add: boolean): void {
-  const { selection } = session.state;
-  const others = selection.filter((one) => one !== id);
-  session.select(!add ? [id] : others.length < selection.length ? others : [...others, id]);
+/** A click on a plane in a picture of the stage. All between two planes are those between them in the stack. */
+export function chooseClicked(session: Session, id: PlaneId, keys: ClickKeys): void {
+  const { selection, scene } = session.state;
+  const order = planesOf(scene).map((plane) => plane.id);
+  session.select(selectionAfterClick(order, selection, id, keys));
 }
