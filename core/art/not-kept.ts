@@ -24,6 +24,7 @@ export const ART_FAULT_CODES = [
   'damaged',
   'too-large',
   'too-heavy',
+  'no-decoder',
   'missing-part',
   'no-layers',
 ] as const;

@@ -17,6 +17,8 @@ export function faultSentence(fileName: string, fault: ArtFault): string {
       return `${said} Save it smaller, or in parts.`;
     case 'too-heavy':
       return `${said} Nothing was changed. Rasterise or simplify it, or save it smaller.`;
+    case 'no-decoder':
+      return `${said} Whoever looks after Keen Ridge there can install it; a GIF or numbered pictures need none.`;
     case 'no-layers':
       return `${said} Save it with at least one painted layer.`;
     default:

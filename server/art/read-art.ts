@@ -18,9 +18,10 @@ import { notKeptSentence } from './art-words.ts';
 import { decodePixels, isPlainPng, tooLarge, tooLargeFault } from './decode.ts';
 import { readFilmBytes } from './film/read-film.ts';
 import { type KeptImage, keepImage } from './keep-image.ts';
+import { paintingOfOne } from './one-layer.ts';
 import { convertProfile } from './profile.ts';
 import { isMovingFile, readMoving } from './read-moving.ts';
-import { baseOf, type ReadOptions, type ReadResult, stemOf } from './read-options.ts';
+import { baseOf, type ReadOptions, type ReadResult } from './read-options.ts';
 import { readStill } from './read-still.ts';
 
 /** Reads a file that an artist brought, whatever it is called, by what its bytes are. */
@@ -210,29 +211,6 @@ async function readSvg(fileName: string, bytes: Uint8Array, options: ReadOptions
   const image = await decodePixels(bytes, { density: Math.min(100_000, Math.max(1, 72 * scale)) });
   if (!image.ok) return image;
   const kept = await keepImage(image.value, null, options.sink);
-  const { widthPx, heightPx } = kept.art;
-  return ok([
-    {
-      file: baseOf(fileName),
-      widthPx,
-      heightPx,
-      nodes: [
-        {
-          kind: 'layer',
-          key: '0',
-          name: stemOf(fileName),
-          xPx: 0,
-          yPx: 0,
-          opacity: 1,
-          hidden: false,
-          art: kept.art,
-          likeness: [...kept.likeness],
-          frames: null,
-        },
-      ],
-      notKept: checked.value.notKept.map(notKeptSentence),
-      alphaUnsure: false,
-      svgScale: scale,
-    },
-  ]);
+  const notKept = checked.value.notKept.map(notKeptSentence);
+  return ok([paintingOfOne(fileName, kept, { notKept, svgScale: scale })]);
 }

@@ -7,7 +7,8 @@ import sharp from 'sharp';
 import { decodePixels, decoderFault, LARGEST_PIXELS, tooLarge, tooLargeFault } from './decode.ts';
 import { type KeptImage, keepImage } from './keep-image.ts';
 import { movingFault } from './moving-limits.ts';
-import { baseOf, type ReadOptions, type ReadResult, stemOf } from './read-options.ts';
+import { paintingOfOne } from './one-layer.ts';
+import type { ReadOptions, ReadResult } from './read-options.ts';
 
 /** Whether a file holds more than one picture in time. */
 export async function isMovingFile(kind: ArtFileKind, bytes: Uint8Array): Promise<boolean> {
@@ -43,30 +44,8 @@ export async function readMoving(
   if (!read.ok) return read;
   const [first] = read.value;
   if (!first) return fail({ code: 'damaged', detail: 'it is said to move but has no frames' });
-  const { widthPx, heightPx } = first.art;
-  const node = {
-    kind: 'layer' as const,
-    key: '0',
-    name: stemOf(fileName),
-    xPx: 0,
-    yPx: 0,
-    opacity: 1,
-    hidden: false,
-    art: first.art,
-    likeness: [...first.likeness],
-    frames: read.value.map(({ art, delayMs }) => ({ art, delayMs })),
-  };
-  return ok([
-    {
-      file: baseOf(fileName),
-      widthPx,
-      heightPx,
-      nodes: [node],
-      notKept: [],
-      alphaUnsure: false,
-      svgScale: null,
-    },
-  ]);
+  const frames = read.value.map(({ art, delayMs }) => ({ art, delayMs }));
+  return ok([paintingOfOne(fileName, first, { frames })]);
 }
 
 type Frame = KeptImage & { readonly delayMs: number };

@@ -7,7 +7,8 @@ import sharp from 'sharp';
 import { notKeptSentence } from './art-words.ts';
 import { decodePixels, decoderFault, isPlainPng, LARGEST_PIXELS, tooLarge, tooLargeFault } from './decode.ts';
 import { keepImage } from './keep-image.ts';
-import { baseOf, type ReadOptions, type ReadResult, stemOf } from './read-options.ts';
+import { paintingOfOne } from './one-layer.ts';
+import { type ReadOptions, type ReadResult, stemOf } from './read-options.ts';
 
 /** A file of one picture becomes a painting of one layer. */
 export async function readStill(
@@ -27,19 +28,7 @@ export async function readStill(
   const kept = await keepImage(image, isPlainPng(bytes) ? bytes : null, sink);
   const notKept: NotKept[] =
     facts.value.bits > 8 ? [{ code: 'colour-depth', layer: name, detail: `${facts.value.bits} bit` }] : [];
-  const { widthPx, heightPx } = kept.art;
-  const node = { kind: 'layer' as const, key: '0', name, xPx: 0, yPx: 0, opacity: 1, hidden: false };
-  return ok([
-    {
-      file: baseOf(fileName),
-      widthPx,
-      heightPx,
-      nodes: [{ ...node, art: kept.art, likeness: [...kept.likeness], frames: null }],
-      notKept: notKept.map(notKeptSentence),
-      alphaUnsure: unsure,
-      svgScale: null,
-    },
-  ]);
+  return ok([paintingOfOne(fileName, kept, { notKept: notKept.map(notKeptSentence), alphaUnsure: unsure })]);
 }
 
 interface SizeFacts {

@@ -49,11 +49,7 @@ export async function makeProduction(db: Database, name: string): Promise<string
 }
 
 export async function makeShot(db: Database, productionId: string, shot: NewShot): Promise<string> {
-  const [production] = await db
-    .select({ id: productions.id })
-    .from(productions)
-    .where(and(eq(productions.id, productionId), isNull(productions.deletedAt)));
-  if (!production) throw notFound('This production');
+  await needProduction(db, productionId);
   const [made] = await db
     .insert(shots)
     .values({ productionId, name: shot.name, scene: newScene(shot) })
@@ -127,8 +123,23 @@ async function orderOf(db: Queryable, productionId: string): Promise<string[]> {
   return rows.map((row) => row.id);
 }
 
+async function needProduction(db: Queryable, id: string): Promise<void> {
+  const [production] = await db
+    .select({ id: productions.id })
+    .from(productions)
+    .where(and(eq(productions.id, id), isNull(productions.deletedAt)));
+  if (!production) throw notFound('This production');
+}
+
+/** Puts the shots of a production in an order as the artist has; fails for one that is not there. */
+export const orderShots = (db: Database, productionId: string, ids: readonly string[]): Promise<void> =>
+  db.transaction(async (tx) => {
+    await needProduction(tx, productionId);
+    await setOrder(tx, productionId, ids);
+  });
+
 /** Puts the shots of a production in an order; those that are not named stand after them, by name. */
-export async function setOrder(db: Queryable, productionId: string, ids: readonly string[]): Promise<void> {
+async function setOrder(db: Queryable, productionId: string, ids: readonly string[]): Promise<void> {
   await db.update(shots).set({ place: null }).where(eq(shots.productionId, productionId));
   for (const [place, id] of ids.entries())
     await db
@@ -139,11 +150,7 @@ export async function setOrder(db: Queryable, productionId: string, ids: readonl
 
 /** Moves a shot into another production, at its end. */
 export async function moveShot(db: Database, id: string, productionId: string): Promise<void> {
-  const [production] = await db
-    .select({ id: productions.id })
-    .from(productions)
-    .where(and(eq(productions.id, productionId), isNull(productions.deletedAt)));
-  if (!production) throw notFound('This production');
+  await needProduction(db, productionId);
   const moved = await db
     .update(shots)
     .set({ productionId, place: null })

@@ -14,11 +14,11 @@ import {
   makeProduction,
   makeShot,
   moveShot,
+  orderShots,
   readBin,
   readWall,
   rename,
   setDeleted,
-  setOrder,
 } from '../db/wall.ts';
 import type { Posters } from '../pictures/posters.ts';
 
@@ -39,7 +39,7 @@ export function wallRoutes(db: Database, posters: Posters): Router {
   });
   routes.put('/productions/:id/order', async (request, response) => {
     const { shotIds } = orderSchema.parse(request.body);
-    await db.transaction((tx) => setOrder(tx, idParam.parse(request.params).id, shotIds));
+    await orderShots(db, idParam.parse(request.params).id, shotIds);
     response.status(204).end();
   });
   routes.post('/shots/:id/duplicate', async (request, response) => {

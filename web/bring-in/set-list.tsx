@@ -8,12 +8,14 @@ import {
 } from '@dnd-kit/core';
 import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { onlyStill, SET_KINDS, type SetKind } from '@keen-ridge/core/art/landing';
+import { memberKeys, onlyStill, SET_KINDS, type SetKind } from '@keen-ridge/core/art/landing';
 import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
 import { ArtThumbnail } from '../planes/plane-thumbnail.tsx';
 import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
+import { Checkbox } from '../ui/fields/checkbox.tsx';
+import { Choice } from '../ui/fields/choice.tsx';
 import { changePainting, changeSet, type LookedAtSet, toggled } from './import-store.ts';
 
 const KIND_WORDS: Readonly<Record<SetKind, string>> = {
@@ -25,12 +27,15 @@ const KIND_WORDS: Readonly<Record<SetKind, string>> = {
 export function SetKindChoice({ index, set }: { index: number; set: LookedAtSet }) {
   const session = useSession();
   return (
-    <div role="radiogroup" aria-label="What the pictures are" className="flex flex-wrap gap-1">
-      {SET_KINDS.map((kind) => (
-        <Button key={kind} on={set.kind === kind} onClick={() => changeSet(session, index, { kind })}>
-          {KIND_WORDS[kind]}
-        </Button>
-      ))}
+    <div className="flex flex-wrap gap-1">
+      <Choice
+        label="What the pictures are"
+        hideLabel
+        options={SET_KINDS}
+        words={KIND_WORDS}
+        value={set.kind}
+        onChange={(kind) => changeSet(session, index, { kind })}
+      />
       <span className="flex-1" />
       <Button onClick={() => changeSet(session, index, { members: set.members.toReversed() })}>
         Turn the order round
@@ -51,13 +56,13 @@ export function SetList({
 }) {
   const session = useSession();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const files = set.members.map(({ file }) => file);
+  const keys = memberKeys(set.members);
   const move = (from: number, to: number) => {
-    if (from < 0 || to < 0 || to >= files.length || from === to) return;
+    if (from < 0 || to < 0 || to >= keys.length || from === to) return;
     changeSet(session, index, { members: arrayMove([...set.members], from, to) });
   };
   const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (over) move(files.indexOf(String(active.id)), files.indexOf(String(over.id)));
+    if (over) move(keys.indexOf(String(active.id)), keys.indexOf(String(over.id)));
   };
   return (
     <>
@@ -67,19 +72,20 @@ export function SetList({
           : 'First in time first.'}
       </p>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <SortableContext items={files} strategy={verticalListSortingStrategy}>
+        <SortableContext items={keys} strategy={verticalListSortingStrategy}>
           <ol aria-label="Pictures in order">
             {set.members.map((member, at) => (
               <Member
-                key={member.file}
+                key={keys[at]}
+                id={keys[at]!}
                 file={member.file}
                 artId={onlyStill(member)!.art.id}
                 onMove={(by) => move(at, at + by)}
                 first={at === 0}
-                last={at === files.length - 1}
+                last={at === keys.length - 1}
                 // Drawings are all of one plane: none of them is left out by itself.
-                out={set.kind === 'layers' ? left.has(member.file) : null}
-                onOut={() => changePainting(index, { left: toggled(left, member.file) })}
+                out={set.kind === 'layers' ? left.has(keys[at]!) : null}
+                onOut={() => changePainting(index, { left: toggled(left, keys[at]!) })}
               />
             ))}
           </ol>
@@ -90,6 +96,7 @@ export function SetList({
 }
 
 interface MemberProps {
+  id: string;
   file: string;
   artId: Parameters<typeof ArtThumbnail>[0]['artId'];
   onMove: (by: 1 | -1) => void;
@@ -99,8 +106,8 @@ interface MemberProps {
   onOut: () => void;
 }
 
-function Member({ file, artId, onMove, first, last, out, onOut }: MemberProps) {
-  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: file });
+function Member({ id, file, artId, onMove, first, last, out, onOut }: MemberProps) {
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id });
   return (
     <li
       ref={setNodeRef}
@@ -118,9 +125,7 @@ function Member({ file, artId, onMove, first, last, out, onOut }: MemberProps) {
       >
         <GripVertical size={14} aria-hidden="true" />
       </span>
-      {out !== null && (
-        <input type="checkbox" aria-label={`Bring in ${file}`} checked={!out} onChange={onOut} />
-      )}
+      {out !== null && <Checkbox label={`Bring in ${file}`} checked={!out} onChange={onOut} />}
       <ArtThumbnail artId={artId} className="h-9 w-16 shrink-0" />
       <span className="min-w-0 flex-1 truncate">{file}</span>
       <Button tone="bare" icon aria-label={`${file} up`} disabled={first} onClick={() => onMove(-1)}>

@@ -1,5 +1,6 @@
 export {
   type ImportedArt,
+  type ImportedLayer,
   type ImportedNode,
   type ImportedPainting,
   importedArtSchema,
@@ -11,6 +12,7 @@ export { paintedLayers } from './painted-layers.ts';
 export { movingLayer, partOfFilm } from './part-of-film.ts';
 export {
   asPaintings,
+  memberKeys,
   onlyStill,
   type PictureSet,
   paintingOfSet,

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { testArt } from '../../testing/index.ts';
 import type { ImportedPainting } from './imported-painting.ts';
 import { paintedLayers } from './painted-layers.ts';
-import { asPaintings, paintingOfSet, pictureSets } from './picture-set.ts';
+import { asPaintings, memberKeys, paintingOfSet, pictureSets } from './picture-set.ts';
 
 const RATE = { num: 24, den: 1 };
 
@@ -69,6 +69,19 @@ describe('separate pictures of one size', () => {
       ['harbour_2', 'harbour_2.png'],
       ['harbour_1', 'harbour_1.png'],
     ]);
+  });
+
+  it('are told apart in any order where folders hold pictures of one name', () => {
+    const members = [
+      picture('sky.png', { art: 1 }),
+      picture('sky.png', { art: 2 }),
+      picture('sky.png', { art: 2 }),
+    ];
+    const keys = memberKeys(members);
+    expect(new Set(keys).size).toBe(3);
+    expect(memberKeys([members[1]!, members[2]!, members[0]!])).toEqual([keys[1], keys[2], keys[0]]);
+    const { nodes } = paintingOfSet({ name: 'skies', members }, 'layers', RATE);
+    expect(nodes.map(({ key }) => key)).toEqual(keys);
   });
 
   it('have names that a scene takes, however long those of their files are', () => {

@@ -1,4 +1,5 @@
 import { likenessApart, SAME_LOOK } from '../../edits/art/index.ts';
+import type { Rational } from '../../units/index.ts';
 import { findSequences, layerName } from '../index.ts';
 import type { ImportedLayer, ImportedPainting } from './imported-painting.ts';
 
@@ -202,11 +203,22 @@ function setName(members: readonly ImportedPainting[]): string {
   return layerName(common.length > 1 ? common : '', `${members.length} pictures`);
 }
 
+/** What tells the pictures of a set apart, whatever order they are in: folders may hold pictures of one name. */
+export function memberKeys(members: readonly ImportedPainting[]): string[] {
+  const seen = new Map<string, number>();
+  return members.map((member) => {
+    const key = `${member.file} ${onlyStill(member)?.art.id ?? ''}`;
+    const before = seen.get(key) ?? 0;
+    seen.set(key, before + 1);
+    return before === 0 ? key : `${key} ${before + 1}`;
+  });
+}
+
 /** The painting that a set of pictures makes, each picture under its own name and file. */
 export function paintingOfSet(
   { name, members }: Pick<PictureSet, 'name' | 'members'>,
   kind: SetKind,
-  rate: { readonly num: number; readonly den: number },
+  rate: Rational,
 ): ImportedPainting {
   const first = members[0]!;
   const notKept = [...new Set(members.flatMap((member) => member.notKept))];
@@ -216,9 +228,10 @@ export function paintingOfSet(
     const frames = members.map((member) => ({ art: onlyStill(member)!.art, delayMs }));
     return { ...whole, nodes: [{ ...onlyStill(first)!, key: first.file, name, frames }] };
   }
-  const nodes = members.map((member) => ({
+  const keys = memberKeys(members);
+  const nodes = members.map((member, i) => ({
     ...onlyStill(member)!,
-    key: member.file,
+    key: keys[i]!,
     name: layerName(nameOf(member), 'Untitled'),
     file: member.file,
   }));
@@ -226,10 +239,7 @@ export function paintingOfSet(
 }
 
 /** What was read as paintings, every set of pictures as it is most likely meant. */
-export const asPaintings = (
-  paintings: readonly ImportedPainting[],
-  rate: { readonly num: number; readonly den: number },
-): ImportedPainting[] =>
+export const asPaintings = (paintings: readonly ImportedPainting[], rate: Rational): ImportedPainting[] =>
   pictureSets(paintings).map((read) =>
     read.kind === 'painting' ? read.painting : paintingOfSet(read.set, read.set.kind, rate),
   );

@@ -75,7 +75,7 @@ export async function filmFacts(path: string): Promise<Result<FilmFacts, ArtFaul
   } catch {
     // The one way in which it cannot be started.
     return fail({
-      code: 'too-heavy',
+      code: 'no-decoder',
       detail: 'films need ffmpeg, which is not installed where Keen Ridge runs',
     });
   }

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { paintedLayers } from '@keen-ridge/core/art/landing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { faultSentence } from '../art-words.ts';
 import { collectImages } from '../collect.ts';
 import { decodeStored } from '../decode.ts';
 import { readArtFile } from '../read-art.ts';
@@ -107,6 +108,31 @@ describe('films', () => {
     expect(
       paintedLayers(painting, { num: 24, den: 1 })[0]?.moving?.exposures.map(({ hold }) => hold),
     ).toEqual([12]);
+  });
+
+  it('with a cover give their own frames, not the cover', async () => {
+    const cover = join(folder, 'cover.png');
+    ffmpeg('-f', 'lavfi', '-i', 'color=red:size=20x20', '-frames:v', '1', cover);
+    const film = makeFilm({ file: 'plain.mkv', codec: '-c:v ffv1' });
+    const path = join(folder, 'covered.mp4');
+    // The cover comes first, as it does in files that were bought.
+    const streams = '-map 1 -map 0 -c:v:0 png -c:v:1 libx264 -disposition:v:0 attached_pic'.split(' ');
+    ffmpeg('-i', film, '-i', cover, ...streams, path);
+    const { painting, pixels } = await read(path);
+    expect([painting.widthPx, painting.heightPx, pixels.length]).toEqual([WIDTH, HEIGHT, FRAMES]);
+  });
+
+  it('are refused with a word of its own where ffmpeg is missing', async () => {
+    const film = readFileSync(makeFilm({ file: 'alright.mkv', codec: '-c:v ffv1' }));
+    const { PATH } = process.env;
+    process.env.PATH = folder;
+    try {
+      const result = await readArtFile('alright.mkv', film, collectImages());
+      expect(result).toMatchObject({ ok: false, error: { code: 'no-decoder' } });
+      expect(result.ok || faultSentence('alright.mkv', result.error)).toContain('install');
+    } finally {
+      process.env.PATH = PATH;
+    }
   });
 
   it('leave their sound out, and say so', async () => {

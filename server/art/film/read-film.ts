@@ -4,13 +4,13 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ArtFault } from '@keen-ridge/core/art';
-import type { ImportedPainting } from '@keen-ridge/core/art/landing';
 import { raster } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import { tooLarge, tooLargeFault } from '../decode.ts';
 import { type KeptImage, keepImage } from '../keep-image.ts';
 import { movingFault } from '../moving-limits.ts';
-import { baseOf, type ReadOptions, type ReadResult, stemOf } from '../read-options.ts';
+import { paintingOfOne } from '../one-layer.ts';
+import type { ReadOptions, ReadResult } from '../read-options.ts';
 import { type FilmFacts, filmFacts, ONLY_FILMS } from './film-facts.ts';
 
 /** A film whose bytes are at hand: it is laid down first, since its index may lie at its end. */
@@ -45,30 +45,8 @@ export async function readFilm(fileName: string, path: string, options: ReadOpti
   const [first] = read.value;
   if (!first) return fail({ code: 'damaged', detail: 'no frame of the film can be read' });
   const delayMs = (1000 * rate.den) / rate.num;
-  const painting: ImportedPainting = {
-    file: baseOf(fileName),
-    widthPx,
-    heightPx,
-    nodes: [
-      {
-        kind: 'layer',
-        key: '0',
-        name: stemOf(fileName),
-        xPx: 0,
-        yPx: 0,
-        opacity: 1,
-        hidden: false,
-        art: first.art,
-        likeness: [...first.likeness],
-        frames: read.value.map(({ art }) => ({ art, delayMs })),
-        rate,
-      },
-    ],
-    notKept: [...facts.value.notKept],
-    alphaUnsure: false,
-    svgScale: null,
-  };
-  return ok([painting]);
+  const frames = read.value.map(({ art }) => ({ art, delayMs }));
+  return ok([paintingOfOne(fileName, first, { frames, rate, notKept: [...facts.value.notKept] })]);
 }
 
 /** Decodes a film to straight RGBA and keeps every frame. */
