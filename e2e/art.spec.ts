@@ -107,7 +107,7 @@ test('a new version keeps depth and keys, finds a renamed layer, and one undo br
   await importJetty(page);
   await goToStep(page, 'Stage');
   await standRow(page, 'Sheds').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '444');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '444');
   await goToStep(page, 'Art');
   const layers = await jettyLayers();
   const changed = layers
@@ -173,7 +173,7 @@ test('planes are found, grouped, locked, shown alone, reordered and renamed', as
   await page.getByRole('button', { name: 'Lock group By the water' }).click();
   await goToStep(page, 'Stage');
   await standRow(page, 'Sheds').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '300');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '300');
   await expect(standRow(page, 'Sheds')).toHaveAccessibleName('Sheds, depth 0 px');
   await goToStep(page, 'Art');
   await page.getByLabel('Find by name').fill('sky');

@@ -23,9 +23,9 @@ async function movingJetty(page: Page, url: string, name: string, lengthFrames: 
   await importJetty(page);
   await goToStep(page, 'Stage');
   await standRow(page, 'Sheds').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '240');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '240');
   await standRow(page, 'Evening sky').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '900');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '900');
   await goToStep(page, 'Move');
   await fillNumber(page.getByLabel('Pan E–W', { exact: true }), '-20');
   await page.keyboard.press('Escape');

@@ -34,12 +34,12 @@ test('from a layered painting to film, through a power cut', async ({ page, app 
   await dragBy(page, bar(page, 'Evening sky'), 0, 260);
   await standRow(page, 'Sheds').click();
   await fillNumber(page.getByLabel('Speed', { exact: true }), '50');
-  await expect(page.getByLabel('Depth', { exact: true })).toHaveValue('+320');
+  await expect(page.getByRole('textbox', { name: 'Depth', exact: true })).toHaveValue('+320');
   await panelTab(page, 'Place');
   await expect(page.getByLabel('Size', { exact: true })).toHaveValue('2');
   await panelTab(page, 'Depth');
   await standRow(page, 'Near rail').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '-320/4');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '-320/4');
   await expect(standRow(page, 'Near rail')).toHaveAccessibleName('Near rail, depth −80 px');
   await expect(standRow(page, 'Evening sky')).not.toHaveAccessibleName(/depth 0 px/);
   const deep = await picturePixels(page, 1);

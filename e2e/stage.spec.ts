@@ -27,7 +27,7 @@ test('a plane truly shrinks with Hold picture off, and a drag out and back resto
   const flat = await picturePixels(page, 1);
   await page.getByRole('button', { name: 'Hold picture' }).click();
   await standRow(page, 'Sheds').click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), '320');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '320');
   await panelTab(page, 'Place');
   await expect(page.getByLabel('Size', { exact: true })).toHaveValue('1');
   await page.keyboard.press('Escape');
@@ -96,7 +96,7 @@ test('a click in the picture chooses the paint that is there', async ({ page }) 
 
 test('numbers take arithmetic, say what is wrong, and opacity shows', async ({ page }) => {
   await standRow(page, 'Jetty').click();
-  const depth = page.getByLabel('Depth', { exact: true });
+  const depth = page.getByRole('textbox', { name: 'Depth', exact: true });
   await depth.fill('12 apples');
   await depth.press('Enter');
   await expect(page.getByRole('alert')).toContainText('This unit does not belong here');

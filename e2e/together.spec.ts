@@ -37,7 +37,7 @@ const middle = async (page: Page, name: string) => {
 };
 const setDepth = async (page: Page, name: string, depth: string) => {
   await standRow(page, name).click();
-  await fillNumber(page.getByLabel('Depth', { exact: true }), depth);
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), depth);
 };
 
 test('two artists drag different planes at once: nothing is lost, and neither sees a notice', async ({

@@ -1,7 +1,8 @@
+import { Tabs } from 'radix-ui';
 import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
-import { closeImport, type FileState, type ImportedFile, useImport } from './import-store.ts';
+import { closeImport, type FileState, type ImportedFile, setImport, useImport } from './import-store.ts';
 import { land } from './landing.ts';
 import { LookAtPainting } from './look-at-painting.tsx';
 import { PaintingTabs } from './painting-tabs.tsx';
@@ -51,12 +52,20 @@ function Look() {
   const looked = paintings[chosen];
   const failed = files.filter(({ state }) => state.kind === 'failed');
   return (
-    <div className="flex flex-col gap-3">
+    <Tabs.Root
+      value={String(chosen)}
+      onValueChange={(value) => setImport({ chosen: Number(value) })}
+      className="flex flex-col gap-3"
+    >
       {failed.map((file) => (
         <FileLine key={file.name} file={file} />
       ))}
       {paintings.length > 1 && <PaintingTabs />}
-      {looked && <LookAtPainting key={chosen} index={chosen} looked={looked} />}
+      {looked && (
+        <Tabs.Content value={String(chosen)} tabIndex={-1}>
+          <LookAtPainting key={chosen} index={chosen} looked={looked} />
+        </Tabs.Content>
+      )}
       <div className="flex items-end gap-4 border-t border-rule pt-3">
         <PlaceFields />
         <span className="flex-1" />
@@ -80,7 +89,7 @@ function Look() {
               : 'Put on the stage'}
         </Button>
       </div>
-    </div>
+    </Tabs.Root>
   );
 }
 

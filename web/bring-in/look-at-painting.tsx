@@ -7,8 +7,10 @@ import {
 import { LARGEST_SVG_SCALE } from '@keen-ridge/core/contract';
 import { fitScale } from '@keen-ridge/core/edits/art';
 import { rationalText } from '@keen-ridge/core/units';
+import { useState } from 'react';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { counted, formatNumber } from '../ui/format.ts';
 import {
@@ -29,6 +31,10 @@ import { SetKindChoice, SetList } from './set-list.tsx';
 import { SizeNotes } from './size-notes.tsx';
 import { VersionList } from './version-list.tsx';
 
+const COMES_IN = ['version', 'planes'] as const;
+const ALPHA_KINDS = ['straight', 'premultiplied'] as const;
+const ALPHA_WORDS = { straight: 'Straight', premultiplied: 'Premultiplied' } as const;
+
 /** One painting before it lands: its picture, its layers and what becomes of them, its size, and what was lost. */
 export function LookAtPainting({ index, looked }: { index: number; looked: LookedAt }) {
   const session = useSession();
@@ -36,6 +42,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
   const rate = useSessionState((state) => state.scene.rate);
   const place = useImport((state) => state.place);
   const { painting, merged, left, asVersion } = looked;
+  const [list, setList] = useState<HTMLElement | null>(null);
   const groups = groupKeys(painting.nodes);
   const before = planesFrom(session, filesOf(looked)).length;
   const planes = planeCount(painting.nodes, merged, left);
@@ -58,26 +65,28 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
       </div>
       <div className="flex min-h-0 flex-col gap-2">
         {before > 0 && (
-          <div role="radiogroup" aria-label="How it comes in" className="flex gap-1">
-            <Button on={asVersion} onClick={() => changePainting(index, { asVersion: true })}>
-              New version of {counted(before, 'plane')}
-            </Button>
-            <Button on={!asVersion} onClick={() => changePainting(index, { asVersion: false })}>
-              Add as new planes
-            </Button>
-          </div>
+          <Choice
+            label="How it comes in"
+            hideLabel
+            options={COMES_IN}
+            words={{ version: `New version of ${counted(before, 'plane')}`, planes: 'Add as new planes' }}
+            value={asVersion ? 'version' : 'planes'}
+            onChange={(how) => changePainting(index, { asVersion: how === 'version' })}
+          />
         )}
         {painting.alphaUnsure && (
           <div className="flex items-center gap-2">
             <span className="flex-1">
               The file does not say whether its colours are multiplied by their alpha.
             </span>
-            <Button on={!looked.premultiplied} onClick={() => void setPremultiplied(index, false)}>
-              Straight
-            </Button>
-            <Button on={looked.premultiplied} onClick={() => void setPremultiplied(index, true)}>
-              Premultiplied
-            </Button>
+            <Choice
+              label="Colours of the file"
+              hideLabel
+              options={ALPHA_KINDS}
+              words={ALPHA_WORDS}
+              value={looked.premultiplied ? 'premultiplied' : 'straight'}
+              onChange={(kind) => void setPremultiplied(index, kind === 'premultiplied')}
+            />
           </div>
         )}
         {painting.svgScale !== null && (
@@ -109,13 +118,13 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
           </div>
         )}
         {looked.set && !asVersion && <SetKindChoice index={index} set={looked.set} />}
-        <div className="min-h-0 flex-1 overflow-auto border border-rule bg-raised">
+        <div ref={setList} className="min-h-0 flex-1 overflow-auto border border-rule bg-raised">
           {looked.set && !asVersion ? (
             <SetList index={index} set={looked.set} left={left} />
           ) : asVersion ? (
             <VersionList looked={looked} landing={landingLayers(looked, rate)} />
           ) : (
-            <LayerTree index={index} looked={looked} nodes={painting.nodes} depth={0} inMerged={false} />
+            <LayerTree index={index} looked={looked} room={list} />
           )}
         </div>
       </div>

@@ -1,4 +1,5 @@
 import { FITS, type Fit } from '@keen-ridge/core/edits/art';
+import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { setImport, useImport } from './import-store.ts';
@@ -40,25 +41,15 @@ export function PlaceFields() {
             value={place.offsetYSpx}
             onCommit={(offsetYSpx) => setImport({ place: { ...place, offsetYSpx } })}
           />
-          <label className="flex h-[26px] items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={tidy}
-              onChange={(event) => setImport({ tidy: event.target.checked })}
-            />
+          <Checkbox checked={tidy} onChange={(on) => setImport({ tidy: on })}>
             Tidy names
-          </label>
+          </Checkbox>
         </>
       )}
       {paintings.some((p) => p.asVersion) && (
-        <label className="flex h-[26px] items-center gap-1.5">
-          <input
-            type="checkbox"
-            checked={removeLost}
-            onChange={(event) => setImport({ removeLost: event.target.checked })}
-          />
+        <Checkbox checked={removeLost} onChange={(on) => setImport({ removeLost: on })}>
           Delete planes whose layer is gone
-        </label>
+        </Checkbox>
       )}
     </>
   );

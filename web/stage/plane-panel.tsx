@@ -1,6 +1,7 @@
 import { setPlaneMount, setPlanesLocked } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
+import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { subjectOf } from '../edits/depth-edits.ts';
@@ -8,6 +9,7 @@ import { useCalmScene } from '../session/use-calm-scene.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
+import { TabRow } from '../ui/tab-row.tsx';
 import { DepthFields } from './panel/depth-fields.tsx';
 import { LookFields } from './panel/look-fields.tsx';
 import { PlaceFields } from './panel/place-fields.tsx';
@@ -35,28 +37,22 @@ export function PlanePanel() {
   }
   const locked = planes.filter((plane) => plane.locked);
   return (
-    <section
+    <Tabs.Root
+      value={tab}
+      onValueChange={(value) => setTab(TABS.find((name) => name === value) ?? 'depth')}
+      role="region"
       aria-label="Plane"
       className="grid h-[124px] shrink-0 grid-cols-[150px_1fr] gap-x-3 px-3.5 py-2.5"
     >
       <div className="min-w-0">
         <PlaneHeading planes={planes} />
-        <div role="tablist" aria-label="Numbers" className="mt-2 flex gap-1">
-          {TABS.map((name) => (
-            <button
-              key={name}
-              type="button"
-              role="tab"
-              aria-selected={tab === name}
-              className="narrow h-6 flex-1 cursor-pointer border-b-2 border-transparent text-ink-2 aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
-              onClick={() => setTab(name)}
-            >
-              {TAB_WORDS[name]}
-            </button>
-          ))}
-        </div>
+        <TabRow
+          label="Numbers"
+          className="mt-2 *:flex-1"
+          tabs={TABS.map((name) => ({ value: name, words: TAB_WORDS[name] }))}
+        />
       </div>
-      <div className="min-w-0">
+      <Tabs.Content value={tab} tabIndex={-1} className="min-w-0">
         {tab === 'depth' && <DepthFields planes={planes} scene={scene} />}
         {tab === 'place' && <PlaceFields planes={planes} scene={scene} />}
         {tab === 'run' && <RunFields planes={planes} scene={scene} />}
@@ -68,8 +64,8 @@ export function PlanePanel() {
           planes.length === 1 &&
           planes[0] && <PlaneSentence plane={planes[0]} shown={scene} />
         )}
-      </div>
-    </section>
+      </Tabs.Content>
+    </Tabs.Root>
   );
 }
 

@@ -1,3 +1,5 @@
+import type { Drag, DragPoint } from './pointer/drag.ts';
+
 /** A value that is tried, seen at once, and then kept or dropped. */
 export interface Trial<T> {
   update(value: T): void;
@@ -25,6 +27,19 @@ export const trialOf =
       drop: () => trial.drop(),
     };
   };
+
+/** A drag whose place is a value that is tried: the trial begins when the pointer leaves the slack. */
+export function trialDrag<T>(begin: BeginTrial<T>, valueAt: (to: DragPoint) => T): Drag {
+  let trial: Trial<T> | null = null;
+  return {
+    move: (to) => {
+      trial ??= begin();
+      trial.update(valueAt(to));
+    },
+    keep: () => trial?.keep(),
+    drop: () => trial?.drop(),
+  };
+}
 
 /** A trial of a setting that is no edit: set as it is tried, and back where it was when it is dropped. */
 export const settingTrial =

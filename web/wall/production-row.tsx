@@ -17,6 +17,7 @@ import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
 import { NewShotDialog } from './new-shot-dialog.tsx';
 import { ShotTile } from './shot-tile.tsx';
+import { TileGrid } from './tile-grid.tsx';
 import { useWallActs } from './use-wall-acts.ts';
 
 /** The shots in an order that was asked for; as placed, they come from the server. */
@@ -103,18 +104,19 @@ export function ProductionRow({ production, others, find, sort }: ProductionRowP
             strategy={rectSortingStrategy}
             disabled={sort !== 'placed' || wanted !== ''}
           >
-            <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-5">
-              {found.map((shot) => (
+            <TileGrid shots={found}>
+              {(shot, place) => (
                 <ShotTile
                   key={shot.id}
                   shot={shot}
+                  place={place}
                   movable={sort === 'placed' && wanted === ''}
                   others={others}
                   acts={acts}
                   nextName={nextName(production.shots, shot.name)}
                 />
-              ))}
-            </ul>
+              )}
+            </TileGrid>
           </SortableContext>
         </DndContext>
       )}

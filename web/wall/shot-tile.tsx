@@ -9,9 +9,11 @@ import { Link } from 'react-router';
 import { Rename } from '../ui/fields/rename.tsx';
 import { formatSeconds } from '../ui/format.ts';
 import { Menu, type MenuItem } from '../ui/menu.tsx';
+import type { TilePlace } from './tile-grid.tsx';
 import type { WallActs } from './use-wall-acts.ts';
 
 interface ShotTileProps {
+  place: TilePlace;
   shot: ShotCard;
   /** It can be dragged among the others. */
   movable: boolean;
@@ -22,7 +24,7 @@ interface ShotTileProps {
 }
 
 /** A shot as its picture, name and measures. */
-export function ShotTile({ shot, movable, others, acts, nextName }: ShotTileProps) {
+export function ShotTile({ place, shot, movable, others, acts, nextName }: ShotTileProps) {
   const [renaming, setRenaming] = useState(false);
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: shot.id });
   const seconds = formatSeconds(secondsOfFrames(shot.lengthFrames, shot.rate));
@@ -49,8 +51,16 @@ export function ShotTile({ shot, movable, others, acts, nextName }: ShotTileProp
     <li
       ref={setNodeRef}
       data-shot={shot.id}
-      className={isDragging ? 'relative z-10 opacity-80' : ''}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
+      aria-posinset={place.at}
+      aria-setsize={place.of}
+      className={isDragging ? 'absolute z-10 opacity-80' : 'absolute'}
+      style={{
+        left: place.left,
+        top: place.top,
+        width: place.width,
+        transform: CSS.Translate.toString(transform),
+        transition,
+      }}
     >
       <Link
         to={`/shots/${shot.id}/${first}`}

@@ -12,14 +12,20 @@ import { newPlaneId } from '../../edits/art-edits.ts';
 import { sayLate } from '../../edits/undo.ts';
 import type { Session } from '../../session/session.ts';
 import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/fields/choice.tsx';
 import { CutSurface } from './cut-surface.tsx';
-import type { Shown } from './cut-tool.ts';
+import { SHOWN, type Shown } from './cut-tool.ts';
 import { CutTools } from './cut-tools.tsx';
 import type { OpenedArt } from './opened-art.ts';
 import type { ToolSettings } from './tool-settings.ts';
 import { useCutCommands } from './use-cut-commands.ts';
 import { useRecipe } from './use-recipe.ts';
 
+const SHOWN_WORDS: Readonly<Record<Shown, string>> = {
+  painting: 'The painting',
+  taken: 'What is taken',
+  left: 'What is left',
+};
 const EMPTY: CutRecipe = { steps: [], featherPx: 0, fill: true, copies: [] };
 
 type Work =
@@ -191,18 +197,15 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
       />
       <section aria-label="Painting" className="flex min-h-0 min-w-0 flex-1 flex-col">
         <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
-          <div role="radiogroup" aria-label="Show" className="flex gap-1">
-            {(['painting', 'taken', 'left'] as const).map((at) => (
-              <Button
-                key={at}
-                on={shown === at}
-                disabled={busy || (at !== 'painting' && steps.length === 0)}
-                onClick={() => void look(at)}
-              >
-                {{ painting: 'The painting', taken: 'What is taken', left: 'What is left' }[at]}
-              </Button>
-            ))}
-          </div>
+          <Choice
+            label="Show"
+            hideLabel
+            options={SHOWN}
+            words={SHOWN_WORDS}
+            value={shown}
+            disabled={(at) => busy || (at !== 'painting' && steps.length === 0)}
+            onChange={(at) => void look(at)}
+          />
           <span className="min-w-0 flex-1">
             {work.kind === 'cutting' && (
               <progress aria-label="Filling" className="bar h-1.5 w-40" value={work.share} max={1} />

@@ -1,3 +1,4 @@
 export type CutTool = 'lasso' | 'polygon' | 'colour' | 'copy';
 
-export type Shown = 'painting' | 'taken' | 'left';
+export const SHOWN = ['painting', 'taken', 'left'] as const;
+export type Shown = (typeof SHOWN)[number];

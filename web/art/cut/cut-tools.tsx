@@ -1,16 +1,27 @@
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
 import { Button } from '../../ui/button.tsx';
+import { Checkbox } from '../../ui/fields/checkbox.tsx';
+import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import type { CutTool } from './cut-tool.ts';
 import type { ToolSettings } from './tool-settings.ts';
 
-const TOOLS: readonly (readonly [CutTool, string, string])[] = [
-  ['lasso', 'Lasso', 'Draw round what is to be taken.'],
-  ['polygon', 'Corners', 'Click from corner to corner; Enter or a double click closes.'],
-  ['colour', 'Colour', 'Click a colour to take all that is like it.'],
-  ['copy', 'Copy brush', 'On what is left: Alt-click where to copy from, then paint.'],
-];
+const TOOLS = ['lasso', 'polygon', 'colour', 'copy'] as const satisfies readonly CutTool[];
+const TOOL_WORDS: Readonly<Record<CutTool, string>> = {
+  lasso: 'Lasso',
+  polygon: 'Corners',
+  colour: 'Colour',
+  copy: 'Copy brush',
+};
+const TOOL_HINTS: Readonly<Record<CutTool, string>> = {
+  lasso: 'Draw round what is to be taken.',
+  polygon: 'Click from corner to corner; Enter or a double click closes.',
+  colour: 'Click a colour to take all that is like it.',
+  copy: 'On what is left: Alt-click where to copy from, then paint.',
+};
+const MODES = ['add', 'subtract'] as const satisfies readonly ToolSettings['mode'][];
+const MODE_WORDS: Readonly<Record<ToolSettings['mode'], string>> = { add: 'Add', subtract: 'Subtract' };
 
 interface CutToolsProps {
   settings: ToolSettings;
@@ -34,35 +45,33 @@ export function CutTools({
   onName,
 }: CutToolsProps) {
   const { tool, mode } = settings;
-  const chosen = TOOLS.find(([kind]) => kind === tool);
   return (
     <section
       aria-label="Cutting"
       className="flex w-[232px] shrink-0 flex-col gap-3 overflow-auto border-r border-rule bg-panel px-3 py-3"
     >
       <h1 className="font-semibold">Cut</h1>
-      <div role="radiogroup" aria-label="Tool" className="grid grid-cols-2 gap-1">
-        {TOOLS.map(([kind, word]) => (
-          <Button
-            key={kind}
-            on={tool === kind}
-            disabled={kind === 'copy' && recipe.steps.length === 0}
-            onClick={() => onSettings({ tool: kind })}
-          >
-            {word}
-          </Button>
-        ))}
-      </div>
-      <p className="text-[12px] text-ink-2">{chosen?.[2]}</p>
+      <Choice
+        label="Tool"
+        hideLabel
+        columns={2}
+        options={TOOLS}
+        words={TOOL_WORDS}
+        value={tool}
+        disabled={(kind) => kind === 'copy' && recipe.steps.length === 0}
+        onChange={(kind) => onSettings({ tool: kind })}
+      />
+      <p className="text-[12px] text-ink-2">{TOOL_HINTS[tool]}</p>
       {tool !== 'copy' && (
-        <div role="radiogroup" aria-label="What it does" className="grid grid-cols-2 gap-1">
-          <Button on={mode === 'add'} onClick={() => onSettings({ mode: 'add' })}>
-            Add
-          </Button>
-          <Button on={mode === 'subtract'} onClick={() => onSettings({ mode: 'subtract' })}>
-            Subtract
-          </Button>
-        </div>
+        <Choice
+          label="What it does"
+          hideLabel
+          columns={2}
+          options={MODES}
+          words={MODE_WORDS}
+          value={mode}
+          onChange={(next) => onSettings({ mode: next })}
+        />
       )}
       {tool === 'colour' && (
         <>
@@ -74,14 +83,9 @@ export function CutTools({
             value={settings.tolerance}
             onCommit={(tolerance) => onSettings({ tolerance })}
           />
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={settings.contiguous}
-              onChange={(event) => onSettings({ contiguous: event.target.checked })}
-            />
+          <Checkbox checked={settings.contiguous} onChange={(contiguous) => onSettings({ contiguous })}>
             Connected paint only
-          </label>
+          </Checkbox>
         </>
       )}
       {tool === 'copy' && (
@@ -108,14 +112,9 @@ export function CutTools({
         value={recipe.featherPx}
         onCommit={(featherPx) => onRecipe({ featherPx })}
       />
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={recipe.fill}
-          onChange={(event) => onRecipe({ fill: event.target.checked })}
-        />
+      <Checkbox checked={recipe.fill} onChange={(fill) => onRecipe({ fill })}>
         Fill the hole from around it
-      </label>
+      </Checkbox>
       {name !== null && (
         <TextField
           label="Name of the new plane"

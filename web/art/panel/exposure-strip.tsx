@@ -19,7 +19,7 @@ import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { useDrag } from '../../ui/pointer/drag.ts';
-import { type BeginTrial, type Trial, trialOf } from '../../ui/trial.ts';
+import { type BeginTrial, trialDrag, trialOf } from '../../ui/trial.ts';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 
@@ -93,17 +93,11 @@ interface ExposureTileProps {
 
 function ExposureTile({ index, exposure, now, alone, onHold, begin, onRepeat, onRemove }: ExposureTileProps) {
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: `${index}` });
-  const end = useDrag<HTMLDivElement>(() => {
-    let tried: Trial<number> | null = null;
-    return {
-      move: ({ dx }) => {
-        tried ??= begin();
-        tried.update(Math.min(LONGEST_HOLD, Math.max(1, exposure.hold + Math.round(dx / PX_PER_FRAME))));
-      },
-      keep: () => tried?.keep(),
-      drop: () => tried?.drop(),
-    };
-  });
+  const end = useDrag<HTMLDivElement>(() =>
+    trialDrag(begin, ({ dx }) =>
+      Math.min(LONGEST_HOLD, Math.max(1, exposure.hold + Math.round(dx / PX_PER_FRAME))),
+    ),
+  );
   return (
     <li
       ref={setNodeRef}

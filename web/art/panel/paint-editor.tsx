@@ -9,11 +9,12 @@ import {
 import { type PointerEvent, useRef, useState } from 'react';
 import { cssOfPaint } from '../../planes/plane-thumbnail.tsx';
 import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/fields/choice.tsx';
 import { ColourField } from '../../ui/fields/colour-field.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Select } from '../../ui/fields/select.tsx';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
-import { type BeginTrial, setOnce, type Trial, trialOf } from '../../ui/trial.ts';
+import { type BeginTrial, setOnce, trialDrag, trialOf } from '../../ui/trial.ts';
 
 interface PaintEditorProps {
   paint: Paint;
@@ -28,13 +29,14 @@ const SPACE_WORDS = { oklab: 'OKLab', srgb: 'sRGB' } as const;
 export function PaintEditor({ paint, trial }: PaintEditorProps) {
   return (
     <div className="flex min-w-0 flex-col gap-2">
-      <div role="radiogroup" aria-label="Kind of paint" className="flex gap-1">
-        {KINDS.map((kind) => (
-          <Button key={kind} on={paint.kind === kind} onClick={() => setOnce(trial, asKind(paint, kind))}>
-            {KIND_WORDS[kind]}
-          </Button>
-        ))}
-      </div>
+      <Choice
+        label="Kind of paint"
+        hideLabel
+        options={KINDS}
+        words={KIND_WORDS}
+        value={paint.kind}
+        onChange={(kind) => setOnce(trial, asKind(paint, kind))}
+      />
       {paint.kind === 'solid' ? (
         <div className="flex gap-2">
           <ColourField
@@ -238,15 +240,7 @@ function Stop({ paint, index, chosen, onChoose, atOf, trial }: StopProps) {
   };
   const drag = useDrag<HTMLButtonElement>(() => {
     onChoose();
-    let tried: Trial<Paint> | null = null;
-    return {
-      move: (to) => {
-        tried ??= trial();
-        tried.update(at(atOf(to)));
-      },
-      keep: () => tried?.keep(),
-      drop: () => tried?.drop(),
-    };
+    return trialDrag(trial, (to) => at(atOf(to)));
   });
   return (
     <button

@@ -5,8 +5,7 @@ import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import type { Command } from '../../commands/command.ts';
 import { useCommands } from '../../commands/registry.ts';
 import { type Drag, useDrag } from '../../ui/pointer/drag.ts';
-import type { BeginTrial, Trial } from '../../ui/trial.ts';
-import { setOnce } from '../../ui/trial.ts';
+import { type BeginTrial, setOnce, trialDrag } from '../../ui/trial.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
 import { useViewport } from '../../viewport/use-viewport.ts';
 import { ZoomBar } from '../../viewport/zoom-bar.tsx';
@@ -80,17 +79,8 @@ export function ShapesSurface(props: ShapesSurfaceProps) {
       drop: () => setBox(null),
     };
   };
-  const pull = (id: string, from: readonly Outline[], grip: Grip): Drag => {
-    let tried: Trial<readonly Outline[]> | null = null;
-    return {
-      move: (to) => {
-        tried ??= trialOf(id)();
-        tried.update(pulled(from, grip, view.at(to)));
-      },
-      keep: () => tried?.keep(),
-      drop: () => tried?.drop(),
-    };
-  };
+  const pull = (id: string, from: readonly Outline[], grip: Grip): Drag =>
+    trialDrag(trialOf(id), (to) => pulled(from, grip, view.at(to)));
   const drag = useDrag<HTMLDivElement>((event) => {
     const at = view.at(event);
     if (tool === 'draw') return draw(at);

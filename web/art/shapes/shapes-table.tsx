@@ -16,6 +16,7 @@ import { useCommands } from '../../commands/registry.ts';
 import { contentTrial } from '../../edits/art-edits.ts';
 import type { Session } from '../../session/session.ts';
 import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { type BeginTrial, setOnce, settingTrial, trialOf } from '../../ui/trial.ts';
 import { PaintEditor } from '../panel/paint-editor.tsx';
@@ -24,12 +25,19 @@ import { outlinesOf, type ShapeTool } from './shape-tool.ts';
 import type { Shapes } from './shapes.ts';
 import { ShapesSurface } from './shapes-surface.tsx';
 
-const TOOLS: readonly (readonly [ShapeTool, string, string])[] = [
-  ['choose', 'Choose', 'Drag shapes, nodes and handles. Double-click an edge for a new node.'],
-  ['draw', 'Draw', 'Click for corners, drag for round nodes; click the first node or press Enter to close.'],
-  ['ellipse', 'Ellipse', 'Drag from corner to corner.'],
-  ['rectangle', 'Rectangle', 'Drag from corner to corner.'],
-];
+const TOOLS = ['choose', 'draw', 'ellipse', 'rectangle'] as const satisfies readonly ShapeTool[];
+const TOOL_WORDS: Readonly<Record<ShapeTool, string>> = {
+  choose: 'Choose',
+  draw: 'Draw',
+  ellipse: 'Ellipse',
+  rectangle: 'Rectangle',
+};
+const TOOL_HINTS: Readonly<Record<ShapeTool, string>> = {
+  choose: 'Drag shapes, nodes and handles. Double-click an edge for a new node.',
+  draw: 'Click for corners, drag for round nodes; click the first node or press Enter to close.',
+  ellipse: 'Drag from corner to corner.',
+  rectangle: 'Drag from corner to corner.',
+};
 
 interface ShapesTableProps {
   session: Session;
@@ -138,14 +146,16 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
         className="flex w-[300px] shrink-0 flex-col gap-3 overflow-auto border-r border-rule bg-panel px-3 py-3"
       >
         <h1 className="truncate font-semibold">Shapes of {plane.name}</h1>
-        <div role="radiogroup" aria-label="Tool" className="grid grid-cols-4 gap-1">
-          {TOOLS.map(([kind, word]) => (
-            <Button key={kind} className="px-1!" on={tool === kind} onClick={() => setTool(kind)}>
-              {word}
-            </Button>
-          ))}
-        </div>
-        <p className="text-[12px] text-ink-2">{TOOLS.find(([kind]) => kind === tool)?.[2]}</p>
+        <Choice
+          label="Tool"
+          hideLabel
+          columns={4}
+          options={TOOLS}
+          words={TOOL_WORDS}
+          value={tool}
+          onChange={setTool}
+        />
+        <p className="text-[12px] text-ink-2">{TOOL_HINTS[tool]}</p>
         <PaintEditor
           key={chosenId ?? 'new'}
           paint={chosen?.paint ?? paint}

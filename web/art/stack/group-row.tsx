@@ -5,8 +5,10 @@ import { toggleHidden, toggleLocked } from '../../edits/art-edits.ts';
 import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Rename } from '../../ui/fields/rename.tsx';
+import type { RowPlace } from './stack-rows.ts';
 
 interface GroupRowProps {
+  place: RowPlace;
   name: string;
   planes: readonly Plane[];
   open: boolean;
@@ -15,13 +17,18 @@ interface GroupRowProps {
 }
 
 /** The heading of a group: choosing it chooses all of it, so that it moves as one. */
-export function GroupRow({ name, planes, open, onOpen, onRename }: GroupRowProps) {
+export function GroupRow({ place, name, planes, open, onOpen, onRename }: GroupRowProps) {
   const session = useSession();
   const [renaming, setRenaming] = useState(false);
   const hidden = planes.every((plane) => plane.hidden);
   const locked = planes.every((plane) => plane.locked);
   return (
-    <li className="flex h-[30px] items-center gap-1 border-b border-rule-light bg-panel pl-1 pr-2">
+    <li
+      aria-posinset={place.at}
+      aria-setsize={place.of}
+      className="absolute inset-x-0 flex h-[30px] items-center gap-1 border-b border-rule-light bg-panel pl-1 pr-2"
+      style={{ top: place.top }}
+    >
       <Button
         tone="bare"
         icon

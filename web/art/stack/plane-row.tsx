@@ -6,16 +6,18 @@ import { factsOf } from '@keen-ridge/core/staging/content';
 import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
 import { toggleHidden, toggleLocked, toggleSolo } from '../../edits/art-edits.ts';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
-import { type ClickKeys, clickKeys } from '../../edits/select-plane.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
+import { type ClickKeys, clickKeys } from '../../session/choices/select-plane.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';
 import { Rename } from '../../ui/fields/rename.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { contentWords } from '../content-words.ts';
+import type { RowPlace } from './stack-rows.ts';
 
 interface PlaneRowProps {
+  place: RowPlace;
   plane: Plane;
   inGroup: boolean;
   selected: boolean;
@@ -23,7 +25,7 @@ interface PlaneRowProps {
 }
 
 /** One plane of the stack: drag it by its grip, choose it, rename it, hide, lock or show it alone. */
-export function PlaneRow({ plane, inGroup, selected, onSelect }: PlaneRowProps) {
+export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRowProps) {
   const session = useSession();
   const alone = useSessionState((state) => state.solo.includes(plane.id));
   const renaming = useRenaming((state) => state.id === plane.id);
@@ -34,12 +36,18 @@ export function PlaneRow({ plane, inGroup, selected, onSelect }: PlaneRowProps) 
       ref={setNodeRef}
       data-plane={plane.id}
       className={classes(
-        // What is out of sight is neither laid out nor painted: stacks have hundreds of planes.
-        'flex h-[44px] items-center gap-2 border-b border-rule-light pr-2 [content-visibility:auto]',
+        'absolute inset-x-0 flex h-[44px] items-center gap-2 border-b border-rule-light pr-2',
         selected ? 'bg-select-wash' : 'bg-raised',
-        isDragging && 'relative z-10 opacity-80 outline outline-1 outline-select',
+        isDragging && 'z-10 opacity-80 outline outline-1 outline-select',
       )}
-      style={{ transform: CSS.Translate.toString(transform), transition, paddingLeft: inGroup ? 20 : 2 }}
+      aria-posinset={place.at}
+      aria-setsize={place.of}
+      style={{
+        top: place.top,
+        transform: CSS.Translate.toString(transform),
+        transition,
+        paddingLeft: inGroup ? 20 : 2,
+      }}
     >
       <span
         {...listeners}

@@ -10,18 +10,23 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { renameGroup, reorderPlanes, setPlanesGroup, tidyNames } from '@keen-ridge/core/edits/planes';
 import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
 import { planeOf, planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
+import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
 import { Search } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { groupPlanes, nameFaults, ungroupPlanes } from '../../edits/art-edits.ts';
 import { subjectOf } from '../../edits/depth-edits.ts';
-import { selectionAfterClick } from '../../edits/select-plane.ts';
+import { selectionAfterClick } from '../../session/choices/select-plane.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { counted } from '../../ui/format.ts';
 import { GroupRow } from './group-row.tsx';
 import { PlaneRow } from './plane-row.tsx';
-import { stackRows } from './stack-rows.ts';
+import { rowKey, stackRows } from './stack-rows.ts';
 import { useStackCommands } from './use-stack-commands.ts';
+
+const ROW_HEIGHTS = { group: 30, plane: 44 } as const;
+/** Rows that are ready above and below what is seen. */
+const ROWS_READY = 16;
 
 /** Every plane in order of the list, with what can be done to one or many. */
 export function StackList() {
@@ -33,6 +38,21 @@ export function StackList() {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const rows = stackRows(planes, closed, find);
   const order = rows.flatMap((row) => (row.kind === 'plane' ? [row.plane.id] : []));
+
+  const scroll = useRef<HTMLDivElement>(null);
+  const lastChosen = rows.findIndex((row) => row.kind === 'plane' && row.plane.id === selection.at(-1));
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: (index) => ROW_HEIGHTS[rows[index]!.kind],
+    getItemKey: (index) => rowKey(rows[index]!),
+    overscan: ROWS_READY,
+    // The row that was chosen last has the focus, or can take it: it stays while others are looked at.
+    rangeExtractor: (range) => {
+      const seen = defaultRangeExtractor(range);
+      return lastChosen < 0 || seen.includes(lastChosen) ? seen : [...seen, lastChosen];
+    },
+  });
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
@@ -74,7 +94,10 @@ export function StackList() {
   const focusRow = (id: PlaneId | undefined) => {
     if (!id) return;
     session.select([id]);
-    document.getElementById(`row-${id}`)?.focus();
+    virtual.scrollToIndex(rows.findIndex((row) => row.kind === 'plane' && row.plane.id === id));
+    const row = document.getElementById(`row-${id}`);
+    if (row) row.focus({ preventScroll: true });
+    else requestAnimationFrame(() => document.getElementById(`row-${id}`)?.focus());
   };
   useStackCommands({
     onStep: (id, by) => step(id, by),
@@ -84,14 +107,22 @@ export function StackList() {
   return (
     <>
       <StackTools find={find} onFind={setFind} />
-      <div className="min-h-0 flex-1 overflow-auto" data-place="planes">
+      <div ref={scroll} className="min-h-0 flex-1 overflow-auto" data-place="planes">
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
-            <ul aria-label="Planes, on top first" data-place="stack" className="select-none">
-              {rows.map((row) =>
-                row.kind === 'group' ? (
+            <ul
+              aria-label="Planes, on top first"
+              data-place="stack"
+              className="relative select-none"
+              style={{ height: virtual.getTotalSize() }}
+            >
+              {virtual.getVirtualItems().map(({ index, key, start }) => {
+                const row = rows[index]!;
+                const place = { top: start, at: index + 1, of: rows.length };
+                return row.kind === 'group' ? (
                   <GroupRow
-                    key={`group ${row.name}`}
+                    key={key}
+                    place={place}
                     name={row.name}
                     planes={row.planes}
                     open={row.open}
@@ -112,7 +143,8 @@ export function StackList() {
                   />
                 ) : (
                   <PlaneRow
-                    key={row.plane.id}
+                    key={key}
+                    place={place}
                     plane={row.plane}
                     inGroup={row.inGroup}
                     selected={selection.includes(row.plane.id)}
@@ -120,8 +152,8 @@ export function StackList() {
                       session.select(selectionAfterClick(order, selection, row.plane.id, keys))
                     }
                   />
-                ),
-              )}
+                );
+              })}
             </ul>
           </SortableContext>
         </DndContext>

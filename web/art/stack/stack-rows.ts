@@ -9,6 +9,16 @@ export type StackRow =
     }
   | { readonly kind: 'plane'; readonly plane: Plane; readonly inGroup: boolean };
 
+/** Where a row stands in the list: CSS px from its top, and which of how many it is. */
+export interface RowPlace {
+  readonly top: number;
+  readonly at: number;
+  readonly of: number;
+}
+
+export const rowKey = (row: StackRow): string =>
+  row.kind === 'group' ? `group ${row.name}` : `plane ${row.plane.id}`;
+
 /** The rows of the stack in order of the list: a group's heading stands over its first plane. */
 export function stackRows(planes: readonly Plane[], closed: ReadonlySet<string>, find: string): StackRow[] {
   const wanted = find.trim().toLocaleLowerCase();

@@ -1,12 +1,13 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { useMemo, useRef, useState } from 'react';
 import { subjectOf, withDistanceRatio } from '../../edits/depth-edits.ts';
-import { clickKeys, selectPlane } from '../../edits/select-plane.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
+import { clickKeys, selectPlane } from '../../session/choices/select-plane.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
+import { useSeenBand } from '../../viewport/use-seen-band.ts';
 import { useWheel } from '../../viewport/use-wheel.ts';
 import { CameraMark, CameraTab, HatchPattern, StandAxis } from './stand-axis.tsx';
 import { BARS, COLUMN, StandBar, type StandBarProps } from './stand-bar.tsx';
@@ -73,7 +74,15 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
   const labelAt = new Map(rows.map(({ plane }, i) => [plane.id, places[i] ?? 0]));
   // The elements keep their order while something is tried: moving them about in the page costs more than all the rest.
   const byId = new Map(rows.map((row) => [row.plane.id, row]));
-  const drawn = keptRows.flatMap(({ plane }) => byId.get(plane.id) ?? []);
+  const chosen = new Set(selection);
+  const seen = useSeenBand(room);
+  // What was chosen last has the focus, or can take it: it stays while others are looked at.
+  const drawn = keptRows.flatMap(({ plane }) => {
+    const row = byId.get(plane.id);
+    const [label, y] = [labelAt.get(plane.id) ?? 0, row ? yOf(row.depthSpx) : 0];
+    const shows = Math.max(label, y) >= seen.from && Math.min(label, y) < seen.to;
+    return row && (shows || plane.id === selection.at(-1)) ? [row] : [];
+  });
 
   const drag = useDrag<HTMLDivElement>(
     (event) => {
@@ -105,7 +114,6 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
     },
     { keepsFocus: true },
   );
-  const chosen = new Set(selection);
   return (
     <div
       ref={room}

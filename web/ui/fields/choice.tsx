@@ -7,6 +7,9 @@ interface ChoiceProps<T extends string> {
   value: T;
   onChange: (value: T) => void;
   hideLabel?: boolean;
+  /** How many stand side by side; all of them where it is left out. */
+  columns?: number;
+  disabled?: (value: T) => boolean;
 }
 
 /** One of a few, side by side. */
@@ -17,6 +20,8 @@ export function Choice<T extends string>({
   value,
   onChange,
   hideLabel,
+  columns,
+  disabled,
 }: ChoiceProps<T>) {
   return (
     <>
@@ -25,7 +30,8 @@ export function Choice<T extends string>({
         type="single"
         value={value}
         aria-label={label}
-        className="flex gap-1"
+        className={columns ? 'grid gap-1' : 'flex gap-1'}
+        style={columns ? { gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` } : undefined}
         onValueChange={(chosen) => {
           const option = options.find((name) => name === chosen);
           if (option) onChange(option);
@@ -35,7 +41,8 @@ export function Choice<T extends string>({
           <ToggleGroup.Item
             key={name}
             value={name}
-            className="h-[26px] flex-1 cursor-pointer whitespace-nowrap rounded-[3px] border border-rule bg-raised px-1.5 data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-white"
+            disabled={disabled?.(name)}
+            className="h-[26px] flex-1 cursor-pointer whitespace-nowrap rounded-[3px] border border-rule bg-raised px-1.5 disabled:cursor-default disabled:opacity-45 data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-raised"
           >
             {words[name]}
           </ToggleGroup.Item>

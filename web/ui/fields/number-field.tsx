@@ -3,7 +3,7 @@ import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { classes } from '../class-names.ts';
 import { formatNumber } from '../format.ts';
 import { useDrag } from '../pointer/drag.ts';
-import { type BeginTrial, setOnce, type Trial } from '../trial.ts';
+import { type BeginTrial, setOnce, trialDrag } from '../trial.ts';
 
 interface NumberFieldProps {
   label: string;
@@ -194,15 +194,11 @@ function DragLabel(props: DragLabelProps) {
   const draggable = trial !== undefined && value !== null && !disabled;
   const drag = useDrag<HTMLLabelElement>(() => {
     if (!draggable) return null;
-    let tried: Trial<number> | null = null;
     return {
-      move: ({ dx, shiftKey }) => {
-        tried ??= begin();
-        tried.update(within(value + Math.round(dx / PX_PER_STEP) * (shiftKey ? 10 : 1) * step));
-      },
-      keep: () => tried?.keep(),
+      ...trialDrag(begin, ({ dx, shiftKey }) =>
+        within(value + Math.round(dx / PX_PER_STEP) * (shiftKey ? 10 : 1) * step),
+      ),
       click: () => document.getElementById(props.htmlFor)?.focus(),
-      drop: () => tried?.drop(),
     };
   });
   return (
