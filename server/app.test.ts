@@ -81,6 +81,8 @@ describe('the wall', () => {
     ]);
     const nowhere = { productionId: crypto.randomUUID() };
     expect((await call('PUT', `/api/shots/${whole}/production`, nowhere)).status).toBe(404);
+    const unknown = `/api/productions/${crypto.randomUUID()}/order`;
+    expect((await call('PUT', unknown, { shotIds: wanted })).status).toBe(404);
     await call('DELETE', `/api/shots/${whole}`);
     const bin = binSchema.parse((await call('GET', '/api/bin')).json);
     expect(bin.items.find((item) => item.id === whole)).toMatchObject({

@@ -4,6 +4,7 @@ import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { memo } from 'react';
 import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
+import { useRestingFrame } from '../session/use-frame.ts';
 import { useSessionState, useShownScene } from '../session/use-session.ts';
 import type { ElementSize } from '../ui/use-element-size.ts';
 import type { PictureFit } from '../viewport/place.ts';
@@ -61,7 +62,7 @@ const FrameMask = memo(function FrameMask({ fit, room }: { fit: PictureFit; room
 
 function SelectionOutlines({ fit, pose }: { fit: PictureFit; pose: CameraPose | undefined }) {
   const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useRestingFrame();
   const selection = useSessionState((state) => state.selection);
   const playing = useSessionState((state) => state.playing);
   const rocking = useSessionState((state) => state.rock !== null);

@@ -31,6 +31,14 @@ export function usePlaneGhosts(frame: number, lengthFrames: number): typeof NOTH
   );
 }
 
+/** Whether there is any picture beside the one: ghosts of frames, or a wipe. */
+export function useOtherPictures(): boolean {
+  const of = usePreferences((state) => state.ghosts.of);
+  const playing = useSessionState((state) => state.playing);
+  const wiped = useSessionState((state) => state.wipe !== null);
+  return wiped || (of === 'frame' && !playing);
+}
+
 /** Whole frames laid over the picture, and what a wipe shows beside it: rendered like the picture, by the same pool. */
 export function OtherPictures({ base, fit }: { base: PictureRequest; fit: PictureFit }) {
   const of = usePreferences((state) => state.ghosts.of);

@@ -7,6 +7,7 @@ import { shownArts } from '@keen-ridge/core/staging/content';
 import { framesOf } from '@keen-ridge/core/staging/frame';
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
+import { useRestingFrame } from '../session/use-frame.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { type DragPoint, useDrag } from '../ui/pointer/drag.ts';
@@ -18,7 +19,7 @@ import { fieldingBox } from './fielding-box.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
 import { pictureScene } from './live/picture-scene.ts';
 import { PictureRenderer, type PictureRequest, type PictureState } from './live/renderer.ts';
-import { OtherPictures, usePlaneGhosts } from './other-pictures.tsx';
+import { OtherPictures, useOtherPictures, usePlaneGhosts } from './other-pictures.tsx';
 import { planesAt, planesWithin } from './planes-at.ts';
 
 const EVERYWHERE: Box = { x0: -Infinity, y0: -Infinity, x1: Infinity, y1: Infinity };
@@ -78,16 +79,19 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
   const solo = useSessionState((state) => state.solo);
   const onion = useSessionState((state) => state.onion);
   const figure = useSessionState((state) => state.figure);
-  const frame = useSessionState((state) => state.frame);
+  const others = useOtherPictures();
+  // A frame that plays goes to the renderer by itself, unless other pictures are asked for with it.
+  const frame = useRestingFrame(others);
   const figureSize = usePreferences((state) => state.figure);
   const soloChannels = useSessionState((state) => state.soloChannels);
   const playing = useSessionState((state) => state.playing);
   const exact = usePreferences((state) => state.playMode === 'every') && playing;
   const ghosts = usePlaneGhosts(frame, whole.lengthFrames);
-  const scene = useMemo(
-    () => pictureScene(whole, frame, { solo, onion, figure, figureSize, soloChannels, ghosts }),
-    [whole, frame, solo, onion, figure, figureSize, soloChannels, ghosts],
+  const extras = useMemo(
+    () => ({ solo, onion, figure, figureSize, soloChannels, ghosts }),
+    [solo, onion, figure, figureSize, soloChannels, ghosts],
   );
+  const scene = useMemo(() => pictureScene(whole, frame, extras), [whole, frame, extras]);
   const surround = usePreferences((state) => state.surround);
   const room = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -161,11 +165,37 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
       exact,
     };
     if (look === 'camera') session.drawn.setState({ frame: 0 });
-    setShownBase(base.current);
+    setShownBase(others ? base.current : null);
     const swayed = fixedPose ? null : session.swayed.getState().pose;
     const sways = swayed && { ...base.current, pose: swayed, moving: true };
     renderer.current?.request(sways ?? base.current);
-  }, [scene, frame, size.width, size.height, left, top, scale, grey, fixedPose, session, exact, look]);
+  }, [
+    scene,
+    frame,
+    size.width,
+    size.height,
+    left,
+    top,
+    scale,
+    grey,
+    fixedPose,
+    session,
+    exact,
+    look,
+    others,
+  ]);
+  useEffect(() => {
+    if (!playing || others) return;
+    const show = () => {
+      const at = session.state.frame;
+      if (!base.current || base.current.frame === at) return;
+      if (look === 'camera') session.drawn.setState({ frame: 0 });
+      base.current = { ...base.current, frame: at, scene: pictureScene(whole, at, extras) };
+      renderer.current?.request(base.current);
+    };
+    show();
+    return session.store.subscribe(show);
+  }, [playing, others, whole, extras, session, look]);
   // The sway changes with every frame of the display: it goes to the renderer without drawing the page anew.
   useEffect(() => {
     if (fixedPose) return;
@@ -177,7 +207,8 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
 
   const drag = useDrag<HTMLDivElement>(
     (event) => {
-      const pose = fixedPose ?? session.swayed.getState().pose ?? cameraPoseAt(scene, frame);
+      const shownAt = session.state.frame;
+      const pose = fixedPose ?? session.swayed.getState().pose ?? cameraPoseAt(scene, shownAt);
       const at = view.at(event);
       // Measured with the view of the press: it rests while something is dragged.
       const pointAt = (point: DragPoint): PicturePoint => ({ at: view.at(point), drag: point });
@@ -185,9 +216,9 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
         at,
         event,
         planesUnder: () =>
-          planesAt(scene, frame, pose, at, (artId, x, y) => renderer.current?.alphaAt(artId, x, y) ?? 0),
+          planesAt(scene, shownAt, pose, at, (artId, x, y) => renderer.current?.alphaAt(artId, x, y) ?? 0),
         planesWithin: (box) =>
-          planesWithin(scene, frame, pose, box, look === 'fielding' ? EVERYWHERE : content),
+          planesWithin(scene, shownAt, pose, box, look === 'fielding' ? EVERYWHERE : content),
       });
       if (!grasped) return null;
       return {

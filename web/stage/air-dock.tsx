@@ -5,7 +5,8 @@ import { keysOf } from '@keen-ridge/core/scene/records';
 import { shownValueAt } from '@keen-ridge/core/staging';
 import { cameraTrial } from '../edits/camera-edits.ts';
 import { sceneTrial } from '../session/scene-trial.ts';
-import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
+import { useCalmFrame } from '../session/use-calm.ts';
+import { useSession, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dock } from '../ui/dock.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
@@ -84,7 +85,7 @@ function AirControls({ scene }: { scene: Scene }) {
 
 function LensControls({ scene }: { scene: Scene }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const at = (name: 'focus' | 'iris') => shownValueAt(scene, { on: 'camera', name }, frame);
   const field = (name: 'focus' | 'iris') => ({
     value: at(name),

@@ -2,6 +2,7 @@ import { boxesOnFrame, boxRound, sizePlanesOnFrame, turnPlanesOnFrame } from '@k
 import type { Point } from '@keen-ridge/core/geometry';
 import { subjectOf } from '../edits/depth-edits.ts';
 import type { PictureRoom } from '../picture/picture.tsx';
+import { useRestingFrame } from '../session/use-frame.ts';
 import { useSessionState, useShownScene } from '../session/use-session.ts';
 import { type HandleGrasp, Knob, turnKnobAt } from './handle-knob.tsx';
 
@@ -24,7 +25,7 @@ export function ratioBetween(middle: Point, from: Point, to: Point): number {
 /** Handles of several chosen planes: a corner sizes them all about their middle, the knob turns them all about it. */
 export function HandlesTogether({ fit }: { fit: PictureRoom['fit'] }) {
   const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useRestingFrame();
   const selection = useSessionState((state) => state.selection);
   const ids = new Set(selection);
   const box = boxRound(boxesOnFrame(scene, ids, frame).map((one) => one.box));

@@ -6,6 +6,7 @@ import { posedPlane } from '@keen-ridge/core/staging';
 import { factsOf } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import type { PictureRoom } from '../picture/picture.tsx';
+import { useRestingFrame } from '../session/use-frame.ts';
 import { useSessionState, useShownScene } from '../session/use-session.ts';
 import { Grip, type HandleGrasp, Knob, turnKnobAt } from './handle-knob.tsx';
 import { HandlesTogether } from './handles-together.tsx';
@@ -20,7 +21,7 @@ const TURN_STEP_DEG = 15;
 /** Handles of what is chosen. Of one plane: corners and sides size it about its anchor, the knob turns it, the cross is the anchor. */
 export function Handles({ room }: { room: PictureRoom }) {
   const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useRestingFrame();
   const selection = useSessionState((state) => state.selection);
   const busy = useSessionState((state) => state.playing || state.rock !== null);
   const { fit } = room;

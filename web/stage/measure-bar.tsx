@@ -1,4 +1,5 @@
 import { planeOf } from '@keen-ridge/core/scene/records';
+import { useCalmFrame } from '../session/use-calm.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 
@@ -6,7 +7,7 @@ import { Button } from '../ui/button.tsx';
 export function MeasureBar() {
   const session = useSession();
   const measuring = useSessionState((state) => state.measuring);
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const name = useSessionState((state) => planeOf(state.scene, state.measuring?.planeId)?.name);
   if (!measuring) return null;
   const words = !measuring.first

@@ -4,6 +4,7 @@ import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { cameraPoseAt, standingAt } from '@keen-ridge/core/staging';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';
+import { useCalmFrame } from '../session/use-calm.ts';
 import { useSessionState } from '../session/use-session.ts';
 import { formatNumber } from '../ui/format.ts';
 
@@ -13,7 +14,7 @@ const TOWARDS = { left: 'to the left', right: 'to the right', top: 'above', bott
 /** What a plane's depth means on screen, what is wrong with it, and the cure. */
 export function PlaneSentence({ plane, shown }: { plane: Plane; shown: Scene }) {
   const kept = useSessionState((state) => state.scene);
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   // Gaps are measured over the whole shot: on what is kept, so that a drag stays light.
   const worst = useMemo(() => {
     const keptPlane = planeOf(kept, plane.id);

@@ -1,4 +1,5 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
+import { useEachFrame } from '../session/use-frame.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { useDrag } from '../ui/pointer/drag.ts';
 
@@ -12,7 +13,8 @@ interface FrameSliderProps {
 /** A strip along which the playhead is dragged. Dragging stops the play. */
 export function FrameSlider({ frameAt, className, children }: FrameSliderProps) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const slider = useRef<HTMLDivElement>(null);
+  useEachFrame((frame) => slider.current?.setAttribute('aria-valuenow', `${frame}`));
   const lengthFrames = useSessionState((state) => state.scene.lengthFrames);
   const drag = useDrag<HTMLDivElement>(
     (down) => {
@@ -24,12 +26,13 @@ export function FrameSlider({ frameAt, className, children }: FrameSliderProps) 
   );
   return (
     <div
+      ref={slider}
       role="slider"
       tabIndex={0}
       aria-label="Frame"
       aria-valuemin={1}
       aria-valuemax={lengthFrames}
-      aria-valuenow={frame}
+      aria-valuenow={session.state.frame}
       className={`cursor-pointer touch-none ${className}`}
       {...drag}
     >

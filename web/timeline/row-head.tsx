@@ -13,6 +13,7 @@ import { memo } from 'react';
 import { CHANNEL_WORDS, channelTitle } from '../edits/channel-words.ts';
 import { toggled, useShotView } from '../session/choices/shot-view.ts';
 import type { Session } from '../session/session.ts';
+import { useCalmFrame } from '../session/use-calm.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { classes } from '../ui/class-names.ts';
 import { NumberField } from '../ui/fields/number-field.tsx';
@@ -62,7 +63,7 @@ export const GroupHead = memo(function GroupHead({ row }: { row: Extract<StripRo
 export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
   const session = useSession();
   const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const soloed = useSessionState((state) => state.soloChannels.includes(channelId(ref)));
   const channel = channelAt(scene, ref);
   const words = CHANNEL_WORDS[ref.name];

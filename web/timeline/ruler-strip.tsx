@@ -7,7 +7,8 @@ import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { playRange, useShotView } from '../session/choices/shot-view.ts';
-import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
+import { useEachFrame } from '../session/use-frame.ts';
+import { useSession, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { formatNumber } from '../ui/format.ts';
@@ -77,23 +78,32 @@ export function RulerStrip({ scale, width }: RulerProps) {
 }
 
 function NowFlag({ scale, width }: RulerProps) {
-  const frame = useSessionState((state) => state.frame);
-  const flag = Math.min(width - 22, Math.max(22, scale.xAt(frame)));
+  const [line, flag, text] = [
+    useRef<SVGLineElement>(null),
+    useRef<SVGGElement>(null),
+    useRef<SVGTextElement>(null),
+  ];
+  useEachFrame((frame) => {
+    const x = scale.xAt(frame);
+    line.current?.setAttribute('transform', `translate(${x},0)`);
+    flag.current?.setAttribute('transform', `translate(${Math.min(width - 22, Math.max(22, x))},0)`);
+    if (text.current) text.current.textContent = `${frame}`;
+  });
   return (
     <>
-      <line x1={scale.xAt(frame)} x2={scale.xAt(frame)} y1={16} y2={RULER_HEIGHT} stroke="#c8401a" />
-      <rect x={flag - 17} y={1} width={34} height={15} rx={2} fill="#c8401a" />
-      <text
-        x={flag}
-        y={12.5}
-        textAnchor="middle"
-        className="num"
-        fill="#fff"
-        fontWeight={700}
-        data-testid="current-frame"
-      >
-        {frame}
-      </text>
+      <line ref={line} y1={16} y2={RULER_HEIGHT} stroke="#c8401a" />
+      <g ref={flag}>
+        <rect x={-17} y={1} width={34} height={15} rx={2} fill="#c8401a" />
+        <text
+          ref={text}
+          y={12.5}
+          textAnchor="middle"
+          className="num"
+          fill="#fff"
+          fontWeight={700}
+          data-testid="current-frame"
+        />
+      </g>
     </>
   );
 }

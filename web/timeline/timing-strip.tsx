@@ -4,6 +4,7 @@ import { type RefObject, useMemo, useRef, useState } from 'react';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { playRange, useShotView } from '../session/choices/shot-view.ts';
 import type { SelectedKey } from '../session/state/choice.ts';
+import { useEachFrame } from '../session/use-frame.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { arrowStep, useDrag } from '../ui/pointer/drag.ts';
@@ -322,13 +323,11 @@ const keysIn = (
   });
 
 function Playhead({ xAt }: { xAt: (frame: number) => number }) {
-  const frame = useSessionState((state) => state.frame);
-  return (
-    <div
-      className="pointer-events-none absolute inset-y-0 z-10 w-px bg-signal"
-      style={{ left: xAt(frame) }}
-    />
-  );
+  const line = useRef<HTMLDivElement>(null);
+  useEachFrame((frame) => {
+    if (line.current) line.current.style.left = `${xAt(frame)}px`;
+  });
+  return <div ref={line} className="pointer-events-none absolute inset-y-0 z-10 w-px bg-signal" />;
 }
 
 /** Frames that do not play are veiled. */

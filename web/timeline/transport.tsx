@@ -1,6 +1,8 @@
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { Pause, Play } from 'lucide-react';
+import { useRef } from 'react';
+import { useEachFrame } from '../session/use-frame.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatSeconds } from '../ui/format.ts';
@@ -9,18 +11,25 @@ import { FrameSlider } from './frame-slider.tsx';
 /** Play, and a small ruler to scrub along. */
 export function Transport() {
   const { lengthFrames, rate } = useSessionState((state) => state.scene);
-  const frame = useSessionState((state) => state.frame);
   return (
     <div className="flex h-9 shrink-0 items-center gap-3 border-y border-rule bg-bar px-3">
       <PlayButton />
-      <span className="num w-9 text-right font-semibold text-signal" data-testid="current-frame">
-        {frame}
-      </span>
-      <Ruler lengthFrames={lengthFrames} frame={frame} />
+      <FrameNumber />
+      <Ruler lengthFrames={lengthFrames} />
       <span className="num shrink-0">
         {lengthFrames} f · {formatSeconds(secondsOfFrames(lengthFrames, rate))} · {rationalText(rate)}
       </span>
     </div>
+  );
+}
+
+function FrameNumber() {
+  const text = useRef<HTMLSpanElement>(null);
+  useEachFrame((frame) => {
+    if (text.current) text.current.textContent = `${frame}`;
+  });
+  return (
+    <span ref={text} className="num w-9 text-right font-semibold text-signal" data-testid="current-frame" />
   );
 }
 
@@ -45,8 +54,12 @@ export function PlayButton() {
 
 const TICKS = Array.from({ length: 25 }, (_, i) => i);
 
-function Ruler({ lengthFrames, frame }: { lengthFrames: number; frame: number }) {
-  const share = lengthFrames > 1 ? (frame - 1) / (lengthFrames - 1) : 0;
+function Ruler({ lengthFrames }: { lengthFrames: number }) {
+  const playhead = useRef<HTMLDivElement>(null);
+  useEachFrame((frame) => {
+    const share = lengthFrames > 1 ? (frame - 1) / (lengthFrames - 1) : 0;
+    if (playhead.current) playhead.current.style.left = `${share * 100}%`;
+  });
   return (
     <FrameSlider
       className="relative h-6 min-w-0 flex-1"
@@ -60,10 +73,7 @@ function Ruler({ lengthFrames, frame }: { lengthFrames: number; frame: number })
           style={{ left: `${(tick / 24) * 100}%`, height: tick % 4 === 0 ? 9 : 5 }}
         />
       ))}
-      <div
-        className="absolute bottom-0.5 top-0.5 w-[3px] -translate-x-1/2 bg-signal"
-        style={{ left: `${share * 100}%` }}
-      />
+      <div ref={playhead} className="absolute bottom-0.5 top-0.5 w-[3px] -translate-x-1/2 bg-signal" />
     </FrameSlider>
   );
 }

@@ -3,6 +3,7 @@ import { exposureIndexAt } from '@keen-ridge/core/staging/content';
 import { parseRational, rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { contentTrial } from '../../edits/art-edits.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
@@ -21,7 +22,7 @@ const CYCLE_WORDS: Readonly<Record<Cycle, string>> = {
 /** The exposures of a moving plane: how long each is held, how they repeat, where they begin, at what rate. */
 export function MovingEditor({ plane, content }: { plane: Plane; content: Moving }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const shotRate = useSessionState((state) => state.scene.rate);
   const [first, ...others] = content.exposures.map((exposure) => exposure.hold);
   const common = first !== undefined && others.every((hold) => hold === first) ? first : null;

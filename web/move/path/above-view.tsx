@@ -9,6 +9,7 @@ import type { Place } from '@keen-ridge/core/timing/moves';
 import { extentOf } from '@keen-ridge/core/units';
 import { type KeyboardEvent, useMemo, useRef } from 'react';
 import { sceneDrag } from '../../session/scene-trial.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { type ElementSize, useElementSize } from '../../ui/use-element-size.ts';
@@ -66,7 +67,7 @@ function spacedNames(wanted: readonly number[]): number[] {
 /** The stage from above: planes edge on, the camera with its view, and its path, to drag across and in depth. */
 export function AboveView() {
   const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const selection = useSessionState((state) => state.selection);
   const owner = usePathOwner();
   const room = useRef<HTMLDivElement>(null);

@@ -15,6 +15,7 @@ import { type KeyboardEvent, useMemo } from 'react';
 import type { PictureRoom } from '../../picture/picture.tsx';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
+import { useRestingFrame } from '../../session/use-frame.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
@@ -36,7 +37,7 @@ export function PathLayer({ room }: { room: PictureRoom }) {
 function ShownPath({ room }: { room: PictureRoom }) {
   const session = useSession();
   const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useRestingFrame();
   const owner = usePathOwner();
   const { fit, pose } = room;
   const map = useMemo(

@@ -3,7 +3,8 @@ import { channelAt, pathPlaceAt, pathRefsOf, trackOf, trackRefOf } from '@keen-r
 import { setCorner, trackKeys, trackLength } from '@keen-ridge/core/timing/moves';
 import { toast } from 'sonner';
 import { setPreferences, usePreferences } from '../../session/choices/preferences.ts';
-import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
+import { useSession, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dock } from '../../ui/dock.tsx';
 import { formatNumber } from '../../ui/format.ts';
@@ -14,7 +15,7 @@ import { ownerWord, usePathOwner } from './use-path-owner.ts';
 export function TrackDock() {
   const session = useSession();
   const scene = useShownScene();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const showPath = usePreferences((state) => state.showPath);
   const owner = usePathOwner();
   const word = ownerWord(scene, owner);

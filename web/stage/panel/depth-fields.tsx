@@ -8,7 +8,8 @@ import { framePlan } from '@keen-ridge/core/staging/frame';
 import { subjectOf, withDepth } from '../../edits/depth-edits.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { sceneTrial } from '../../session/scene-trial.ts';
-import { useSession, useSessionState } from '../../session/use-session.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
+import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { common } from './common.ts';
@@ -19,7 +20,7 @@ const LEAST_SPEED = 0.02;
 /** How far the planes are, in every way that it is said: depth, speed, distance, slide and size. */
 export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const holdPicture = usePreferences((state) => state.holdPicture);
   const ids = planes.map((plane) => plane.id);
   const home = scene.homeDistanceSpx;
@@ -104,7 +105,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
 /** How large its art is seen now; typing another size sizes the plane, not its depth. */
 function OnScreenField({ plane, scene }: { plane: Plane; scene: Scene }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const map = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id)?.artToFrame;
   const now = map ? leastScale(map) : null;
   const { scaleX, scaleY } = posedPlane(plane, frame).transform;
@@ -130,7 +131,7 @@ type Ids = readonly Plane['id'][];
 
 function StrengthField({ ids, scene }: { ids: Ids; scene: Scene }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const holdPicture = usePreferences((state) => state.holdPicture);
   return (
     <NumberField

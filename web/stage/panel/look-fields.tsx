@@ -4,7 +4,8 @@ import type { Plane, Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { subjectOf } from '../../edits/depth-edits.ts';
 import { sceneTrial } from '../../session/scene-trial.ts';
-import { useSession, useSessionState } from '../../session/use-session.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
+import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { ColourField } from '../../ui/fields/colour-field.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
@@ -82,7 +83,7 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
 
 /** What air and lens do to the plane at this frame, in one sentence. */
 function SeenWords({ plane, scene }: { plane: Plane; scene: Scene }) {
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const seen = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id);
   if (seen?.state !== 'drawn') return null;
   const parts = [

@@ -4,6 +4,7 @@ import type { Plane } from '@keen-ridge/core/scene';
 import { crossingPx, depthToCross } from '@keen-ridge/core/staging';
 import { memo, useState } from 'react';
 import { usePreferences } from '../../session/choices/preferences.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
@@ -15,7 +16,7 @@ import { settingTrial } from '../../ui/trial.ts';
 export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Plane, 'id' | 'name'>) {
   const session = useSession();
   const scene = useSessionState((state) => state.scene);
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const [seconds, setSeconds] = useState(3);
   const [open, setOpen] = useState(false);
   const depthSpx = depthToCross(scene, frame, seconds);

@@ -23,7 +23,8 @@ import { posedPlane } from '@keen-ridge/core/staging';
 import { useState } from 'react';
 import { subjectOf } from '../../edits/depth-edits.ts';
 import { sceneTrial } from '../../session/scene-trial.ts';
-import { useSession, useSessionState } from '../../session/use-session.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
+import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
@@ -44,7 +45,7 @@ const SIZE = { unit: '×', decimals: 3, min: 0.0001, max: 1e5, step: 0.01 } as c
 
 function OnePlace({ plane }: { plane: Plane }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   // A plane that moves by itself is shown and set as it stands at this frame; the rest of its move shifts alike.
   const { transform } = posedPlane(plane, frame);
   const field = (part: (value: number) => Partial<typeof transform>) =>
@@ -119,7 +120,7 @@ function OnePlace({ plane }: { plane: Plane }) {
 
 function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const ids = planes.map(({ id }) => id);
   /** About the middle of what they paint on the picture, as their handles do. */
   const withTogether = (
@@ -215,7 +216,7 @@ const TO_WORDS = { frame: 'The frame', 'each-other': 'Each other' } as const;
 
 function AlignPopover({ ids, subject }: { ids: ReadonlySet<Plane['id']>; subject: string }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const [to, setTo] = useState<'frame' | 'each-other'>('frame');
   const align = (alignment: Alignment) => () =>
     session.commit('align-planes', subject, alignPlanes(session.state.scene, ids, alignment, to, frame));

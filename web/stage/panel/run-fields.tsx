@@ -14,6 +14,7 @@ import { useState } from 'react';
 import { subjectOf } from '../../edits/depth-edits.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { sceneTrial } from '../../session/scene-trial.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dock } from '../../ui/dock.tsx';
@@ -36,7 +37,7 @@ const LIMIT = { min: -1e5, max: 1e5 };
 /** How planes are tiled and slide by themselves. */
 export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
   const session = useSession();
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const keying = usePreferences((state) => state.keying);
   const ids = new Set(planes.map(({ id }) => id));
   const subject = subjectOf(scene, [...ids]);

@@ -1,5 +1,6 @@
 import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { memo } from 'react';
+import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSessionState } from '../../session/use-session.ts';
 import { formatNumber } from '../../ui/format.ts';
 import { BARS, COLUMN } from './stand-bar.tsx';
@@ -80,7 +81,7 @@ const shortDepth = (depthSpx: number): string =>
 function useShownCamera() {
   const camera = useSessionState((state) => (state.preview ?? state.scene).camera);
   const kept = useSessionState((state) => state.scene);
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   return {
     pose: cameraPoseAt({ ...kept, camera }, frame),
     home: kept.homeDistanceSpx,

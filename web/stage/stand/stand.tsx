@@ -4,6 +4,7 @@ import { subjectOf, withDistanceRatio } from '../../edits/depth-edits.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { clickKeys, selectPlane } from '../../session/choices/select-plane.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
@@ -44,7 +45,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
   const session = useSession();
   const scene = useShownScene();
   const kept = useSessionState((state) => state.scene);
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const selection = useSessionState((state) => state.selection);
   const axis = usePreferences((state) => state.standAxis);
   const room = useRef<HTMLDivElement>(null);

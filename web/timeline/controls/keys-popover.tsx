@@ -7,6 +7,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { CHANNEL_WORDS } from '../../edits/channel-words.ts';
 import { keySelection } from '../../session/choices/key-selection.ts';
+import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
@@ -168,7 +169,7 @@ const lastCameraKey = (scene: Scene): number =>
 function RestControls() {
   const session = useSession();
   const rate = useSessionState((state) => state.scene.rate);
-  const frame = useSessionState((state) => state.frame);
+  const frame = useCalmFrame();
   const [frames, setFrames] = useState(12);
   const [pushLater, setPushLater] = useState(true);
   const rest = () => {
