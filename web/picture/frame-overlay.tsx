@@ -4,7 +4,7 @@ import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { memo } from 'react';
 import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
-import { useRestingFrame } from '../session/use-frame.ts';
+import { useRestingFrame } from '../session/pace/use-frame.ts';
 import { useSessionState, useShownScene } from '../session/use-session.ts';
 import type { ElementSize } from '../ui/use-element-size.ts';
 import type { PictureFit } from '../viewport/place.ts';

@@ -7,7 +7,7 @@ import { shownArts } from '@keen-ridge/core/staging/content';
 import { framesOf } from '@keen-ridge/core/staging/frame';
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
-import { useRestingFrame } from '../session/use-frame.ts';
+import { useRestingFrame } from '../session/pace/use-frame.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { type DragPoint, useDrag } from '../ui/pointer/drag.ts';

@@ -2,7 +2,7 @@ import { boxesOnFrame, boxRound, sizePlanesOnFrame, turnPlanesOnFrame } from '@k
 import type { Point } from '@keen-ridge/core/geometry';
 import { subjectOf } from '../edits/depth-edits.ts';
 import type { PictureRoom } from '../picture/picture.tsx';
-import { useRestingFrame } from '../session/use-frame.ts';
+import { useRestingFrame } from '../session/pace/use-frame.ts';
 import { useSessionState, useShownScene } from '../session/use-session.ts';
 import { type HandleGrasp, Knob, turnKnobAt } from './handle-knob.tsx';
 

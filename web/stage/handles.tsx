@@ -6,7 +6,7 @@ import { posedPlane } from '@keen-ridge/core/staging';
 import { factsOf } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import type { PictureRoom } from '../picture/picture.tsx';
-import { useRestingFrame } from '../session/use-frame.ts';
+import { useRestingFrame } from '../session/pace/use-frame.ts';
 import { useSessionState, useShownScene } from '../session/use-session.ts';
 import { Grip, type HandleGrasp, Knob, turnKnobAt } from './handle-knob.tsx';
 import { HandlesTogether } from './handles-together.tsx';

@@ -1,5 +1,5 @@
 import { planeOf } from '@keen-ridge/core/scene/records';
-import { useCalmFrame } from '../session/use-calm.ts';
+import { useCalmFrame } from '../session/pace/use-calm.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 

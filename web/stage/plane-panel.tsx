@@ -5,7 +5,7 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { subjectOf } from '../edits/depth-edits.ts';
-import { useCalmScene } from '../session/use-calm.ts';
+import { useCalmScene } from '../session/pace/use-calm.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';

@@ -4,7 +4,7 @@ import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { cameraPoseAt, standingAt } from '@keen-ridge/core/staging';
 import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
 import { useMemo } from 'react';
-import { useCalmFrame } from '../session/use-calm.ts';
+import { useCalmFrame } from '../session/pace/use-calm.ts';
 import { useSessionState } from '../session/use-session.ts';
 import { formatNumber } from '../ui/format.ts';
 

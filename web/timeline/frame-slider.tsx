@@ -1,5 +1,5 @@
 import { type ReactNode, useRef } from 'react';
-import { useEachFrame } from '../session/use-frame.ts';
+import { useEachFrame } from '../session/pace/use-frame.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { useDrag } from '../ui/pointer/drag.ts';
 

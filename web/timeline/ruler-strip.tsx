@@ -7,7 +7,7 @@ import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { playRange, useShotView } from '../session/choices/shot-view.ts';
-import { useEachFrame } from '../session/use-frame.ts';
+import { useEachFrame } from '../session/pace/use-frame.ts';
 import { useSession, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';

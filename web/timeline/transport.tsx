@@ -2,7 +2,7 @@ import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { Pause, Play } from 'lucide-react';
 import { useRef } from 'react';
-import { useEachFrame } from '../session/use-frame.ts';
+import { useEachFrame } from '../session/pace/use-frame.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatSeconds } from '../ui/format.ts';

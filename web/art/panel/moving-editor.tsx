@@ -3,7 +3,7 @@ import { exposureIndexAt } from '@keen-ridge/core/staging/content';
 import { parseRational, rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { contentTrial } from '../../edits/art-edits.ts';
-import { useCalmFrame } from '../../session/use-calm.ts';
+import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';

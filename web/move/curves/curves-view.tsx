@@ -2,7 +2,7 @@ import { type ChannelId, type ChannelRef, channelId, channelRef } from '@keen-ri
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { channelTitle } from '../../edits/channel-words.ts';
 import { toggled } from '../../session/choices/shot-view.ts';
-import { useCalmScene } from '../../session/use-calm.ts';
+import { useCalmScene } from '../../session/pace/use-calm.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { counted } from '../../ui/format.ts';

@@ -3,7 +3,7 @@ import { channelAt, pathPlaceAt, pathRefsOf, trackOf, trackRefOf } from '@keen-r
 import { setCorner, trackKeys, trackLength } from '@keen-ridge/core/timing/moves';
 import { toast } from 'sonner';
 import { setPreferences, usePreferences } from '../../session/choices/preferences.ts';
-import { useCalmFrame } from '../../session/use-calm.ts';
+import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { useSession, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dock } from '../../ui/dock.tsx';

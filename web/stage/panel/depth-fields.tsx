@@ -7,8 +7,8 @@ import { cameraPoseAt, posedPlane, stageFrameOf, standingsAt } from '@keen-ridge
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { subjectOf, withDepth } from '../../edits/depth-edits.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
+import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { sceneTrial } from '../../session/scene-trial.ts';
-import { useCalmFrame } from '../../session/use-calm.ts';
 import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';

@@ -4,7 +4,7 @@ import type { Plane } from '@keen-ridge/core/scene';
 import { crossingPx, depthToCross } from '@keen-ridge/core/staging';
 import { memo, useState } from 'react';
 import { usePreferences } from '../../session/choices/preferences.ts';
-import { useCalmFrame } from '../../session/use-calm.ts';
+import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';

@@ -1,6 +1,6 @@
 import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { memo } from 'react';
-import { useCalmFrame } from '../../session/use-calm.ts';
+import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { useSessionState } from '../../session/use-session.ts';
 import { formatNumber } from '../../ui/format.ts';
 import { BARS, COLUMN } from './stand-bar.tsx';

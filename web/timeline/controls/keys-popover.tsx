@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { CHANNEL_WORDS } from '../../edits/channel-words.ts';
 import { keySelection } from '../../session/choices/key-selection.ts';
-import { useCalmFrame } from '../../session/use-calm.ts';
+import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';

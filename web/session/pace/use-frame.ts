@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { useSession, useSessionState } from './use-session.ts';
+import { useSession, useSessionState } from '../use-session.ts';
 
 /**
  * The playhead where it rests: while the shot plays it stays where play began, so that what only a still frame needs is

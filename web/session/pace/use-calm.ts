@@ -1,7 +1,7 @@
 import type { Scene } from '@keen-ridge/core/scene';
 import { useEffect, useState } from 'react';
-import type { Session, SessionState } from './session.ts';
-import { useSession } from './use-session.ts';
+import type { Session, SessionState } from '../session.ts';
+import { useSession } from '../use-session.ts';
 
 /** Numbers change no more often than this while something moves: nobody reads faster, and the picture needs the time. */
 const CALM_MS = { tried: 100, playing: 250 } as const;

@@ -3,12 +3,12 @@ import { restored } from '@keen-ridge/core/history';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { act, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import '../testing/dom.ts';
-import { FakeShotServer, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';
-import { Session } from './session.ts';
+import '../../testing/dom.ts';
+import { FakeShotServer, TEST_AUTHOR, testShot } from '../../testing/fake-shot-server.ts';
+import { Session } from '../session.ts';
+import { SessionContext } from '../use-session.ts';
 import { useCalmFrame } from './use-calm.ts';
 import { useEachFrame, useRestingFrame } from './use-frame.ts';
-import { SessionContext } from './use-session.ts';
 
 let session: Session;
 beforeEach(() => {
