@@ -52,7 +52,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
     await artRow(page, 'flat').click();
     await page.getByRole('link', { name: 'Cut …', exact: true }).click();
     await expect(page.getByTestId('cut-picture')).toBeVisible();
-    await page.getByRole('button', { name: 'Corners' }).click();
+    await page.getByRole('radio', { name: 'Corners' }).click();
     for (const [x, y] of corners) await page.mouse.click(...(await at(x, y)));
     await page.keyboard.press('Enter');
     await expect(surface).toHaveAttribute('data-masked', 'true');
@@ -67,7 +67,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
     ],
     'Shed',
   );
-  await page.getByRole('button', { name: 'What is left' }).click();
+  await page.getByRole('radio', { name: 'What is left' }).click();
   await expect(page.getByRole('progressbar')).toHaveCount(0);
   await page.getByRole('button', { name: 'Make two planes' }).click();
   await expect(artRow(page, 'Shed')).toBeVisible({ timeout: CUT_MS });
@@ -98,8 +98,8 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
   await artRow(page, 'Shed').click();
   await page.getByRole('link', { name: 'Change the cut …' }).click();
   await expect(surface).toHaveAttribute('data-masked', 'true');
-  await page.getByRole('button', { name: 'Subtract' }).click();
-  await page.getByRole('button', { name: 'Corners' }).click();
+  await page.getByRole('radio', { name: 'Subtract' }).click();
+  await page.getByRole('radio', { name: 'Corners' }).click();
   for (const [x, y] of [
     [400, 200],
     [530, 200],
@@ -250,7 +250,7 @@ test('shapes are drawn, bent, filled and copied, and stay', async ({ page, app }
     return [(box?.x ?? 0) + (left ?? 0) + x * (scale ?? 1), (box?.y ?? 0) + (top ?? 0) + y * (scale ?? 1)];
   };
   // The plane is 640 × 270, its middle on the frame's: the frame's corner lies at (160, 45) of it.
-  await page.getByRole('button', { name: 'Rectangle' }).click();
+  await page.getByRole('radio', { name: 'Rectangle' }).click();
   await page.mouse.move(...(await at(200, 85)));
   await page.mouse.down();
   await page.mouse.move(...(await at(300, 145)), { steps: 3 });
@@ -273,7 +273,7 @@ test('shapes are drawn, bent, filled and copied, and stay', async ({ page, app }
   await expect(page.getByRole('button', { name: 'Delete node' })).toBeVisible();
   await page.getByRole('button', { name: 'Copy', exact: true }).click();
   await page.getByRole('button', { name: 'Flip E–W' }).click();
-  await page.getByRole('button', { name: 'Linear' }).click();
+  await page.getByRole('radio', { name: 'Linear' }).click();
   await page.getByRole('link', { name: 'Done' }).click();
   await expect(page.getByText('2 shapes · 640 × 270 px')).toBeVisible();
   await saved(page);

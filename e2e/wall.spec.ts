@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from './app-server.ts';
-import { fillNumber, goToStep, makeShot, picturePixels, standRow, worstDifference } from './steps.ts';
+import { fillNumber, goToStep, makeShot, picturePixels, saved, standRow, worstDifference } from './steps.ts';
 
 test.use({ demo: true });
 
@@ -139,5 +139,55 @@ test('a shot is duplicated, found, deleted and brought back from the bin', async
   await expect(demo.getByRole('link', { name: `Open ${copy}` })).toBeVisible();
   await demo.getByRole('button', { name: `More for ${copy}` }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(demo.locator('img')).toHaveCount(3);
+});
+
+test('several shots are chosen and deleted together; a set-up is dropped on another shot', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.url);
+  const demo = page.getByRole('region', { name: 'Salt Lanterns' });
+  const shot = (name: string) => demo.getByRole('link', { name: `Open ${name}` });
+  await demo.getByRole('button', { name: 'More for 010 Quay at lamp-lighting' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate without its move' }).click();
+  const copy = '010 Quay at lamp-lighting 2';
+  await expect(shot(copy)).toBeVisible();
+  // Everything of the third shot instead: eleven planes where there were ten.
+  await shot('030 Mail cart along the sea wall').dragTo(shot(copy));
+  const give = page.getByRole('dialog', { name: 'Give the set-up of 030 Mail cart along the sea wall' });
+  await expect(give.getByRole('combobox', { name: 'To' })).toContainText(copy);
+  await give.getByRole('radio', { name: 'Everything, instead' }).click();
+  await give.getByRole('button', { name: 'Give' }).click();
+  await expect(page.getByText(`${copy} has the set-up of 030`)).toBeVisible();
+  await expect(demo.getByText('192 f')).toHaveCount(2);
+  await shot(copy).click();
+  await page.waitForURL(/stage$/);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(10);
+  await saved(page);
+  await page.getByRole('link', { name: 'Keen Ridge, back to the wall' }).click();
+  await expect(demo.getByText('192 f')).toHaveCount(1);
+  await demo.getByRole('button', { name: `More for ${copy}` }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate', exact: true }).click();
+  const second = '010 Quay at lamp-lighting 3';
+  await expect(shot(second)).toBeVisible();
+  await shot(second).click({ modifiers: ['Control'] });
+  await shot(copy).click({ modifiers: ['Shift'] });
+  await expect(page.getByText('2 shots chosen')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('2 shots chosen')).toHaveCount(0);
+  await demo.getByLabel(`Choose ${second}`).click();
+  await demo.getByLabel(`Choose ${copy}`).click();
+  await page.keyboard.press('Delete');
+  await expect(demo.locator('img')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(demo.locator('img')).toHaveCount(5);
+  await page.keyboard.press('Control+a');
+  await expect(page.getByText(/shots chosen/)).toBeVisible();
+  await page.getByRole('button', { name: 'Choose none' }).click();
+  await demo.getByLabel(`Choose ${second}`).click();
+  await demo.getByLabel(`Choose ${copy}`).click();
+  await page.getByRole('region', { name: 'Chosen shots' }).getByRole('button', { name: 'Delete' }).click();
   await expect(demo.locator('img')).toHaveCount(3);
 });

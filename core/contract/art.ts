@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { importedArtSchema, layerNameSchema, likenessSchema, shareSchema } from '../art/landing/index.ts';
-import { artIdSchema, artRefSchema, contentSchema, LIMITS } from '../scene/index.ts';
+import { artIdSchema, artRefSchema, contentSchema, LIMITS, planeSchema } from '../scene/index.ts';
 import { problemSchema } from './problem.ts';
 
 export const LARGEST_UPLOAD_BYTES = 1024 * 2 ** 20;
@@ -64,11 +64,24 @@ export const likenessesRequestSchema = z.strictObject({ ids: z.array(artIdSchema
 
 export const likenessesSchema = z.object({ likenesses: z.record(z.string(), likenessSchema) });
 
-/** A piece of the art shelf: a plane's name and content, kept for the whole production. */
+/** Planes with their staging: depth, size, keys, look, and what rides on what. In their order, on top first. */
+const planeSetSchema = z.strictObject({
+  kind: z.literal('set'),
+  planes: z.array(planeSchema).min(1).max(LIMITS.planes.max),
+});
+
+export type PlaneSet = z.infer<typeof planeSetSchema>;
+
+const shelfContentSchema = z.union([contentSchema, planeSetSchema]);
+
+/** What a piece of the art shelf is: the content of one plane, or a set of planes. */
+export type ShelfContent = z.infer<typeof shelfContentSchema>;
+
+/** A piece of the art shelf, kept for the whole production. */
 export const shelfPieceSchema = z.object({
   id: z.uuid(),
   name: layerNameSchema,
-  content: contentSchema,
+  content: shelfContentSchema,
   from: z.string(),
 });
 
@@ -78,9 +91,11 @@ export const shelfSchema = z.object({ pieces: z.array(shelfPieceSchema) });
 
 export const newShelfPieceSchema = z.strictObject({
   name: layerNameSchema,
-  content: contentSchema,
+  content: shelfContentSchema,
   from: z.string().max(500),
 });
+
+export type NewShelfPiece = z.infer<typeof newShelfPieceSchema>;
 
 /** The levels of an image, finest first, with their tile maps deflated and in base64. */
 export const imageManifestSchema = z.object({

@@ -71,6 +71,7 @@ export const EDIT_ACTIONS = [
   'scale-length',
   'hold-ends',
   'restore-take',
+  'give-set-up',
   'go-back',
   'set-length',
   'set-frame-size',

@@ -1,6 +1,6 @@
-import type { HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
+import type { HandoffRequest, HandoffState, ShelfContent } from '@keen-ridge/core/contract';
 import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
-import type { ArtRef, Content, Scene } from '@keen-ridge/core/scene';
+import type { ArtRef, Scene } from '@keen-ridge/core/scene';
 import type { Ease } from '@keen-ridge/core/timing';
 import {
   customType,
@@ -123,7 +123,7 @@ export const shelfPieces = pgTable(
       .notNull()
       .references(() => productions.id),
     name: text('name').notNull(),
-    content: jsonb('content').$type<Content>().notNull(),
+    content: jsonb('content').$type<ShelfContent>().notNull(),
     /** Where it came from, in words. */
     from: text('came_from').notNull(),
     madeAt: madeAt(),

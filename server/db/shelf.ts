@@ -1,10 +1,11 @@
-import type { ShelfPiece } from '@keen-ridge/core/contract';
-import type { Content } from '@keen-ridge/core/scene';
+import type { NewShelfPiece, ShelfContent, ShelfPiece } from '@keen-ridge/core/contract';
+import type { ArtRef } from '@keen-ridge/core/scene';
 import { keptArts } from '@keen-ridge/core/staging/content';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { notFound } from '../faults/problems.ts';
 import type { Database, Queryable } from './connection/queryable.ts';
-import { art, productions, shelfPieces } from './schema.ts';
+import { art, shelfPieces } from './schema.ts';
+import { needProduction } from './wall.ts';
 
 /** The pieces of a production's art shelf, oldest first. */
 export async function readShelf(db: Database, productionId: string): Promise<ShelfPiece[]> {
@@ -17,17 +18,9 @@ export async function readShelf(db: Database, productionId: string): Promise<She
 }
 
 /** Keeps a piece for the production's shots. Every image that it names must be stored. */
-export async function addToShelf(
-  db: Database,
-  productionId: string,
-  piece: { name: string; content: Content; from: string },
-): Promise<string> {
-  const [production] = await db
-    .select({ id: productions.id })
-    .from(productions)
-    .where(and(eq(productions.id, productionId), isNull(productions.deletedAt)));
-  if (!production) throw notFound('This production');
-  const wanted = [...new Set(keptArts(piece.content).map(({ id }) => id))];
+export async function addToShelf(db: Database, productionId: string, piece: NewShelfPiece): Promise<string> {
+  await needProduction(db, productionId);
+  const wanted = [...new Set(artsOfPiece(piece.content).map(({ id }) => id))];
   const stored = await db.select({ id: art.id }).from(art).where(inArray(art.id, wanted));
   if (stored.length < wanted.length) throw notFound('The art of this piece');
   const [made] = await db
@@ -36,6 +29,9 @@ export async function addToShelf(
     .returning({ id: shelfPieces.id });
   return made!.id;
 }
+
+const artsOfPiece = (content: ShelfContent): readonly ArtRef[] =>
+  content.kind === 'set' ? content.planes.flatMap((plane) => keptArts(plane.content)) : keptArts(content);
 
 export async function insertPiece(db: Queryable, piece: typeof shelfPieces.$inferInsert): Promise<void> {
   await db.insert(shelfPieces).values(piece);

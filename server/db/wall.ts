@@ -123,7 +123,8 @@ async function orderOf(db: Queryable, productionId: string): Promise<string[]> {
   return rows.map((row) => row.id);
 }
 
-async function needProduction(db: Queryable, id: string): Promise<void> {
+/** Fails where there is no such production, or it lies in the bin. */
+export async function needProduction(db: Queryable, id: string): Promise<void> {
   const [production] = await db
     .select({ id: productions.id })
     .from(productions)

@@ -3,12 +3,13 @@ import {
   type ChangeRequest,
   likenessesSchema,
   type MergeRequest,
+  type NewShelfPiece,
   placedArtSchema,
   shelfSchema,
 } from '@keen-ridge/core/contract';
 import { createdSchema } from '@keen-ridge/core/contract/wall';
 import type { Raster } from '@keen-ridge/core/image';
-import type { ArtId, ArtRef, Content } from '@keen-ridge/core/scene';
+import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
 import { ask, readAnswer, ServerUnreachable } from './client.ts';
@@ -53,8 +54,7 @@ export function useShelfChange<A>(productionId: string, change: (argument: A) =>
   });
 }
 
-export const addToShelf =
-  (productionId: string) => (piece: { name: string; content: Content; from: string }) =>
-    ask(createdSchema, `/api/productions/${productionId}/shelf`, { method: 'POST', body: piece });
+export const addToShelf = (productionId: string) => (piece: NewShelfPiece) =>
+  ask(createdSchema, `/api/productions/${productionId}/shelf`, { method: 'POST', body: piece });
 export const takeOffShelf = (id: string) => ask(nothing, `/api/shelf/${id}`, { method: 'DELETE' });
 export const putBackOnShelf = (id: string) => ask(nothing, `/api/shelf/${id}/restore`, { method: 'POST' });

@@ -1,7 +1,7 @@
 import { createContext, type ReactNode, useContext, useEffect } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useShelf } from '../api/art.ts';
-import { takeFromShelf } from '../edits/art-edits.ts';
+import { takeFromShelf } from '../edits/carry-planes.ts';
 import { useSession } from '../session/use-session.ts';
 import { ImportDialog } from './import-dialog.tsx';
 import { closeImport, importFiles } from './import-store.ts';
@@ -35,7 +35,7 @@ export function ArtDrop({ children }: { children: ReactNode }) {
         if (!piece) return;
         event.preventDefault();
         event.stopPropagation();
-        takeFromShelf(session, piece.name, piece.content);
+        takeFromShelf(session, piece);
       }}
     >
       <input {...getInputProps()} aria-label="Art files" data-testid="art-files" />

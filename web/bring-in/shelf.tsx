@@ -1,7 +1,8 @@
+import type { ShelfContent } from '@keen-ridge/core/contract';
 import { X } from 'lucide-react';
 import { toast } from 'sonner';
 import { putBackOnShelf, takeOffShelf, useShelf, useShelfChange } from '../api/art.ts';
-import { takeFromShelf } from '../edits/art-edits.ts';
+import { takeFromShelf } from '../edits/carry-planes.ts';
 import { PlaneThumbnail } from '../planes/plane-thumbnail.tsx';
 import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -27,7 +28,7 @@ export function Shelf() {
         <p className="text-ink-2">
           {shelf.isPending
             ? 'Looking at the shelf …'
-            : 'Nothing on the shelf yet. Choose a plane and keep it here for the other shots of this production.'}
+            : 'Nothing on the shelf yet. Choose a plane, or several, and keep them here for the other shots of this production.'}
         </p>
       ) : (
         <ul className="flex gap-2 overflow-x-auto">
@@ -39,9 +40,9 @@ export function Shelf() {
                 title={`From ${piece.from}. Click or drag it into the shot.`}
                 className="block w-full cursor-grab text-left"
                 onDragStart={(event) => event.dataTransfer.setData(SHELF_DRAG, piece.id)}
-                onClick={() => takeFromShelf(session, piece.name, piece.content)}
+                onClick={() => takeFromShelf(session, piece)}
               >
-                <PlaneThumbnail content={piece.content} className="h-[50px] w-full" />
+                <PiecePicture content={piece.content} />
                 <span className="block truncate text-[12px]">{piece.name}</span>
               </button>
               <Button
@@ -65,5 +66,31 @@ export function Shelf() {
         </ul>
       )}
     </section>
+  );
+}
+
+const MOST_SHOWN = 3;
+
+/** A plane's picture; of a set those of its nearest planes, one over the other. */
+function PiecePicture({ content }: { content: ShelfContent }) {
+  if (content.kind !== 'set') return <PlaneThumbnail content={content} className="h-[50px] w-full" />;
+  const shown = content.planes.slice(0, MOST_SHOWN).toReversed();
+  return (
+    <span className="relative block h-[50px] w-full">
+      {shown.map((plane, i) => (
+        <span
+          key={plane.id}
+          className="absolute outline outline-1 outline-rule"
+          style={{
+            left: 6 * i,
+            top: 4 * i,
+            right: 6 * (shown.length - 1 - i),
+            bottom: 4 * (shown.length - 1 - i),
+          }}
+        >
+          <PlaneThumbnail content={plane.content} className="h-full w-full" />
+        </span>
+      ))}
+    </span>
   );
 }

@@ -61,16 +61,6 @@ export function newShapes(session: Session): void {
   session.select([id]);
 }
 
-/** A piece of the art shelf as a new plane on the datum, in the middle of the frame. */
-export function takeFromShelf(session: Session, name: string, content: Content): void {
-  const { scene } = session.state;
-  const id = newPlaneId();
-  const free = freeName(scene, name);
-  const plane = newPlane(id, free, content);
-  session.commit('add-planes', free, addPlanes(scene, [plane]));
-  session.select([id]);
-}
-
 /** Tries contents of a plane. */
 export const contentTrial = (session: Session, id: PlaneId): BeginTrial<Content> =>
   sceneTrial(session, 'set-content', subjectOf(session.state.scene, [id]), (scene, content) =>

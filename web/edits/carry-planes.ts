@@ -1,7 +1,9 @@
+import type { ShelfPiece } from '@keen-ridge/core/contract';
 import { drawingsAsPlanes, type NoDrawings, planesAsDrawings } from '@keen-ridge/core/edits/art';
-import { pastePlanes, planesToCarry } from '@keen-ridge/core/edits/planes';
-import type { PlaneId } from '@keen-ridge/core/scene';
+import { addPlanes, freeName, pastePlanes, planesToCarry } from '@keen-ridge/core/edits/planes';
+import type { Plane, PlaneId } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
+import { newPlane } from '@keen-ridge/core/staging/content';
 import { toast } from 'sonner';
 import { readCopiedPlanes, storeCopiedPlanes } from '../session/choices/copied-planes.ts';
 import type { Session } from '../session/session.ts';
@@ -24,6 +26,11 @@ export function pasteCopiedPlanes(session: Session): void {
     toast('No planes were copied yet.');
     return;
   }
+  addCarried(session, carried);
+}
+
+/** Planes from elsewhere, as they were staged there, in front of the chosen plane or of all. */
+export function addCarried(session: Session, carried: readonly Plane[]): void {
   const { scene, selection } = session.state;
   const pasted = pastePlanes(scene, carried, newPlaneId, selection[0] ?? null);
   const edit = session.commit('add-planes', counted(pasted.ids.length, 'plane'), pasted.scene);
@@ -55,4 +62,18 @@ export function takeDrawingsApart(session: Session, ids: readonly PlaneId[]): vo
   }, scene);
   const edit = session.commit('set-content', subjectOf(scene, ids), apart);
   sayDone(session, 'Each drawing is a plane of its own', edit);
+}
+
+/** A piece of the art shelf as a new plane on the datum, in the middle of the frame; a set as it was staged. */
+export function takeFromShelf(session: Session, { name, content }: ShelfPiece): void {
+  if (content.kind === 'set') {
+    addCarried(session, content.planes);
+    return;
+  }
+  const { scene } = session.state;
+  const id = newPlaneId();
+  const free = freeName(scene, name);
+  const plane = newPlane(id, free, content);
+  session.commit('add-planes', free, addPlanes(scene, [plane]));
+  session.select([id]);
 }

@@ -14,7 +14,7 @@ import { pictureDrag } from '../picture/picture-drag.ts';
 import { useStepDocks } from '../picture/use-step-docks.ts';
 import { ViewDock } from '../picture/view-dock.tsx';
 import { MOVE_VIEWS, type MoveView, setPreferences, usePreferences } from '../session/choices/preferences.ts';
-import { chooseClicked, clickKeys } from '../session/choices/select-plane.ts';
+import { chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { TimingStrip } from '../timeline/timing-strip.tsx';
 import { DockArea, DockProvider } from '../ui/dock.tsx';

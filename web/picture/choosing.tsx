@@ -1,7 +1,7 @@
 import type { Box, Point } from '@keen-ridge/core/geometry';
 import { useMemo } from 'react';
 import { create, type StoreApi, type UseBoundStore } from 'zustand';
-import { chooseClicked, clickKeys } from '../session/choices/select-plane.ts';
+import { chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import { useSession } from '../session/use-session.ts';
 import type { PictureDrag, PicturePress, PictureRoom } from './picture.tsx';
 

@@ -72,6 +72,7 @@ const WORDS: Readonly<Record<EditAction, string>> = {
   'scale-length': 'retiming',
   'hold-ends': 'holding the ends of',
   'restore-take': 'going back to',
+  'give-set-up': 'the set-up of',
   'go-back': 'going back to just after',
   'set-length': 'length of',
   'set-frame-size': 'frame size of',

@@ -6,7 +6,7 @@ import { subjectOf } from '../edits/depth-edits.ts';
 import { useChoosing } from '../picture/choosing.tsx';
 import { Picture, type PictureDrag, type PicturePoint, type PicturePress } from '../picture/picture.tsx';
 import { pictureDrag } from '../picture/picture-drag.ts';
-import { type ClickKeys, chooseClicked, clickKeys } from '../session/choices/select-plane.ts';
+import { type ClickKeys, chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import type { Session } from '../session/session.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Handles } from './handles.tsx';

@@ -48,10 +48,12 @@ interface ProductionRowProps {
   others: readonly Production[];
   find: string;
   sort: WallSort;
+  /** The set-up of a shot, by its id, was dropped on another. */
+  onGiven: (from: string, to: ShotCard) => void;
 }
 
 /** One production: its shots as pictures, dragged into another order by their grip. */
-export function ProductionRow({ production, others, find, sort }: ProductionRowProps) {
+export function ProductionRow({ production, others, find, sort, onGiven }: ProductionRowProps) {
   const [renaming, setRenaming] = useState(false);
   const [making, setMaking] = useState(false);
   const acts = useWallActs();
@@ -113,6 +115,8 @@ export function ProductionRow({ production, others, find, sort }: ProductionRowP
                   movable={sort === 'placed' && wanted === ''}
                   others={others}
                   acts={acts}
+                  order={ids}
+                  onGiven={(from) => onGiven(from, shot)}
                   nextName={nextName(production.shots, shot.name)}
                 />
               )}

@@ -4,13 +4,18 @@ import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { GripVertical } from 'lucide-react';
-import { useState } from 'react';
+import { type DragEvent, useState } from 'react';
 import { Link } from 'react-router';
+import { clickKeys } from '../session/choices/selection.ts';
+import { classes } from '../ui/class-names.ts';
+import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { Rename } from '../ui/fields/rename.tsx';
 import { formatSeconds } from '../ui/format.ts';
 import { Menu, type MenuItem } from '../ui/menu.tsx';
+import { SHOT_DRAG, setGiving } from './giving.ts';
 import type { TilePlace } from './tile-grid.tsx';
 import type { WallActs } from './use-wall-acts.ts';
+import { chooseShot, useWallChoice } from './wall-choice.ts';
 
 interface ShotTileProps {
   place: TilePlace;
@@ -20,19 +25,31 @@ interface ShotTileProps {
   /** Productions that it can be moved to. */
   others: readonly Production[];
   acts: WallActs;
+  /** Ids of the shots beside it, in their order. */
+  order: readonly string[];
+  /** The set-up of another shot was dropped on it. */
+  onGiven: (from: string) => void;
   nextName: string;
 }
 
 /** A shot as its picture, name and measures. */
-export function ShotTile({ place, shot, movable, others, acts, nextName }: ShotTileProps) {
+export function ShotTile({ place, shot, movable, others, acts, order, onGiven, nextName }: ShotTileProps) {
   const [renaming, setRenaming] = useState(false);
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: shot.id });
   const seconds = formatSeconds(secondsOfFrames(shot.lengthFrames, shot.rate));
   const first = shot.planes === 0 ? 'art' : 'stage';
+  const chosen = useWallChoice((state) => state.chosen.includes(shot.id));
+  const [over, setOver] = useState(false);
+  const isShot = (event: DragEvent) => event.dataTransfer.types.includes(SHOT_DRAG);
   const items: MenuItem[] = [
     { label: 'Rename', takesFocus: true, onSelect: () => setRenaming(true) },
     { label: 'Duplicate', onSelect: () => acts.duplicate(shot.id, nextName, true) },
     { label: 'Duplicate without its move', onSelect: () => acts.duplicate(shot.id, nextName, false) },
+    {
+      label: 'Give its set-up to …',
+      takesFocus: true,
+      onSelect: () => setGiving({ from: shot, to: null }),
+    },
     ...others.map(
       (other, i): MenuItem => ({
         ...(i === 0 ? { heading: 'Move to' } : {}),
@@ -53,7 +70,7 @@ export function ShotTile({ place, shot, movable, others, acts, nextName }: ShotT
       data-shot={shot.id}
       aria-posinset={place.at}
       aria-setsize={place.of}
-      className={isDragging ? 'absolute z-10 opacity-80' : 'absolute'}
+      className={classes('group absolute', isDragging && 'z-10 opacity-80')}
       style={{
         left: place.left,
         top: place.top,
@@ -65,7 +82,31 @@ export function ShotTile({ place, shot, movable, others, acts, nextName }: ShotT
       <Link
         to={`/shots/${shot.id}/${first}`}
         aria-label={`Open ${shot.name}`}
-        className="block border border-rule bg-[#2e2e2e] hover:border-ink"
+        title="Drag it onto another shot to give that one this set-up; Ctrl or Shift and click to choose it"
+        className={classes(
+          'block border bg-[#2e2e2e] hover:border-ink',
+          over || chosen ? 'border-select outline outline-2 outline-select' : 'border-rule',
+        )}
+        onClick={(event) => {
+          const keys = clickKeys(event);
+          if (!keys.add && !keys.shift) return;
+          event.preventDefault();
+          chooseShot(order, shot.id, keys);
+        }}
+        onDragStart={(event) => event.dataTransfer.setData(SHOT_DRAG, shot.id)}
+        onDragOver={(event) => {
+          if (!isShot(event)) return;
+          event.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(event) => {
+          setOver(false);
+          const from = event.dataTransfer.getData(SHOT_DRAG);
+          if (from === '' || from === shot.id) return;
+          event.preventDefault();
+          onGiven(from);
+        }}
       >
         {shot.planes === 0 ? (
           <span className="grid aspect-video place-items-center text-[12px] text-white">No art yet</span>
@@ -74,10 +115,23 @@ export function ShotTile({ place, shot, movable, others, acts, nextName }: ShotT
             loading="lazy"
             src={`/api/shots/${shot.id}/picture?revision=${shot.revision}`}
             alt=""
+            draggable={false}
             className="aspect-video w-full object-contain"
           />
         )}
       </Link>
+      <span
+        className={classes(
+          'absolute top-1 left-1 rounded-[3px] bg-raised',
+          chosen ? '' : 'opacity-0 focus-within:opacity-100 group-hover:opacity-100',
+        )}
+      >
+        <Checkbox
+          label={`Choose ${shot.name}`}
+          checked={chosen}
+          onChange={() => chooseShot(order, shot.id, { add: true, shift: false })}
+        />
+      </span>
       <div className="mt-1.5 flex items-start gap-1">
         {movable && (
           <span

@@ -9,6 +9,7 @@ import {
   restoreIt,
   useWallChange,
 } from '../api/queries.ts';
+import { counted } from '../ui/format.ts';
 
 const sayFault = { onError: (error: Error) => void toast.error(error.message) };
 
@@ -16,6 +17,11 @@ const sayFault = { onError: (error: Error) => void toast.error(error.message) };
 export function useWallActs() {
   const remove = useWallChange(deleteIt);
   const restore = useWallChange(restoreIt);
+  const each = (change: typeof deleteIt) => async (ids: readonly string[]) => {
+    for (const id of ids) await change({ kind: 'shot', id });
+  };
+  const removeAll = useWallChange(each(deleteIt));
+  const restoreAll = useWallChange(each(restoreIt));
   const rename = useWallChange(renameIt);
   const duplicate = useWallChange(duplicateIt);
   const move = useWallChange(moveToProduction);
@@ -33,6 +39,15 @@ export function useWallActs() {
             }),
         },
       ),
+    /** Deletes several shots at once, to be taken back at once. */
+    removeShots: (ids: readonly string[]) =>
+      removeAll.mutate(ids, {
+        ...sayFault,
+        onSuccess: () =>
+          void toast(`Deleted ${counted(ids.length, 'shot')}`, {
+            action: { label: 'Undo', onClick: () => restoreAll.mutate(ids, sayFault) },
+          }),
+      }),
     rename: (kind: Kind, id: string, name: string) => rename.mutate({ kind, id, name }, sayFault),
     duplicate: (id: string, name: string, withMove: boolean) =>
       duplicate.mutate(

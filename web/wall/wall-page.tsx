@@ -10,6 +10,9 @@ import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { Logo } from '../ui/logo.tsx';
 import { BinDialog } from './bin-dialog.tsx';
+import { ChosenBar } from './chosen-bar.tsx';
+import { GiveDialog } from './give-dialog.tsx';
+import { setGiving, useGiving } from './giving.ts';
 import { NewProductionDialog } from './new-production-dialog.tsx';
 import { ProductionRow } from './production-row.tsx';
 
@@ -19,6 +22,8 @@ const SORT_WORDS: Readonly<Record<WallSort, string>> = {
   newest: 'Newest first',
   longest: 'Longest first',
 };
+
+const NONE: readonly Production[] = [];
 
 /** The tour needs planes to slide past one another. */
 const TOURED_PLANES = 3;
@@ -31,10 +36,12 @@ export function WallPage() {
   const [find, setFind] = useState('');
   const sort = usePreferences((state) => state.wallSort);
   const make = useWallChange(makeProduction);
-  const productions = wall.data?.productions ?? [];
+  const productions = wall.data?.productions ?? NONE;
+  const shots = productions.flatMap((production) => production.shots);
+  const giving = useGiving((state) => state.giving);
   useWallFinds(productions);
   const navigate = useNavigate();
-  const touredShot = productions.flatMap(({ shots }) => shots).find(({ planes }) => planes >= TOURED_PLANES);
+  const touredShot = shots.find(({ planes }) => planes >= TOURED_PLANES);
   const tour = (id: string) => {
     startTour();
     void navigate(`/shots/${id}/stage`);
@@ -78,6 +85,7 @@ export function WallPage() {
         </Link>
         <Button onClick={() => setMaking(true)}>New production</Button>
       </header>
+      <ChosenBar productions={productions} />
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 pb-12">
         <h1 className="sr-only">Productions</h1>
         {wall.isPending && (
@@ -110,9 +118,14 @@ export function WallPage() {
             others={productions.filter(({ id }) => id !== production.id)}
             find={find}
             sort={sort}
+            onGiven={(fromId, to) => {
+              const from = shots.find(({ id }) => id === fromId);
+              if (from) setGiving({ from, to });
+            }}
           />
         ))}
       </main>
+      {giving && <GiveDialog {...giving} productions={productions} />}
       {binOpen && <BinDialog onClose={() => setBinOpen(false)} />}
       {making && (
         <NewProductionDialog

@@ -1,3 +1,5 @@
+import type { ShelfContent } from '@keen-ridge/core/contract';
+import { planesToCarry } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
 import { edgeGaps, largestScale } from '@keen-ridge/core/survey';
@@ -44,6 +46,13 @@ function ManyPlanes({ count }: { count: number }) {
   return (
     <div className="flex items-center gap-2">
       <h2 className="flex-1 text-[14px] font-semibold">{count} planes</h2>
+      <KeepOnShelf
+        name={`${count} planes`}
+        content={() => {
+          const { scene, frame } = session.state;
+          return { kind: 'set', planes: planesToCarry(scene, new Set(selection), frame) };
+        }}
+      />
       <Button tone="danger" onClick={() => removePlanes(session, selection)}>
         Delete
       </Button>
@@ -51,10 +60,31 @@ function ManyPlanes({ count }: { count: number }) {
   );
 }
 
+/** Puts a plane's art, or a set of planes with their staging, on the production's shelf. */
+function KeepOnShelf({ name, content }: { name: string; content: () => ShelfContent }) {
+  const { shot } = useSession();
+  const keep = useShelfChange(shot.productionId, addToShelf(shot.productionId));
+  return (
+    <Button
+      disabled={keep.isPending}
+      onClick={() =>
+        keep.mutate(
+          { name, content: content(), from: shot.name },
+          {
+            onSuccess: () => toast(`${name} on the art shelf`),
+            onError: (error) => toast.error(error.message),
+          },
+        )
+      }
+    >
+      Keep on the shelf
+    </Button>
+  );
+}
+
 function OnePlane({ plane }: { plane: Plane }) {
   const session = useSession();
   const [copying, setCopying] = useState(false);
-  const keep = useShelfChange(session.shot.productionId, addToShelf(session.shot.productionId));
   const { content } = plane;
   return (
     <>
@@ -76,20 +106,7 @@ function OnePlane({ plane }: { plane: Plane }) {
           </Link>
         )}
         <Button onClick={() => setCopying(true)}>Copy …</Button>
-        <Button
-          disabled={keep.isPending}
-          onClick={() =>
-            keep.mutate(
-              { name: plane.name, content, from: session.shot.name },
-              {
-                onSuccess: () => toast(`${plane.name} is on the art shelf`),
-                onError: (error) => toast.error(error.message),
-              },
-            )
-          }
-        >
-          Keep on the shelf
-        </Button>
+        <KeepOnShelf name={plane.name} content={() => content} />
         <Button tone="danger" onClick={() => removePlanes(session, [plane.id])}>
           Delete
         </Button>

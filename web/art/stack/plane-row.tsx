@@ -7,7 +7,7 @@ import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
 import { toggleHidden, toggleLocked, toggleSolo } from '../../edits/art-edits.ts';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
-import { type ClickKeys, clickKeys } from '../../session/choices/select-plane.ts';
+import { type ClickKeys, clickKeys } from '../../session/choices/selection.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';

@@ -15,7 +15,7 @@ import { Search } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { groupPlanes, nameFaults, ungroupPlanes } from '../../edits/art-edits.ts';
 import { subjectOf } from '../../edits/depth-edits.ts';
-import { selectionAfterClick } from '../../session/choices/select-plane.ts';
+import { selectionAfterClick } from '../../session/choices/selection.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { counted } from '../../ui/format.ts';

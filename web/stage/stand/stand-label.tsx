@@ -5,7 +5,7 @@ import { Anchor, Eye, EyeOff, Lock, MoveHorizontal } from 'lucide-react';
 import { memo } from 'react';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
-import { clickKeys, selectPlane } from '../../session/choices/select-plane.ts';
+import { clickKeys, selectPlane } from '../../session/choices/selection.ts';
 import { useSession } from '../../session/use-session.ts';
 import { classes } from '../../ui/class-names.ts';
 import { Rename } from '../../ui/fields/rename.tsx';

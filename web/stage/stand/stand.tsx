@@ -2,7 +2,7 @@ import type { PlaneId } from '@keen-ridge/core/scene';
 import { useMemo, useRef, useState } from 'react';
 import { subjectOf, withDistanceRatio } from '../../edits/depth-edits.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
-import { clickKeys, selectPlane } from '../../session/choices/select-plane.ts';
+import { clickKeys, selectPlane } from '../../session/choices/selection.ts';
 import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';

@@ -2,7 +2,7 @@ import { cameraPoseAt, standingsAt } from '@keen-ridge/core/staging';
 import { useEffect, useRef, useState } from 'react';
 import { subjectOf, withDepth } from '../../edits/depth-edits.ts';
 import { SURROUND_GREY, usePreferences } from '../../session/choices/preferences.ts';
-import { chooseClicked, clickKeys } from '../../session/choices/select-plane.ts';
+import { chooseClicked, clickKeys } from '../../session/choices/selection.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { selectionAfterClick } from './select-plane.ts';
+import { selectionAfterClick } from './selection.ts';
 
 describe('a click on a row', () => {
   const click = (selection: string[], clicked: string, keys: { shift?: boolean; add?: boolean } = {}) =>

@@ -1,0 +1,98 @@
+import type { Production } from '@keen-ridge/core/contract/wall';
+import { useEffect, useMemo } from 'react';
+import type { Command } from '../commands/command.ts';
+import { useCommands } from '../commands/registry.ts';
+import { Button } from '../ui/button.tsx';
+import { counted } from '../ui/format.ts';
+import { Menu } from '../ui/menu.tsx';
+import { nextName } from './production-row.tsx';
+import { useWallActs, type WallActs } from './use-wall-acts.ts';
+import { chooseShots, useWallChoice } from './wall-choice.ts';
+
+/** What can be done with all chosen shots at once; not there while none is. */
+export function ChosenBar({ productions }: { productions: readonly Production[] }) {
+  const chosen = useWallChoice((state) => state.chosen);
+  const acts = useWallActs();
+  useWallCommands(productions, acts);
+  // What was deleted or is not shown any more is no longer chosen; nor is anything once the wall is left.
+  const there = productions.flatMap(({ shots }) => shots.filter(({ id }) => chosen.includes(id)));
+  useEffect(() => () => chooseShots([]), []);
+  if (there.length === 0) return null;
+  const done = (act: () => void) => () => {
+    act();
+    chooseShots([]);
+  };
+  return (
+    <section
+      aria-label="Chosen shots"
+      className="sticky top-0 z-20 flex h-10 items-center gap-2 border-b border-rule bg-select-wash px-6"
+    >
+      <span className="num flex-1">{counted(there.length, 'shot')} chosen</span>
+      <Button
+        onClick={done(() => {
+          for (const production of productions)
+            for (const shot of production.shots)
+              if (chosen.includes(shot.id))
+                acts.duplicate(shot.id, nextName(production.shots, shot.name), true);
+        })}
+      >
+        Duplicate
+      </Button>
+      <span className="text-ink-2">Move to</span>
+      <Menu
+        label="Move the chosen shots to"
+        items={productions.map((production) => ({
+          label: production.name,
+          onSelect: done(() => {
+            for (const { id, name } of there) acts.move(id, name, production.id, production.name);
+          }),
+        }))}
+      />
+      <Button tone="danger" onClick={done(() => acts.removeShots(there.map(({ id }) => id)))}>
+        Delete
+      </Button>
+      <Button onClick={() => chooseShots([])}>Choose none</Button>
+    </section>
+  );
+}
+
+/** The keyboard of the wall. */
+function useWallCommands(productions: readonly Production[], acts: WallActs): void {
+  const { removeShots } = acts;
+  useCommands(
+    'step',
+    useMemo((): readonly Command[] => {
+      const group = 'Wall';
+      const some = () => useWallChoice.getState().chosen.length > 0;
+      return [
+        {
+          group,
+          id: 'wall.all',
+          words: 'Choose all shots',
+          keys: ['Ctrl+A'],
+          run: () => chooseShots(productions.flatMap(({ shots }) => shots.map(({ id }) => id))),
+        },
+        {
+          group,
+          id: 'wall.none',
+          words: 'Choose no shot',
+          keys: ['Escape'],
+          when: some,
+          run: () => chooseShots([]),
+        },
+        {
+          group,
+          id: 'wall.delete',
+          words: 'Delete the chosen shots',
+          keys: ['Delete', 'Backspace'],
+          danger: true,
+          when: some,
+          run: () => {
+            removeShots(useWallChoice.getState().chosen);
+            chooseShots([]);
+          },
+        },
+      ];
+    }, [productions, removeShots]),
+  );
+}
