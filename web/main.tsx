@@ -6,6 +6,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { ServerRefusal } from './api/client.ts';
 import { AppCommands } from './commands/app-commands.tsx';
+import { keepRoom } from './session/choices/room.ts';
 import { FaultPage } from './shot/fault-page.tsx';
 import { WallPage } from './wall/wall-page.tsx';
 
@@ -57,6 +58,7 @@ const router = createBrowserRouter([
   { path: '*', element: <FaultPage /> },
 ]);
 
+keepRoom();
 const root = document.getElementById('root');
 if (!root) throw new Error('index.html has no root');
 createRoot(root).render(
@@ -68,7 +70,15 @@ createRoot(root).render(
       <Toaster
         position="bottom-center"
         duration={7000}
-        toastOptions={{ style: { fontFamily: 'var(--font-sans)', borderRadius: 3 } }}
+        toastOptions={{
+          style: {
+            fontFamily: 'var(--font-sans)',
+            borderRadius: 3,
+            background: 'var(--color-raised)',
+            color: 'var(--color-ink)',
+            borderColor: 'var(--color-rule)',
+          },
+        }}
       />
     </QueryClientProvider>
   </StrictMode>,

@@ -121,7 +121,7 @@ function SwayGhost({ sway }: { sway: Sway }) {
       <title>The sway over the shot: E–W and, thin, N–S</title>
       <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke="#c9c9c9" />
       <polyline points={line('panY')} fill="none" stroke="#5a5a5a" strokeWidth={1} />
-      <polyline points={line('panX')} fill="none" stroke="#c8401a" strokeWidth={1.5} />
+      <polyline points={line('panX')} fill="none" stroke="var(--color-signal)" strokeWidth={1.5} />
     </svg>
   );
 }

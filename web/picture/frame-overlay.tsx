@@ -77,7 +77,7 @@ function SelectionOutlines({ fit, pose }: { fit: PictureFit; pose: CameraPose | 
           key={plane.planeId}
           d={outline(plane.artToFrame, facts.painted, fit)}
           fill="none"
-          stroke="#0b6e75"
+          stroke="var(--color-select)"
           strokeWidth={2}
         />
       );

@@ -147,8 +147,10 @@ function WipeLine({ fit }: { fit: PictureFit }) {
       {...drag}
     >
       <div className="mx-auto h-full w-0.5 bg-white shadow-[0_0_0_1px_rgb(0_0_0/0.5)]" />
-      <span className="absolute top-2 right-3 whitespace-nowrap bg-ink/85 px-1.5 py-0.5 text-white">now</span>
-      <span className="absolute top-2 left-3 whitespace-nowrap bg-ink/85 px-1.5 py-0.5 text-white">
+      <span className="absolute top-2 right-3 whitespace-nowrap bg-black/80 px-1.5 py-0.5 text-white">
+        now
+      </span>
+      <span className="absolute top-2 left-3 whitespace-nowrap bg-black/80 px-1.5 py-0.5 text-white">
         {wipe.word}
       </span>
     </div>

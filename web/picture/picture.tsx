@@ -293,7 +293,7 @@ function PictureNotice({ state, empty, fit }: { state: PictureState; empty: bool
   }
   if (state.kind === 'loading' && state.done < state.total) {
     return (
-      <p role="status" className="num absolute bottom-3 left-3 bg-ink/85 px-2 py-1 text-white">
+      <p role="status" className="num absolute bottom-3 left-3 bg-black/80 px-2 py-1 text-white">
         Loading art {state.done} / {state.total}
       </p>
     );

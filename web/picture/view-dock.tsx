@@ -2,6 +2,7 @@ import { Slider } from 'radix-ui';
 import {
   ASPECTS,
   type Aspect,
+  ROOMS,
   SAFE_SETS,
   SURROUNDS,
   type Surround,
@@ -22,6 +23,7 @@ const ASPECT_WORDS: Readonly<Record<Aspect, string>> = {
   '4:3': '4:3',
   '9:16': '9:16',
 };
+const ROOM_WORDS = { system: 'As the system', light: 'Light', dark: 'Dark' } as const;
 const GUIDES = [
   ['fieldChart', 'Field chart'],
   ['thirds', 'Thirds'],
@@ -31,7 +33,7 @@ const GUIDES = [
 /** How the picture is shown, and what is laid over it; kept for this browser. */
 export function ViewDock() {
   const preferences = usePreferences();
-  const { surround, maskStrength, safeAreas, customSafe, aspect } = preferences;
+  const { surround, room, maskStrength, safeAreas, customSafe, aspect } = preferences;
   return (
     <Dock id="view" label="View">
       <Choice
@@ -41,6 +43,15 @@ export function ViewDock() {
         value={surround}
         onChange={(value) => setPreferences({ surround: value })}
       />
+      <div className="mt-3">
+        <Choice
+          label="Panels"
+          options={ROOMS}
+          words={ROOM_WORDS}
+          value={room}
+          onChange={(value) => setPreferences({ room: value })}
+        />
+      </div>
       <p className="mb-1 mt-3 flex justify-between text-[11px] text-ink-2">
         Frame mask <span className="num">{Math.round(maskStrength * 100)} %</span>
       </p>

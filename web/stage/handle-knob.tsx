@@ -69,7 +69,7 @@ export function Knob({ at, round, small, ...grip }: KnobProps) {
         height={2 * half}
         rx={round ? half : 0}
         fill="#fff"
-        stroke="#0b6e75"
+        stroke="var(--color-select)"
         strokeWidth={1.5}
       />
     </Grip>

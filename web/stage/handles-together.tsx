@@ -67,10 +67,10 @@ export function HandlesTogether({ fit }: { fit: PictureRoom['fit'] }) {
         width={third!.x - first!.x}
         height={third!.y - first!.y}
         fill="none"
-        stroke="#0b6e75"
+        stroke="var(--color-select)"
         strokeDasharray="4 3"
       />
-      <line x1={head.x} y1={head.y} x2={knob.x} y2={knob.y} stroke="#0b6e75" />
+      <line x1={head.x} y1={head.y} x2={knob.x} y2={knob.y} stroke="var(--color-select)" />
       <Knob at={knob} round testId="handle-turn" cursor="grab" grasp={turn} />
       {corners.map((corner, i) => (
         <Knob

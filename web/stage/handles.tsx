@@ -78,7 +78,7 @@ export function Handles({ room }: { room: PictureRoom }) {
       className="pointer-events-none absolute inset-0 h-full w-full"
       data-testid="handles"
     >
-      <line x1={head.x} y1={head.y} x2={knob.x} y2={knob.y} stroke="#0b6e75" />
+      <line x1={head.x} y1={head.y} x2={knob.x} y2={knob.y} stroke="var(--color-select)" />
       <Knob at={knob} round testId="handle-turn" cursor="grab" {...handlers({ kind: 'turn' })} />
       {corners.map((at, i) => (
         <Knob
@@ -110,7 +110,7 @@ export function Handles({ room }: { room: PictureRoom }) {
         />
         <path
           d={`M${anchor.x - 7},${anchor.y}h14M${anchor.x},${anchor.y - 7}v14`}
-          stroke="#0b6e75"
+          stroke="var(--color-select)"
           strokeWidth={1.5}
         />
       </Grip>

@@ -48,7 +48,8 @@ export function PlanePanel() {
         <PlaneHeading planes={planes} />
         <TabRow
           label="Numbers"
-          className="mt-2 *:flex-1"
+          className="mt-2"
+          tight
           tabs={TABS.map((name) => ({ value: name, words: TAB_WORDS[name] }))}
         />
       </div>

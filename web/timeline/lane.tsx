@@ -64,7 +64,7 @@ export const Lane = memo(
         <title>{`${title}: double-click to set a key`}</title>
         <Beyonds channel={channel} scale={scale} row={row} scene={scene} />
         <Spans channel={channel} scale={scale} selected={selected} row={row} scene={scene} />
-        <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} stroke="#e4e4e4" pointerEvents="none" />
+        <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} stroke="var(--color-rule-light)" pointerEvents="none" />
         <SwayGhost name={ref.name} scene={scene} scale={scale} />
         {shown.map((key) => (
           <KeyPill
@@ -152,18 +152,18 @@ function Spans({ channel, scale, selected, row, scene }: SpansProps) {
           y={2}
           width={Math.max(0, wide)}
           height={ROW_HEIGHT - 4}
-          fill={selected.has(from.frame) ? '#dbe9ea' : 'transparent'}
+          fill={selected.has(from.frame) ? 'var(--color-select-wash)' : 'transparent'}
         />
         {still ? (
-          <rect x={x0} y={FLOOR - 6} width={Math.max(0, wide)} height={6} fill="#d9d9d9" />
+          <rect x={x0} y={FLOOR - 6} width={Math.max(0, wide)} height={6} fill="var(--color-rule-light)" />
         ) : (
           <>
             <polygon
               points={`${x0},${FLOOR} ${x0},${yOf(profile[0] ?? 0)} ${points.join(' ')} ${x1},${yOf(profile.at(-1) ?? 0)} ${x1},${FLOOR}`}
-              fill="#c8401a"
+              fill="var(--color-signal)"
               fillOpacity={channel.muted ? 0.1 : 0.28}
             />
-            <line x1={x0} x2={x1} y1={FLOOR} y2={FLOOR} stroke="#c8401a" />
+            <line x1={x0} x2={x1} y1={FLOOR} y2={FLOOR} stroke="var(--color-signal)" />
           </>
         )}
       </g>
@@ -204,7 +204,7 @@ function Beyonds({ channel, scale, row, scene }: Omit<SpansProps, 'selected'>) {
       <polygon
         key={frames[0]}
         points={`${scale.xAt(frames[0]!)},${FLOOR} ${points.join(' ')} ${scale.xAt(frames.at(-1)!)},${FLOOR}`}
-        fill="#c8401a"
+        fill="var(--color-signal)"
         fillOpacity={0.1}
         pointerEvents="none"
         data-testid="beyond"
@@ -233,7 +233,7 @@ function SwayGhost({ name, scene, scale }: { name: ChannelRef['name']; scene: Sc
     <polyline
       points={points.join(' ')}
       fill="none"
-      stroke="#0b6e75"
+      stroke="var(--color-select)"
       strokeOpacity={0.7}
       pointerEvents="none"
       data-testid="sway-ghost"
@@ -276,10 +276,14 @@ function KeyPill({ channel, frame, title, jumps, scale, selected }: KeyPillProps
         width={5}
         height={ROW_HEIGHT - 10}
         rx={2.5}
-        fill={selected ? '#c8401a' : '#1a1a1a'}
+        fill={selected ? 'var(--color-signal)' : 'var(--color-ink)'}
       />
       {jumps && (
-        <path d={`M${x - 5},2h10l-5,5z`} fill={selected ? '#c8401a' : '#1a1a1a'} data-testid="jump" />
+        <path
+          d={`M${x - 5},2h10l-5,5z`}
+          fill={selected ? 'var(--color-signal)' : 'var(--color-ink)'}
+          data-testid="jump"
+        />
       )}
     </g>
   );
@@ -368,7 +372,7 @@ function GroupKey({
         width={4}
         height={GROUP_HEIGHT - 16}
         rx={2}
-        fill={chosen ? '#c8401a' : '#6f6f6f'}
+        fill={chosen ? 'var(--color-signal)' : 'var(--color-ink-3)'}
       />
     </g>
   );

@@ -56,13 +56,19 @@ export function RulerStrip({ scale, width }: RulerProps) {
               x2={scale.xAt(f)}
               y1={TICKS_TOP + 8}
               y2={RULER_HEIGHT}
-              stroke="#c9c9c9"
+              stroke="var(--color-rule)"
             />
           ))}
           {marks.map((f) => (
             <g key={f}>
-              <line x1={scale.xAt(f)} x2={scale.xAt(f)} y1={TICKS_TOP} y2={RULER_HEIGHT} stroke="#8a8a8a" />
-              <text x={scale.xAt(f) + 3} y={TICKS_TOP + 2} className="num" fill="#5a5a5a">
+              <line
+                x1={scale.xAt(f)}
+                x2={scale.xAt(f)}
+                y1={TICKS_TOP}
+                y2={RULER_HEIGHT}
+                stroke="var(--color-ink-3)"
+              />
+              <text x={scale.xAt(f) + 3} y={TICKS_TOP + 2} className="num" fill="var(--color-ink-2)">
                 {label(f)}
               </text>
             </g>
@@ -91,15 +97,15 @@ function NowFlag({ scale, width }: RulerProps) {
   });
   return (
     <>
-      <line ref={line} y1={16} y2={RULER_HEIGHT} stroke="#c8401a" />
+      <line ref={line} y1={16} y2={RULER_HEIGHT} stroke="var(--color-signal)" />
       <g ref={flag}>
-        <rect x={-17} y={1} width={34} height={15} rx={2} fill="#c8401a" />
+        <rect x={-17} y={1} width={34} height={15} rx={2} fill="var(--color-signal)" />
         <text
           ref={text}
           y={12.5}
           textAnchor="middle"
           className="num"
-          fill="#fff"
+          fill="var(--color-raised)"
           fontWeight={700}
           data-testid="current-frame"
         />
@@ -120,7 +126,7 @@ function Ahead({ scale }: { scale: TimeScale }) {
       y={RULER_HEIGHT - 4}
       width={Math.max(1, (last - first + 1) * scale.pxPerFrame)}
       height={3}
-      fill="#6f6f6f"
+      fill="var(--color-ink-3)"
       data-testid="ahead"
     />
   ));

@@ -13,7 +13,7 @@ const TONES = {
   plain: 'border-rule bg-raised hover:bg-panel text-ink',
   bare: 'border-transparent bg-transparent hover:bg-rule-light text-ink',
   danger: 'border-fault bg-raised text-fault hover:bg-panel',
-  strong: 'border-ink bg-ink text-white hover:bg-black',
+  strong: 'border-ink bg-ink text-raised hover:opacity-90',
 } as const;
 
 /** A button in plain words. With `on` it is a switch. */

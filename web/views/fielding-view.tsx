@@ -202,7 +202,7 @@ function Field({
     event.preventDefault();
   };
   const d = `M${screen.map(({ x, y }) => `${x},${y}`).join('L')}Z`;
-  const ink = isNow ? '#c8401a' : '#1a1a1a';
+  const ink = isNow ? 'var(--color-signal)' : '#1a1a1a';
   const [a, b, c] = screen as [Point, Point, Point];
   const top = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
   const side = Math.max(1, Math.hypot(b.x - c.x, b.y - c.y));

@@ -1,10 +1,11 @@
 import type { Production } from '@keen-ridge/core/contract/wall';
-import { Search } from 'lucide-react';
+import { Moon, Search, Sun } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { makeProduction, useWall, useWallChange } from '../api/queries.ts';
 import { type Finds, useFinds } from '../commands/registry.ts';
 import { setPreferences, usePreferences, WALL_SORTS, type WallSort } from '../session/choices/preferences.ts';
+import { isDark } from '../session/choices/room.ts';
 import { startTour } from '../tour/tour.ts';
 import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
@@ -71,6 +72,7 @@ export function WallPage() {
           value={sort}
           onChange={(wallSort) => setPreferences({ wallSort })}
         />
+        <RoomButton />
         <Button onClick={() => setBinOpen(true)}>Bin</Button>
         {touredShot && (
           <Button
@@ -137,6 +139,22 @@ export function WallPage() {
         />
       )}
     </div>
+  );
+}
+
+/** From light panels to dark ones and back. */
+function RoomButton() {
+  usePreferences((state) => state.room);
+  const dark = isDark();
+  return (
+    <Button
+      icon
+      aria-label={dark ? 'Light panels' : 'Dark panels'}
+      title={dark ? 'Light panels' : 'Dark panels'}
+      onClick={() => setPreferences({ room: dark ? 'light' : 'dark' })}
+    >
+      {dark ? <Sun size={14} aria-hidden="true" /> : <Moon size={14} aria-hidden="true" />}
+    </Button>
   );
 }
 

@@ -182,7 +182,7 @@ export function CutSurface({
             <polyline
               points={path}
               fill="none"
-              stroke="#0b6e75"
+              stroke="var(--color-select)"
               strokeWidth={tool === 'copy' ? 2 * settings.brushPx * view.scale : 1.5}
               strokeLinecap="round"
               strokeLinejoin="round"
@@ -196,7 +196,7 @@ export function CutSurface({
             cy={source.y * view.scale + view.top}
             r={Math.max(4, settings.brushPx * view.scale)}
             fill="none"
-            stroke="#c8401a"
+            stroke="var(--color-signal)"
             strokeWidth={2}
             strokeDasharray="4 3"
           />

@@ -50,17 +50,24 @@ export function ShapesDrawing({
           key={o}
           d={pathData([mapOutline(outline, onScreen)])}
           fill="none"
-          stroke="#0b6e75"
+          stroke="var(--color-select)"
           strokeWidth={1.5}
         />
       ))}
       {draft.length > 0 && (
-        <path d={openPath(mapOutline(draft, onScreen))} fill="none" stroke="#0b6e75" strokeWidth={1.5} />
+        <path
+          d={openPath(mapOutline(draft, onScreen))}
+          fill="none"
+          stroke="var(--color-select)"
+          strokeWidth={1.5}
+        />
       )}
       {draft.map((n, i) => {
         const { x, y } = screen(n.at);
-        // biome-ignore lint/suspicious/noArrayIndexKey: nodes have no name but their place
-        return <circle key={i} cx={x} cy={y} r={4} fill="#fff" stroke="#0b6e75" strokeWidth={1.5} />;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: nodes have no name but their place
+          <circle key={i} cx={x} cy={y} r={4} fill="#fff" stroke="var(--color-select)" strokeWidth={1.5} />
+        );
       })}
       {nodes &&
         outlines.map((outline, o) =>
@@ -114,10 +121,10 @@ function NodeMark({ place, at, before, after, chosen, onChoose, onNudge }: NodeM
     >
       {chosen && (
         <>
-          <line x1={before.x} y1={before.y} x2={at.x} y2={at.y} stroke="#0b6e75" />
-          <line x1={after.x} y1={after.y} x2={at.x} y2={at.y} stroke="#0b6e75" />
-          <circle cx={before.x} cy={before.y} r={3.5} fill="#0b6e75" />
-          <circle cx={after.x} cy={after.y} r={3.5} fill="#0b6e75" />
+          <line x1={before.x} y1={before.y} x2={at.x} y2={at.y} stroke="var(--color-select)" />
+          <line x1={after.x} y1={after.y} x2={at.x} y2={at.y} stroke="var(--color-select)" />
+          <circle cx={before.x} cy={before.y} r={3.5} fill="var(--color-select)" />
+          <circle cx={after.x} cy={after.y} r={3.5} fill="var(--color-select)" />
         </>
       )}
       <rect
@@ -125,8 +132,8 @@ function NodeMark({ place, at, before, after, chosen, onChoose, onNudge }: NodeM
         y={at.y - 4}
         width={8}
         height={8}
-        fill={chosen ? '#0b6e75' : '#fff'}
-        stroke="#0b6e75"
+        fill={chosen ? 'var(--color-select)' : '#fff'}
+        stroke="var(--color-select)"
         strokeWidth={1.5}
       />
     </g>

@@ -211,7 +211,7 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
         <Link
           to="../.."
           relative="path"
-          className="inline-flex h-[26px] items-center justify-center rounded-[3px] border border-ink bg-ink text-white"
+          className="inline-flex h-[26px] items-center justify-center rounded-[3px] border border-ink bg-ink text-raised"
         >
           Done
         </Link>

@@ -92,7 +92,7 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
         aria-pressed={alone}
         aria-label={`Show ${plane.name} alone`}
         title="Solo: show it alone"
-        className={alone ? 'bg-ink! text-white!' : 'text-ink-3'}
+        className={alone ? 'bg-ink! text-raised!' : 'text-ink-3'}
         onClick={() => toggleSolo(session, [plane.id])}
       >
         S

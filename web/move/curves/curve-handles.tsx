@@ -156,7 +156,7 @@ function EaseHandle({ word, end, at, put, spotUnder, nudge }: EaseHandleProps) {
   );
   return (
     <>
-      <line x1={end.x} y1={end.y} x2={at.x} y2={at.y} stroke="#0b6e75" strokeWidth={1.5} />
+      <line x1={end.x} y1={end.y} x2={at.x} y2={at.y} stroke="var(--color-select)" strokeWidth={1.5} />
       {/* biome-ignore lint/a11y/useSemanticElements: SVG has no button of its own */}
       <g
         role="button"
@@ -172,7 +172,7 @@ function EaseHandle({ word, end, at, put, spotUnder, nudge }: EaseHandleProps) {
         {...drag}
       >
         <circle cx={at.x} cy={at.y} r={12} fill="transparent" />
-        <circle cx={at.x} cy={at.y} r={5.5} fill="#0b6e75" />
+        <circle cx={at.x} cy={at.y} r={5.5} fill="var(--color-select)" />
       </g>
     </>
   );
@@ -249,8 +249,8 @@ function CurveKey({ channel: ref, frame, at, chosen, word, spotUnder }: CurveKey
       width={8}
       height={18}
       rx={4}
-      fill={chosen ? '#c8401a' : '#1a1a1a'}
-      stroke="#fff"
+      fill={chosen ? 'var(--color-signal)' : 'var(--color-ink)'}
+      stroke="var(--color-raised)"
       strokeWidth={1}
       className="pointer-events-auto cursor-move touch-none"
       onKeyDown={onKeyDown}

@@ -15,8 +15,15 @@ import { CHANNEL_WORDS, channelTitle } from '../../edits/channel-words.ts';
 import { depthRampColour } from './curve-looks.ts';
 import type { Curve, CurvesShown } from './curves-chart.ts';
 
-const SPEEDS = '#5a5a5a';
-const COLOURS = ['#c8401a', '#0b6e75', '#1a1a1a', '#7a4424', '#5c7aa0', '#708048'] as const;
+const SPEEDS = 'var(--color-ink-2)';
+const COLOURS = [
+  'var(--color-signal)',
+  'var(--color-select)',
+  'var(--color-ink)',
+  '#7a4424',
+  '#5c7aa0',
+  '#708048',
+] as const;
 
 /** Channels that can be drawn: those with keys of their own. */
 export const drawableChannels = (scene: Scene): ChannelRef[] =>

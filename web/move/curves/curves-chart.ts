@@ -2,6 +2,7 @@ import { LineChart } from 'echarts/charts';
 import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
+import { colourInRoom } from '../../session/choices/room.ts';
 
 echarts.use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, CanvasRenderer]);
 
@@ -26,15 +27,23 @@ export type CurvesChart = echarts.ECharts;
 
 const SIDES = { left: 64, right: 24 };
 
-const INK = '#1a1a1a';
-const RULE = '#e4e4e4';
 const FONT = 'Archivo Variable, sans-serif';
 
 export const makeChart = (element: HTMLElement): CurvesChart =>
   echarts.init(element, null, { renderer: 'canvas' });
 
+/** Colours of the room that the chart is drawn in. */
+const roomColours = () => ({
+  ink: colourInRoom('var(--color-ink)'),
+  ink2: colourInRoom('var(--color-ink-2)'),
+  rule: colourInRoom('var(--color-rule-light)'),
+  fault: colourInRoom('var(--color-fault)'),
+  raised: colourInRoom('var(--color-raised)'),
+});
+
 /** Values above, speeds below, one scale of frames. */
 export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
+  const { ink, ink2, rule, fault, raised } = roomColours();
   const line = ({ name, colour, pale, values }: Curve, grid: number) => ({
     name,
     type: 'line' as const,
@@ -43,8 +52,8 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
     showSymbol: false,
     animation: false,
     sampling: 'lttb' as const,
-    lineStyle: { color: colour, width: 1.5, opacity: pale ? 0.4 : 1 },
-    itemStyle: { color: colour },
+    lineStyle: { color: colourInRoom(colour), width: 1.5, opacity: pale ? 0.4 : 1 },
+    itemStyle: { color: colourInRoom(colour) },
     data: values.map((value, i) => [i + 1, Number.isFinite(value) ? value : '-']),
   });
   const strobing = {
@@ -54,8 +63,8 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
     data: [
       {
         yAxis: shown.limit,
-        lineStyle: { color: '#b3261e', type: 'dashed' as const, width: 1.5 },
-        label: { formatter: 'strobes above', position: 'insideEndTop' as const, color: '#b3261e' },
+        lineStyle: { color: fault, type: 'dashed' as const, width: 1.5 },
+        label: { formatter: 'strobes above', position: 'insideEndTop' as const, color: fault },
       },
     ],
   };
@@ -64,9 +73,9 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
     gridIndex: grid,
     type: 'value' as const,
     name,
-    nameTextStyle: { color: INK, align: 'left' as const },
-    axisLabel: { color: '#5a5a5a', fontFamily: FONT },
-    splitLine: { lineStyle: { color: RULE } },
+    nameTextStyle: { color: ink, align: 'left' as const },
+    axisLabel: { color: ink2, fontFamily: FONT },
+    splitLine: { lineStyle: { color: rule } },
     scale: grid === 0,
   });
   const time = (grid: number) => ({
@@ -74,16 +83,18 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
     type: 'value' as const,
     min: 1,
     max: last,
-    axisLabel: { show: grid === 1, color: '#5a5a5a', fontFamily: FONT },
+    axisLabel: { show: grid === 1, color: ink2, fontFamily: FONT },
     splitLine: { show: false },
   });
   const values = shown.values.map((curve) => line(curve, 0));
   const speeds = shown.speeds.map((curve) => line(curve, 1));
   chart.setOption(
     {
-      textStyle: { fontFamily: FONT, color: INK },
+      textStyle: { fontFamily: FONT, color: ink },
       tooltip: {
         trigger: 'axis',
+        backgroundColor: raised,
+        textStyle: { color: ink },
         valueFormatter: (value: unknown) => (typeof value === 'number' ? value.toFixed(2) : '–'),
       },
       legend: {
@@ -91,7 +102,7 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
         top: 4,
         left: 60,
         right: 20,
-        textStyle: { color: INK, lineHeight: 18 },
+        textStyle: { color: ink, lineHeight: 18 },
         itemWidth: 16,
         itemHeight: 12,
       },

@@ -1,6 +1,7 @@
 import { type ChannelId, type ChannelRef, channelId, channelRef } from '@keen-ridge/core/staging';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { channelTitle } from '../../edits/channel-words.ts';
+import { onRoom } from '../../session/choices/room.ts';
 import { toggled } from '../../session/choices/shot-view.ts';
 import { useCalmScene } from '../../session/pace/use-calm.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
@@ -48,6 +49,7 @@ export function CurvesView() {
     current.resize();
     drawCurves(current, curves);
     setDrawn((n) => n + 1);
+    return onRoom(() => drawCurves(current, curves));
   }, [curves, size.width, size.height]);
 
   return (

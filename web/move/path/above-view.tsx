@@ -102,10 +102,10 @@ export function AboveView() {
             x2={size.width - NAME_ROOM}
             y1={plan.z(0)}
             y2={plan.z(0)}
-            stroke="#8a8a8a"
+            stroke="var(--color-ink-3)"
             strokeDasharray="6 4"
           />
-          <text x={8} y={plan.z(0) - 5} fill="#5a5a5a" fontSize={11}>
+          <text x={8} y={plan.z(0) - 5} fill="var(--color-ink-2)" fontSize={11}>
             datum
           </text>
           {shelves.map(({ plane, box, depthSpx }, i) => {
@@ -117,10 +117,15 @@ export function AboveView() {
                   x2={Math.min(size.width - NAME_ROOM, plan.x(box.x1))}
                   y1={plan.z(depthSpx)}
                   y2={plan.z(depthSpx)}
-                  stroke={chosen ? '#0b6e75' : '#5a5a5a'}
+                  stroke={chosen ? 'var(--color-select)' : 'var(--color-ink-2)'}
                   strokeWidth={chosen ? 3 : 1.5}
                 />
-                <text x={size.width - NAME_ROOM + 8} y={(names[i] ?? 0) + 4} fill="#5a5a5a" fontSize={11}>
+                <text
+                  x={size.width - NAME_ROOM + 8}
+                  y={(names[i] ?? 0) + 4}
+                  fill="var(--color-ink-2)"
+                  fontSize={11}
+                >
                   {plane.name}
                 </text>
               </g>
@@ -128,20 +133,26 @@ export function AboveView() {
           })}
           <path
             d={`M${cx},${cz}L${plan.x(pose.xSpx - reach * (far - pose.zSpx))},${plan.z(far)}M${cx},${cz}L${plan.x(pose.xSpx + reach * (far - pose.zSpx))},${plan.z(far)}`}
-            stroke="#c8401a"
+            stroke="var(--color-signal)"
             strokeOpacity={0.6}
             fill="none"
           />
-          <rect x={cx - 8} y={cz - 6} width={16} height={12} rx={2} fill="#c8401a" />
+          <rect x={cx - 8} y={cz - 6} width={16} height={12} rx={2} fill="var(--color-signal)" />
           <polyline
             points={dots.map((p) => `${plan.x(p[0] + rest.x)},${plan.z(depthOf(p))}`).join(' ')}
             fill="none"
-            stroke="#ff7a4a"
+            stroke="var(--color-signal-bright)"
             strokeWidth={2}
           />
           {dots.map((p, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a tick is known by its frame
-            <circle key={i} cx={plan.x(p[0] + rest.x)} cy={plan.z(depthOf(p))} r={1.6} fill="#1a1a1a" />
+            <circle
+              // biome-ignore lint/suspicious/noArrayIndexKey: a tick is known by its frame
+              key={i}
+              cx={plan.x(p[0] + rest.x)}
+              cy={plan.z(depthOf(p))}
+              r={1.6}
+              fill="var(--color-ink)"
+            />
           ))}
           {marks.map((mark, index) => (
             <AboveMark
@@ -217,9 +228,24 @@ function AboveMark({ index, word, isBend, x, y, at, spxPerPx }: AboveMarkProps) 
       <title>{word}: across pans, up and down trucks</title>
       <circle cx={x} cy={y} r={10} fill="transparent" />
       {isBend ? (
-        <circle cx={x} cy={y} r={5} fill="#fff" stroke="#0b6e75" strokeWidth={2.5} />
+        <circle
+          cx={x}
+          cy={y}
+          r={5}
+          fill="var(--color-raised)"
+          stroke="var(--color-select)"
+          strokeWidth={2.5}
+        />
       ) : (
-        <rect x={x - 3} y={y - 8} width={6} height={16} rx={3} fill="#c8401a" stroke="#fff" />
+        <rect
+          x={x - 3}
+          y={y - 8}
+          width={6}
+          height={16}
+          rx={3}
+          fill="var(--color-signal)"
+          stroke="var(--color-raised)"
+        />
       )}
     </g>
   );

@@ -221,7 +221,7 @@ function Mark({ mark, index, owner, at, placeUnder, pxToPlace }: MarkProps) {
       </title>
       <circle cx={at.x} cy={at.y} r={11} fill="transparent" />
       {mark.kind === 'bend' ? (
-        <circle cx={at.x} cy={at.y} r={5} fill="#fff" stroke="#0b6e75" strokeWidth={2.5} />
+        <circle cx={at.x} cy={at.y} r={5} fill="#fff" stroke="var(--color-select)" strokeWidth={2.5} />
       ) : (
         <rect
           x={at.x - 3}
@@ -229,7 +229,7 @@ function Mark({ mark, index, owner, at, placeUnder, pxToPlace }: MarkProps) {
           width={6}
           height={18}
           rx={3}
-          fill="#c8401a"
+          fill="var(--color-signal)"
           stroke="#fff"
           strokeWidth={1.5}
         />

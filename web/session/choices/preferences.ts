@@ -27,6 +27,7 @@ export const PLAY_SPEEDS = [1, 0.5, 0.25] as const;
 export const RULER_LABELS = ['seconds', 'timecode'] as const;
 export const GHOSTS_OF = ['nothing', 'planes', 'frame'] as const;
 
+export const ROOMS = ['system', 'light', 'dark'] as const;
 export const WALL_SORTS = ['placed', 'name', 'newest', 'longest'] as const;
 export type WallSort = (typeof WALL_SORTS)[number];
 
@@ -61,6 +62,8 @@ const preferencesSchema = z.object({
     target: 'zip',
     burnIn: false,
   }),
+  /** Whether panels are light or dark; what surrounds the art is chosen apart from it. */
+  room: z.enum(ROOMS).default('system'),
   /** How the shots of the wall are sorted. */
   wallSort: z.enum(WALL_SORTS).default('placed'),
   keying: z.boolean().default(true),

@@ -12,8 +12,8 @@ const SPEED_LEFT = 429;
 export function HatchPattern() {
   return (
     <pattern id="gap-hatch" width={5} height={5} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-      <rect width={5} height={5} fill="#fff" />
-      <rect width={2.4} height={5} fill="#b3261e" />
+      <rect width={5} height={5} fill="var(--color-raised)" />
+      <rect width={2.4} height={5} fill="var(--color-fault)" />
     </pattern>
   );
 }
@@ -37,29 +37,40 @@ export const StandAxis = memo(function StandAxis({ scale, top, bottom, height, l
         y={top - 18}
         width={COLUMN.width}
         height={height - 28 - top + 18}
-        fill="#fff"
-        stroke="#5a5a5a"
+        fill="var(--color-raised)"
+        stroke="var(--color-ink-2)"
         strokeWidth={1.5}
       />
-      <text x={20} y={34} fontSize={11} fill="#5a5a5a">
+      <text x={20} y={34} fontSize={11} fill="var(--color-ink-2)">
         near
       </text>
-      <text x={labelRight - 12} y={34} fontSize={11} fill="#5a5a5a" textAnchor="end">
+      <text x={labelRight - 12} y={34} fontSize={11} fill="var(--color-ink-2)" textAnchor="end">
         depth px
       </text>
-      <text x={DEPTH_RIGHT} y={34} fontSize={11} fill="#5a5a5a" textAnchor="end">
+      <text x={DEPTH_RIGHT} y={34} fontSize={11} fill="var(--color-ink-2)" textAnchor="end">
         depth
       </text>
-      <text x={SPEED_LEFT} y={34} fontSize={11} fill="#5a5a5a">
+      <text x={SPEED_LEFT} y={34} fontSize={11} fill="var(--color-ink-2)">
         speed
       </text>
-      <text x={20} y={height - 10} fontSize={11} fill="#5a5a5a">
+      <text x={20} y={height - 10} fontSize={11} fill="var(--color-ink-2)">
         far
       </text>
-      <line x1={BARS.left} x2={BARS.right} y1={datum} y2={datum} stroke="#1a1a1a" strokeDasharray="1.5 3" />
+      <line
+        x1={BARS.left}
+        x2={BARS.right}
+        y1={datum}
+        y2={datum}
+        stroke="var(--color-ink)"
+        strokeDasharray="1.5 3"
+      />
       {speedTicks(scale, home, top, bottom).map(({ speed, depthSpx, y }) => (
-        <g key={speed} fill={speed === 1 ? '#1a1a1a' : '#5a5a5a'} fontWeight={speed === 1 ? 700 : 400}>
-          <line x1={BARS.right} x2={BARS.right + 3} y1={y} y2={y} stroke="#8a8a8a" />
+        <g
+          key={speed}
+          fill={speed === 1 ? 'var(--color-ink)' : 'var(--color-ink-2)'}
+          fontWeight={speed === 1 ? 700 : 400}
+        >
+          <line x1={BARS.right} x2={BARS.right + 3} y1={y} y2={y} stroke="var(--color-ink-3)" />
           <text x={DEPTH_RIGHT} y={y + 4} className="num" textAnchor="end" style={{ fontSize: 10 }}>
             {shortDepth(depthSpx)}
           </text>
@@ -111,11 +122,11 @@ export const CameraMark = memo(function CameraMark({
         y={top - 6}
         width={BARS.right - BARS.left}
         height={y - top + 6}
-        fill="#c8401a"
+        fill="var(--color-signal)"
         fillOpacity={0.07}
       />
-      <line x1={BARS.left} x2={BARS.right} y1={y} y2={y} stroke="#c8401a" strokeWidth={1.5} />
-      <text x={BARS.right - 2} y={y - 4} textAnchor="end" fontSize={10} fill="#c8401a">
+      <line x1={BARS.left} x2={BARS.right} y1={y} y2={y} stroke="var(--color-signal)" strokeWidth={1.5} />
+      <text x={BARS.right - 2} y={y - 4} textAnchor="end" fontSize={10} fill="var(--color-signal)">
         camera; above it is passed
       </text>
     </g>
@@ -133,10 +144,17 @@ export const CameraTab = memo(function CameraTab({ width }: { width: number }) {
       ? 'at home'
       : `${fields > 0 ? 'E' : 'W'} ${formatNumber(Math.abs(fields), 2)} field`;
   return (
-    <g transform={`translate(${x},0)`} fill="#c8401a">
+    <g transform={`translate(${x},0)`} fill="var(--color-signal)">
       <rect x={-44} y={16} width={88} height={15} rx={2} />
       <path d="M-7,31 H7 L11,42 H-11 Z" />
-      <text x={0} y={27} textAnchor="middle" fill="#fff" className="num" style={{ fontSize: 10 }}>
+      <text
+        x={0}
+        y={27}
+        textAnchor="middle"
+        fill="var(--color-raised)"
+        className="num"
+        style={{ fontSize: 10 }}
+      >
         {words}
       </text>
     </g>

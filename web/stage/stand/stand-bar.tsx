@@ -51,11 +51,17 @@ export const StandBar = memo(function StandBar(props: StandBarProps) {
       <path
         d={`M${labelRight},${labelY} L${BARS.left},${y} H${Math.max(BARS.left, left)}`}
         fill="none"
-        stroke={selected ? '#0b6e75' : '#a9a9a9'}
+        stroke={selected ? 'var(--color-select)' : 'var(--color-ink-3)'}
       />
       <rect x={BARS.left} y={y - 9} width={BARS.right - BARS.left} height={18} fill="transparent" />
       {passed ? (
-        <text x={COLUMN.left + COLUMN.width / 2} y={y + 4} textAnchor="middle" fontSize={11} fill="#5a5a5a">
+        <text
+          x={COLUMN.left + COLUMN.width / 2}
+          y={y + 4}
+          textAnchor="middle"
+          fontSize={11}
+          fill="var(--color-ink-2)"
+        >
           passed
         </text>
       ) : (
@@ -71,7 +77,7 @@ export const StandBar = memo(function StandBar(props: StandBarProps) {
               width={right - left + 4}
               height={BAR_HEIGHT + 4}
               fill="none"
-              stroke="#0b6e75"
+              stroke="var(--color-select)"
               strokeWidth={2}
             />
           )}

@@ -128,7 +128,14 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
           <StandAxis scale={scale} top={top} bottom={bottom} height={height} labelRight={LABEL_RIGHT} />
           <CameraMark scale={scale} top={top} bottom={bottom} />
           {snapY !== null && (
-            <line x1={BARS.left} x2={BARS.right} y1={snapY} y2={snapY} stroke="#0b6e75" data-testid="snap" />
+            <line
+              x1={BARS.left}
+              x2={BARS.right}
+              y1={snapY}
+              y2={snapY}
+              stroke="var(--color-select)"
+              data-testid="snap"
+            />
           )}
           {drawn.map((row) => (
             <StandBar

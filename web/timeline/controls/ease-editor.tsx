@@ -56,26 +56,26 @@ export function EaseEditor({ ease, overshoot, trial }: EaseEditorProps) {
           y={yOf(1)}
           width={xOf(1) - xOf(0)}
           height={yOf(0) - yOf(1)}
-          fill="#fff"
-          stroke="#c9c9c9"
+          fill="var(--color-raised)"
+          stroke="var(--color-rule)"
         />
         <polygon
           points={`${xOf(0)},${HEIGHT - PAD} ${speeds.map((s, i) => `${xOf((i + 0.5) / SAMPLES)},${speedY(s)}`).join(' ')} ${xOf(1)},${HEIGHT - PAD}`}
-          fill="#c8401a"
+          fill="var(--color-signal)"
           fillOpacity={0.22}
         />
         <polyline
           points={values.map((v, i) => `${xOf(i / SAMPLES)},${yOf(v)}`).join(' ')}
           fill="none"
-          stroke="#1a1a1a"
+          stroke="var(--color-ink)"
           strokeWidth={2}
         />
         <Handle n={1} curve={curve} within={within} trial={trial} />
         <Handle n={2} curve={curve} within={within} trial={trial} />
-        <text x={xOf(0) + 4} y={yOf(1) + 13} fill="#5a5a5a" fontSize={11}>
+        <text x={xOf(0) + 4} y={yOf(1) + 13} fill="var(--color-ink-2)" fontSize={11}>
           value
         </text>
-        <text x={xOf(1) - 4} y={HEIGHT - PAD - 4} fill="#c8401a" fontSize={11} textAnchor="end">
+        <text x={xOf(1) - 4} y={HEIGHT - PAD - 4} fill="var(--color-signal)" fontSize={11} textAnchor="end">
           speed
         </text>
       </svg>
@@ -131,7 +131,14 @@ function Handle({ n, curve, within, trial }: HandleProps) {
   };
   return (
     <>
-      <line x1={xOf(end)} y1={yOf(end)} x2={xOf(x)} y2={yOf(y)} stroke="#0b6e75" strokeWidth={1.5} />
+      <line
+        x1={xOf(end)}
+        y1={yOf(end)}
+        x2={xOf(x)}
+        y2={yOf(y)}
+        stroke="var(--color-select)"
+        strokeWidth={1.5}
+      />
       <circle
         role="slider"
         tabIndex={0}
@@ -141,7 +148,7 @@ function Handle({ n, curve, within, trial }: HandleProps) {
         cx={xOf(x)}
         cy={yOf(y)}
         r={6}
-        fill="#0b6e75"
+        fill="var(--color-select)"
         className="cursor-move touch-none"
         {...drag}
         onKeyDown={onKeyDown}

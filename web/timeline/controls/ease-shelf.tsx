@@ -85,7 +85,7 @@ function EaseGlyph({ ease }: { ease: Ease }) {
   });
   return (
     <svg {...SIZE} aria-hidden="true" className="shrink-0 bg-panel">
-      <polyline points={points.join(' ')} fill="none" stroke="#1a1a1a" strokeWidth={1.5} />
+      <polyline points={points.join(' ')} fill="none" stroke="var(--color-ink)" strokeWidth={1.5} />
     </svg>
   );
 }
