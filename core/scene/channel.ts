@@ -34,7 +34,7 @@ const frameName = z
 export const marks = { muted: z.literal(true).optional(), locked: z.literal(true).optional() };
 
 /** What it does before its first key and after its last; it rests where nothing is said. */
-const beyond = { before: z.enum(BEYONDS).optional(), after: z.enum(BEYONDS).optional() };
+export const beyond = { before: z.enum(BEYONDS).optional(), after: z.enum(BEYONDS).optional() };
 
 /** A channel as it is stored: its keys by frame. `channelOf` gives it as it plays. */
 export const keyed = (value: z.ZodNumber) =>

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { easeSchema, keyFrame, marks } from './channel.ts';
+import { beyond, easeSchema, keyFrame, marks } from './channel.ts';
 import { coordinate, LIMITS } from './limits.ts';
 
 const placeSchema = z.tuple([coordinate, coordinate, coordinate]);
@@ -7,6 +7,7 @@ const placeSchema = z.tuple([coordinate, coordinate, coordinate]);
 /** A path through space by length: keys in order of frame, with the bends that shape the way between them. */
 export const trackSchema = z.strictObject({
   ...marks,
+  ...beyond,
   points: z
     .array(
       z.discriminatedUnion('kind', [

@@ -9,9 +9,13 @@ export type Beyond = (typeof BEYONDS)[number];
 
 /** Keys in order of frame, and what is done beyond them. */
 interface Continued {
-  readonly keys: readonly { readonly frame: number; readonly value: number }[];
+  readonly keys: readonly { readonly frame: number }[];
   readonly before?: Beyond | undefined;
   readonly after?: Beyond | undefined;
+}
+
+interface ContinuedValues extends Continued {
+  readonly keys: readonly { readonly frame: number; readonly value: number }[];
 }
 
 /** Where a frame beyond the keys lies among them. */
@@ -50,7 +54,7 @@ const placeIn = (
 
 /** A value among the keys as it is so many rounds on: further by what each round gains, on the channel's own scale. */
 export function roundsOn(
-  { keys, before, after }: Continued,
+  { keys, before, after }: ContinuedValues,
   value: number,
   round: number,
   interpolation: Interpolation,

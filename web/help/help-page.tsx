@@ -34,7 +34,7 @@ export function HelpPage() {
           <input
             aria-label="Find in the help"
             placeholder="Find in the help"
-            className="w-full min-w-0 bg-transparent outline-none"
+            className="h-full w-full min-w-0 bg-transparent outline-none"
             value={text}
             onChange={(event) => setText(event.target.value)}
           />

@@ -68,7 +68,7 @@ export function ViewDock() {
         </Slider.Track>
         <Slider.Thumb
           aria-label="Frame mask"
-          className="block h-4 w-4 rounded-full border border-ink bg-raised"
+          className="relative block h-4 w-4 rounded-full border border-ink bg-raised before:absolute before:-inset-1 before:content-['']"
         />
       </Slider.Root>
       <fieldset className="mt-3 flex flex-wrap gap-x-3 gap-y-1">

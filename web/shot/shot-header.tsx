@@ -24,7 +24,7 @@ export function ShotHeader() {
         <Link
           to="/"
           aria-label="Keen Ridge, back to the wall"
-          className="flex shrink-0 items-center gap-2.5 whitespace-nowrap"
+          className="flex h-8 shrink-0 items-center gap-2.5 whitespace-nowrap"
         >
           <Logo />
           <span className="font-semibold">Keen Ridge</span>

@@ -90,7 +90,7 @@ export function SpreadPanel() {
           </Slider.Track>
           <Slider.Thumb
             aria-label="Strength"
-            className="block h-4 w-4 rounded-full border border-ink bg-raised"
+            className="relative block h-4 w-4 rounded-full border border-ink bg-raised before:absolute before:-inset-1 before:content-['']"
           />
         </Slider.Root>
         <span className="num w-12 text-right">{Math.round(spread.strength * 100)} %</span>

@@ -13,6 +13,7 @@ import { memo, type PointerEvent } from 'react';
 import { channelTitle } from '../edits/channel-words.ts';
 import type { SelectedKey } from '../session/state/choice.ts';
 import { useSession } from '../session/use-session.ts';
+import { ROVING } from '../ui/pointer/roving.ts';
 import { toggleKey } from './key-actions.ts';
 import { keyMark } from './key-commands.ts';
 import { grabKeys, useKeyKeyboard } from './key-drag.ts';
@@ -259,7 +260,7 @@ function KeyPill({ channel, frame, title, jumps, scale, selected }: KeyPillProps
     // biome-ignore lint/a11y/useSemanticElements: SVG has no button of its own
     <g
       role="button"
-      tabIndex={0}
+      {...ROVING}
       aria-pressed={selected}
       aria-label={`${title} key at frame ${frame}`}
       data-key={keyMark({ channel, frame })}
@@ -353,7 +354,7 @@ function GroupKey({
     // biome-ignore lint/a11y/useSemanticElements: SVG has no button of its own
     <g
       role="button"
-      tabIndex={0}
+      {...ROVING}
       aria-pressed={chosen}
       aria-label={`All keys of ${name} at frame ${frame}`}
       className="cursor-ew-resize"

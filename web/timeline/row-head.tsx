@@ -31,14 +31,14 @@ export const GroupHead = memo(function GroupHead({ row }: { row: Extract<StripRo
   const Icon = row.folded ? ChevronRight : ChevronDown;
   return (
     <div
-      className="flex items-center gap-1 border-b border-rule-light bg-panel pl-1.5 pr-3"
+      className="flex items-center gap-1 border-b border-rule-light bg-panel pl-1 pr-3"
       style={{ height: GROUP_HEIGHT }}
     >
       <button
         type="button"
         aria-expanded={!row.folded}
         aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.name}`}
-        className="grid h-5 w-5 cursor-pointer place-items-center"
+        className="grid h-6 w-6 cursor-pointer place-items-center"
         onClick={() => setView({ folded: toggled(view.folded, row.id) })}
       >
         <Icon size={13} aria-hidden="true" />
@@ -75,7 +75,7 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
   const state = [marks?.muted && 'muted', locked && 'locked', soloed && 'solo'].filter(Boolean).join(', ');
   return (
     <div
-      className="flex items-center gap-1.5 border-b border-rule-light pl-3 pr-1.5"
+      className="flex items-center gap-1 border-b border-rule-light pl-1 pr-1.5"
       style={{ height: ROW_HEIGHT }}
     >
       <button
@@ -84,12 +84,16 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
         aria-label={key ? `Delete the ${title} key at frame ${frame}` : `Key ${title} at frame ${frame}`}
         title={key ? 'Delete the key at this frame' : 'Set a key at this frame; the move stays as it is'}
         disabled={locked}
-        className={classes(
-          'h-4 w-[7px] shrink-0 cursor-pointer rounded-[3px] border disabled:cursor-default disabled:opacity-40',
-          key ? 'border-signal bg-signal' : 'border-ink-3 bg-raised hover:bg-rule',
-        )}
+        className="group grid h-6 w-6 shrink-0 cursor-pointer place-items-center disabled:cursor-default disabled:opacity-40"
         onClick={() => toggleKey(session, ref, frame)}
-      />
+      >
+        <span
+          className={classes(
+            'h-4 w-[7px] rounded-[3px] border',
+            key ? 'border-signal bg-signal' : 'border-ink-3 bg-raised group-hover:bg-rule',
+          )}
+        />
+      </button>
       <span className="narrow min-w-0 flex-1 truncate" title={title}>
         <span className={marks?.muted ? 'text-ink-3 line-through' : ''}>{words.name}</span>
         {state && <span className="ml-1 text-[11px] font-semibold text-signal">{state}</span>}
@@ -151,7 +155,7 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
           setChannelLocked(kept(), ref, !marks?.locked),
         ),
     },
-    ...(ref.name === 'track' ? [] : beyondItems(session, ref, title)),
+    ...beyondItems(session, ref, title),
     ...(ref.on === 'plane' && ref.name !== 'track'
       ? [
           {

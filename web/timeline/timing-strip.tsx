@@ -8,6 +8,7 @@ import type { SelectedKey } from '../session/state/choice.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { arrowStep, useDrag } from '../ui/pointer/drag.ts';
+import { useRoving } from '../ui/pointer/roving.ts';
 import { useElementSize } from '../ui/use-element-size.ts';
 import { useWheel } from '../viewport/use-wheel.ts';
 import { EaseBar } from './controls/ease-bar.tsx';
@@ -121,6 +122,7 @@ function Rows() {
   const before = seen[0]?.top ?? 0;
   const selectedKeys = useSessionState((state) => state.selectedKeys);
   const selected = useSelectedFrames(selectedKeys);
+  const roving = useRoving(lanes);
   const box = useBoxSelect(rows, scale, lanes);
   useStripWheel(scroller, lanes, (event, x) => {
     if (event.ctrlKey)
@@ -186,7 +188,10 @@ function Rows() {
           className="relative min-w-0 flex-1 touch-none select-none overflow-hidden"
           style={{ paddingTop: before }}
           data-testid="lanes"
+          role="application"
+          aria-label="Keys over time"
           onPointerDown={box.onPointerDown}
+          onKeyDown={roving.onKeyDown}
         >
           {width > 0 &&
             seen.map(({ row }) =>

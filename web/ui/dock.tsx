@@ -75,7 +75,7 @@ export function DockArea({ children }: { children: ReactNode }) {
         <>
           <Separator
             aria-label="Width of the dock"
-            className="w-1 shrink-0 cursor-col-resize bg-rule outline-none hover:bg-ink-3 focus-visible:bg-select"
+            className="relative w-1 shrink-0 cursor-col-resize bg-rule outline-none before:absolute before:-inset-x-2.5 before:inset-y-0 before:content-[''] hover:bg-ink-3 focus-visible:bg-select"
           />
           <Panel
             id="beside"

@@ -58,7 +58,7 @@ export function WallPage() {
           <input
             aria-label="Find a shot"
             placeholder="Find a shot"
-            className="w-full min-w-0 bg-transparent outline-none"
+            className="h-full w-full min-w-0 bg-transparent outline-none"
             value={find}
             onChange={(event) => setFind(event.target.value)}
             onKeyDown={(event) => event.key === 'Escape' && setFind('')}
@@ -82,7 +82,7 @@ export function WallPage() {
             Tour
           </Button>
         )}
-        <Link to="/help" className="px-1 underline-offset-2 hover:underline">
+        <Link to="/help" className="px-1 leading-6 underline-offset-2 hover:underline">
           Help
         </Link>
         <Button onClick={() => setMaking(true)}>New production</Button>

@@ -9,6 +9,7 @@ import {
 } from '../../staging/index.ts';
 import { type Channel, type Key, keyAt, reduceToKeys, splitAt } from '../../timing/index.ts';
 import {
+  beyondOf,
   type Place,
   type Track,
   type TrackPoint,
@@ -45,9 +46,17 @@ export function makeTrack(scene: Scene, owner: PathOwner): Scene | null {
   });
   const emptied = refs.reduce((changed, ref, axis) => {
     const value = owner.on === 'camera' ? channelAt(scene, ref)!.value : 0;
-    return withChannel(changed, ref, { ...channels[axis]!, value, keys: [] });
+    const { before: _before, after: _after, ...channel } = channels[axis]!;
+    return withChannel(changed, ref, { ...channel, value, keys: [] });
   }, scene);
-  return withTrack(emptied, trackRefOf(owner), { points });
+  // What all that are keyed do beyond their keys, the track does.
+  const [first, ...others] = channels.filter((channel) => channel!.keys.length > 1);
+  const alike = (side: 'before' | 'after') => others.every((other) => other![side] === first?.[side]);
+  const { before, after } = first ?? {};
+  return withTrack(emptied, trackRefOf(owner), {
+    points,
+    ...beyondOf({ before: alike('before') ? before : undefined, after: alike('after') ? after : undefined }),
+  });
 }
 
 /** Share of the tolerance for each of the three axes, so that together they keep it. */
@@ -74,7 +83,7 @@ export function bakeTrack(scene: Scene, owner: PathOwner, toleranceSpx = 0.1): S
       toleranceSpx * EACH_AXIS,
       interpolationOf(scene, ref.name),
     );
-    return withChannel(changed, ref, { ...channel, keys: baked });
+    return withChannel(changed, ref, { ...channel, keys: baked, ...beyondOf(track) });
   }, without);
 }
 

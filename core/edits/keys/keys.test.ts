@@ -19,7 +19,7 @@ import {
 } from '../../staging/index.ts';
 import { PLANE_NUMBERS, sampleShot, speedsOf } from '../../staging/sample/index.ts';
 import { testPlane, testPlaneId, testScene, thereAndBack } from '../../testing/index.ts';
-import { EASE_PRESETS } from '../../timing/index.ts';
+import { BEYONDS, EASE_PRESETS } from '../../timing/index.ts';
 import { trackKeys, trackLength } from '../../timing/moves/index.ts';
 import {
   bakeSway,
@@ -397,6 +397,23 @@ describe('tracks', () => {
     const keys = (['panX', 'panY', 'truck'] as const).map((name) => keysOf(baked.camera[name]).length);
     expect(Math.max(...keys)).toBeLessThan(16);
     expect(baked.move.track).toBeNull();
+  });
+
+  it.each(BEYONDS)('take on what all channels do beyond their keys, and give it back: %s', (beyond) => {
+    const goesOn = (['panX', 'panY'] as const).reduce(
+      (scene, name) => setChannelBeyond(scene, camera(name), 'after', beyond),
+      path,
+    );
+    const tracked = makeTrack(goesOn, { on: 'camera' })!;
+    expect(tracked.move.track?.after).toBe(beyond);
+    const baked = bakeTrack(tracked, { on: 'camera' })!;
+    for (const frame of [100, 101, 130, 199, 260]) {
+      const [was, track, is] = [goesOn, tracked, baked].map((scene) => cameraPoseAt(scene, frame));
+      expect(Math.hypot(was!.xSpx - track!.xSpx, was!.ySpx - track!.ySpx)).toBeLessThan(1e-4);
+      expect(Math.hypot(was!.xSpx - is!.xSpx, was!.ySpx - is!.ySpx)).toBeLessThanOrEqual(0.5);
+    }
+    const mixed = makeTrack(setChannelBeyond(path, camera('panX'), 'after', beyond), { on: 'camera' })!;
+    expect(mixed.move.track?.after).toBeUndefined();
   });
 
   it('of a plane carry it, and a value typed for it is a place on it', () => {

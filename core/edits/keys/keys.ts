@@ -251,7 +251,7 @@ export const setChannelMuted = (scene: Scene, ref: ChannelRef, muted: boolean): 
 export const setChannelLocked = (scene: Scene, ref: ChannelRef, locked: boolean): Scene =>
   withMark(scene, ref, 'locked', locked);
 
-/** What a channel does before its first key or after its last; null: it rests. Tracks rest. */
+/** What a channel does before its first key or after its last; null: it rests. */
 export function setChannelBeyond(
   scene: Scene,
   ref: ChannelRef,
@@ -259,8 +259,11 @@ export function setChannelBeyond(
   beyond: Beyond | null,
 ): Scene {
   const channel = channelAt(scene, ref);
-  if (!channel || ref.name === 'track' || isChannelLocked(scene, ref) || (channel[side] ?? null) === beyond)
-    return scene;
+  if (!channel || isChannelLocked(scene, ref) || (channel[side] ?? null) === beyond) return scene;
+  if (ref.name === 'track') {
+    const { [side]: _, ...rest } = trackOf(scene, ref)!;
+    return withTrack(scene, ref, beyond ? { ...rest, [side]: beyond } : rest);
+  }
   const { [side]: _, ...rest } = channel;
   return withChannel(scene, ref, beyond ? { ...rest, [side]: beyond } : rest);
 }

@@ -14,5 +14,5 @@ export {
   trackLengthAt,
   trackPlaceAt,
 } from './track.ts';
-export { putTrackKey, shiftTrack, trackAsChannel, trackFromChannel } from './track-keys.ts';
+export { beyondOf, putTrackKey, shiftTrack, trackAsChannel, trackFromChannel } from './track-keys.ts';
 export { type Field, smoothWay } from './zoom-pan.ts';

@@ -351,3 +351,30 @@ describe('a ride', () => {
     ]);
   });
 });
+
+describe('a track beyond its keys', () => {
+  const key = (frame: number, at: Place) =>
+    ({ kind: 'key', frame, at, smooth: true, ease: { kind: 'linear' } }) as const;
+  const track: Track = { points: [key(11, [0, 0, 0]), key(21, [100, 40, 0]), key(31, [60, 90, 20])] };
+  const at = (beyond: Track['after'], frame: number) =>
+    trackPlaceAt({ ...track, before: beyond, after: beyond }, frame);
+  const close = (p: Place, q: Place) => expect(apart(p, q)).toBeLessThan(1e-9);
+
+  it('rests where nothing is said', () => {
+    close(at(undefined, 90), [60, 90, 20]);
+    close(at(undefined, 1), [0, 0, 0]);
+  });
+
+  it('repeats, goes there and back, or goes on from where it ended, on both sides', () => {
+    for (const into of [0.5, 3, 12.25, 19]) {
+      const [there, back] = [trackPlaceAt(track, 11 + into), trackPlaceAt(track, 31 - into)];
+      close(at('repeat', 31 + into), there);
+      close(at('repeat', 11 - into), back);
+      close(at('there-and-back', 31 + into), back);
+      close(at('there-and-back', 51 + into), there);
+      close(at('go-on', 31 + into), [there[0] + 60, there[1] + 90, there[2] + 20]);
+      close(at('go-on', 51 + into), [there[0] + 120, there[1] + 180, there[2] + 40]);
+      close(at('go-on', 11 - into), [back[0] - 60, back[1] - 90, back[2] - 20]);
+    }
+  });
+});

@@ -14,6 +14,13 @@ import {
 export const trackAsChannel = (track: Track): Channel => ({
   value: 0,
   keys: trackKeys(track).map(({ frame, ease }, value) => ({ frame, value, ease })),
+  ...beyondOf(track),
+});
+
+/** What is done beyond the keys, where anything is. */
+export const beyondOf = ({ before, after }: Pick<Channel, 'before' | 'after'>) => ({
+  ...(before ? { before } : {}),
+  ...(after ? { after } : {}),
 });
 
 /**

@@ -1,4 +1,5 @@
 import { memo } from '../../units/index.ts';
+import { type Beyond, withinKeys } from '../beyond.ts';
 import { type Ease, easeProgress, spanIndexAt } from '../index.ts';
 import { cubicsThrough, MeasuredCubic, type Place } from './path.ts';
 
@@ -24,6 +25,9 @@ export interface Track {
   readonly points: readonly TrackPoint[];
   readonly muted?: true | undefined;
   readonly locked?: true | undefined;
+  /** What it does before its first key, and after its last; without a word it rests. */
+  readonly before?: Beyond | undefined;
+  readonly after?: Beyond | undefined;
 }
 
 export const trackKeys = ({ points }: Track): TrackKey[] => points.filter((point) => point.kind === 'key');
@@ -71,9 +75,17 @@ export function placeAtLength(track: Track, lengthSpx: number): Place {
   return cubics[index]!.pointAt(lengthSpx - (starts[index] as number));
 }
 
-/** Where the track is at `frame` (may be fractional). */
-export const trackPlaceAt = (track: Track, frame: number): Place =>
-  placeAtLength(track, trackLengthAt(track, frame));
+/** Where the track is at `frame` (may be fractional). What goes on from where it ended goes on by the whole way from end to end. */
+export function trackPlaceAt(track: Track, frame: number): Place {
+  const { keys } = measured(track);
+  const within = withinKeys({ ...track, keys }, frame);
+  const at = placeAtLength(track, trackLengthAt(track, within?.frame ?? frame));
+  const goesOn = within && (within.round < 0 ? track.before : track.after) === 'go-on';
+  const [first, last] = [track.points[0]?.at, track.points.at(-1)?.at];
+  if (!goesOn || !first || !last) return at;
+  const [x, y, z] = at.map((value, axis) => value + within.round * (last[axis]! - first[axis]!));
+  return [x!, y!, z!];
+}
 
 /** All of its length, stage px. */
 export const trackLength = (track: Track): number => measured(track).starts.at(-1) ?? 0;

@@ -180,7 +180,7 @@ function StackTools({ find, onFind }: { find: string; onFind: (text: string) => 
           <input
             aria-label="Find by name"
             placeholder="Find by name"
-            className="w-full min-w-0 bg-transparent outline-none"
+            className="h-full w-full min-w-0 bg-transparent outline-none"
             value={find}
             onChange={(event) => onFind(event.target.value)}
             onKeyDown={(event) => {

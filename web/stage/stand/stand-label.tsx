@@ -53,7 +53,7 @@ export const StandLabel = memo(function StandLabel({
         data-control
         aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
         className={classes(
-          'grid h-5 w-6 shrink-0 cursor-pointer place-items-center',
+          'grid h-6 max-h-full w-6 shrink-0 cursor-pointer place-items-center',
           plane.hidden ? 'opacity-100' : 'opacity-0 focus-visible:opacity-100 group-hover:opacity-100',
         )}
         onClick={toggleHidden}

@@ -2,7 +2,7 @@ import { type Ease, easeProgress } from '@keen-ridge/core/timing';
 import type { KeyboardEvent } from 'react';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
-import { type BeginTrial, setOnce, type Trial, trialOf } from '../../ui/trial.ts';
+import { type BeginTrial, setOnce, trialDrag, trialOf } from '../../ui/trial.ts';
 
 type Curve = Extract<Ease, { kind: 'bezier' }>;
 const EVEN: Curve = { kind: 'bezier', x1: 1 / 3, y1: 1 / 3, x2: 2 / 3, y2: 2 / 3 };
@@ -108,19 +108,10 @@ function Handle({ n, curve, within, trial }: HandleProps) {
   const put = (px: number, py: number): Curve =>
     within(n === 1 ? { ...curve, x1: px, y1: py } : { ...curve, x2: px, y2: py });
   const drag = useDrag<SVGCircleElement>(
-    () => {
-      let tried: Trial<Ease> | null = null;
-      return {
-        move: ({ dx, dy }) => {
-          tried ??= trial();
-          const px = x + dx / (WIDTH - 2 * PAD);
-          const py = y - (dy / (HEIGHT - 2 * PAD)) * (HIGH - LOW);
-          tried.update(put(px, py));
-        },
-        keep: () => tried?.keep(),
-        drop: () => tried?.drop(),
-      };
-    },
+    () =>
+      trialDrag(trial, ({ dx, dy }) =>
+        put(x + dx / (WIDTH - 2 * PAD), y - (dy / (HEIGHT - 2 * PAD)) * (HIGH - LOW)),
+      ),
     { slackPx: 1 },
   );
   const onKeyDown = (event: KeyboardEvent) => {

@@ -37,7 +37,7 @@ export function ColourField({ label, colour, trial }: ColourFieldProps) {
         <Popover.Root>
           <Popover.Trigger
             aria-label={`Pick ${label.toLowerCase()}`}
-            className="h-[18px] w-7 shrink-0 cursor-pointer border border-ink-3"
+            className="h-6 w-7 shrink-0 cursor-pointer border border-ink-3"
             style={{ background: colour }}
           />
           <Popover.Portal>
@@ -51,7 +51,7 @@ export function ColourField({ label, colour, trial }: ColourFieldProps) {
         </Popover.Root>
         <input
           id={id}
-          className="num w-full min-w-0 bg-transparent outline-none"
+          className="num h-full w-full min-w-0 bg-transparent outline-none"
           spellCheck={false}
           value={draft ?? colour}
           data-typing={draft === null ? undefined : ''}

@@ -127,7 +127,7 @@ export function NumberField(props: NumberFieldProps) {
           ref={input}
           id={id}
           data-typing={isTyping ? '' : undefined}
-          className="num w-full min-w-0 bg-transparent px-1.5 outline-none"
+          className="num h-full w-full min-w-0 bg-transparent px-1.5 outline-none"
           inputMode="decimal"
           autoComplete="off"
           spellCheck={false}
