@@ -16,7 +16,7 @@ import { ViewDock } from '../picture/view-dock.tsx';
 import { MOVE_VIEWS, type MoveView, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
-import { TimingStrip } from '../timeline/timing-strip.tsx';
+import { TimingStrip } from '../timeline/strip/timing-strip.tsx';
 import { DockArea, DockProvider } from '../ui/dock.tsx';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';

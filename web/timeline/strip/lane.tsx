@@ -10,16 +10,16 @@ import {
 } from '@keen-ridge/core/timing';
 import { SWAY_AXES, swayAt } from '@keen-ridge/core/timing/moves';
 import { memo, type PointerEvent } from 'react';
-import { channelTitle } from '../edits/channel-words.ts';
-import type { SelectedKey } from '../session/state/choice.ts';
-import { useSession } from '../session/use-session.ts';
-import { ROVING } from '../ui/pointer/roving.ts';
-import { toggleKey } from './key-actions.ts';
-import { keyMark } from './key-commands.ts';
-import { grabKeys, useKeyKeyboard } from './key-drag.ts';
+import { channelTitle } from '../../edits/channel-words.ts';
+import type { SelectedKey } from '../../session/state/choice.ts';
+import { useSession } from '../../session/use-session.ts';
+import { ROVING } from '../../ui/pointer/roving.ts';
+import { toggleKey } from '../key-actions.ts';
+import { keyMark } from '../key-commands.ts';
+import { grabKeys, useKeyKeyboard } from '../key-drag.ts';
+import type { TimeScale } from '../time-scale.ts';
 import type { StripRow } from './strip-rows.ts';
 import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
-import type { TimeScale } from './time-scale.ts';
 
 const FLOOR = ROW_HEIGHT - 5;
 const CEILING = 6;

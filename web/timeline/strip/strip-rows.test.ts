@@ -4,9 +4,9 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { channelId } from '@keen-ridge/core/staging';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
+import { slidWindow, timeScale, WHOLE_STRIP, zoomedWindow } from '../time-scale.ts';
 import { runsOf } from './ruler-strip.tsx';
 import { stripRows } from './strip-rows.ts';
-import { slidWindow, timeScale, WHOLE_STRIP, zoomedWindow } from './time-scale.ts';
 
 const GULL = testPlaneId('gull');
 const still = testScene([testPlane({ id: GULL, name: 'Gull' }), testPlane({ id: testPlaneId('sky') })]);
