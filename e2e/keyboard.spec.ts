@@ -124,9 +124,8 @@ test('a shot is made, staged, moved and handed off without a mouse', async ({ pa
   await page.keyboard.press('ArrowUp');
   await expect(handle).not.toHaveAttribute('aria-valuetext', shape ?? '');
   await page.keyboard.press('Escape');
-  await page.keyboard.press('Space');
-  await expect(button('Stop')).toBeVisible();
-  await page.keyboard.press('Space');
+  await pressIt(page, button('Play'));
+  await page.keyboard.press('Enter');
   await page.keyboard.press('Home');
   await expect(currentFrame(page)).toHaveText('1');
   await saved(page);

@@ -139,7 +139,7 @@ test('play without loop stops on the last frame; the length and rate can be chan
   await page.getByLabel('Rate, frames a second').press('Enter');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: '12 f · 1.00 s · 12' })).toBeVisible();
-  await page.getByRole('button', { name: 'Loop' }).click();
+  await page.getByRole('button', { name: 'Replay' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
   await expect(currentFrame(page)).toHaveText('12');

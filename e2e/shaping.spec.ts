@@ -179,7 +179,7 @@ test('channels one by one: muted, soloed, locked, copied, smoothed, boxed and cl
     await expect(page.getByText('11 / 11 f')).toBeVisible();
   });
   await expect(page.getByTestId('ahead').first()).toBeVisible();
-  await button(page, 'Loop').click();
+  await button(page, 'Replay').click();
   await button(page, 'Play').click();
   await expect(button(page, 'Play')).toBeVisible();
   await expect(currentFrame(page)).toHaveText('34');

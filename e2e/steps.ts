@@ -50,7 +50,7 @@ export async function land(page: Page): Promise<void> {
 
 /** A plane's row on Art. */
 export const artRow = (page: Page, name: string): Locator =>
-  page.getByRole('region', { name: 'Stack' }).getByRole('button', { name, exact: true });
+  page.getByRole('list', { name: 'Planes, on top first' }).getByRole('button', { name, exact: true });
 
 /** The middle frame as the server renders it, at its own size over black: straight RGB. */
 export async function renderedFrame(page: Page): Promise<Uint8Array> {

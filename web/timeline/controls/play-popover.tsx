@@ -41,7 +41,7 @@ export function PlayPopover() {
       />
       <div className="mt-3">
         <Choice
-          label="Speed"
+          label="Rate of play"
           options={SPEEDS}
           words={SPEED_WORDS}
           value={String(playSpeed) as (typeof SPEEDS)[number]}

@@ -11,6 +11,7 @@ import {
   LENS_CHANNELS,
   PLANE_CHANNELS,
 } from '@keen-ridge/core/staging';
+import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
 
 const isLens = (name: ChannelName): boolean => LENS_CHANNELS.some((lens) => lens === name);
 
@@ -70,3 +71,21 @@ export function stripRows(scene: Scene, pinned: readonly string[], folded: reado
 const PLANE_ROWS: readonly ChannelName[] = ['track', ...PLANE_CHANNELS];
 const planeRefs = (plane: PlaneId): ChannelRef[] =>
   PLANE_ROWS.map((name) => ({ on: 'plane', plane, name }) as ChannelRef);
+
+/** A row with where it lies, CSS px from the top of all rows. */
+export interface PlacedRow {
+  readonly row: StripRow;
+  readonly top: number;
+  readonly height: number;
+}
+
+/** Rows one under the other. */
+export function placedRows(rows: readonly StripRow[]): PlacedRow[] {
+  let top = 0;
+  return rows.map((row) => {
+    const height = row.kind === 'group' ? GROUP_HEIGHT : ROW_HEIGHT;
+    const here = { row, top, height };
+    top += height;
+    return here;
+  });
+}
