@@ -3,24 +3,21 @@ import type { Plane } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { type CameraPose, homePose } from '@keen-ridge/core/stage';
 import { cameraPoseAt, stageFrameOf } from '@keen-ridge/core/staging';
-import { shownArts } from '@keen-ridge/core/staging/content';
-import { framesOf } from '@keen-ridge/core/staging/frame';
-import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { type PointerEvent, type ReactNode, useMemo, useRef } from 'react';
 import { SURROUND_GREY, usePreferences } from '../session/choices/preferences.ts';
-import { useRestingFrame } from '../session/pace/use-frame.ts';
-import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
-import { Button } from '../ui/button.tsx';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { type DragPoint, useDrag } from '../ui/pointer/drag.ts';
 import { type ElementSize, useElementSize } from '../ui/use-element-size.ts';
-import { frameToDevice, type PictureFit } from '../viewport/place.ts';
+import type { PictureFit } from '../viewport/place.ts';
 import { useViewport, type Viewport } from '../viewport/use-viewport.ts';
 import { ZoomBar } from '../viewport/zoom-bar.tsx';
 import { fieldingBox } from './fielding-box.ts';
 import { FrameOverlay } from './frame-overlay.tsx';
-import { pictureScene } from './live/picture-scene.ts';
-import { PictureRenderer, type PictureRequest, type PictureState } from './live/renderer.ts';
-import { OtherPictures, useOtherPictures, usePlaneGhosts } from './other-pictures.tsx';
+import { OtherPictures } from './other-pictures.tsx';
+import { PictureNotice, SoloNotice } from './picture-notices.tsx';
 import { planesAt, planesWithin } from './planes-at.ts';
+import { usePictureRenderer } from './use-picture-renderer.ts';
+import { usePictureSource } from './use-picture-source.ts';
 
 const EVERYWHERE: Box = { x0: -Infinity, y0: -Infinity, x1: Infinity, y1: Infinity };
 
@@ -74,29 +71,12 @@ interface PictureProps {
 /** The shot, rendered live by the kernel: through its camera with what lies outside the frame dimmed, or fielded. */
 export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx = 4, over }: PictureProps) {
   const session = useSession();
-  const whole = useShownScene();
   const kept = useSessionState((state) => state.scene);
-  const solo = useSessionState((state) => state.solo);
-  const onion = useSessionState((state) => state.onion);
-  const figure = useSessionState((state) => state.figure);
-  const others = useOtherPictures();
-  // A frame that plays goes to the renderer by itself, unless other pictures are asked for with it.
-  const frame = useRestingFrame(others);
-  const figureSize = usePreferences((state) => state.figure);
-  const soloChannels = useSessionState((state) => state.soloChannels);
-  const playing = useSessionState((state) => state.playing);
-  const exact = usePreferences((state) => state.playMode === 'every') && playing;
-  const ghosts = usePlaneGhosts(frame, whole.lengthFrames);
-  const extras = useMemo(
-    () => ({ solo, onion, figure, figureSize, soloChannels, ghosts }),
-    [solo, onion, figure, figureSize, soloChannels, ghosts],
-  );
-  const scene = useMemo(() => pictureScene(whole, frame, extras), [whole, frame, extras]);
+  const source = usePictureSource();
+  const { scene } = source;
   const surround = usePreferences((state) => state.surround);
   const room = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const renderer = useRef<PictureRenderer | null>(null);
-  const [state, setState] = useState<PictureState>({ kind: 'loading', done: 0, total: 0 });
   const size = useElementSize(room);
   // Measured on what is kept, so that the view rests while something is dragged.
   const content = useMemo(
@@ -107,103 +87,19 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
     [look, kept],
   );
   const view = useViewport(room, size, kept.frame, content, margin);
-  const { left, top, scale } = view.fit;
   const fixedPose = useMemo(
     () => (look === 'fielding' ? homePose(stageFrameOf(kept)) : undefined),
     [look, kept],
   );
   const grey = SURROUND_GREY[surround];
 
-  useEffect(() => {
-    if (!canvas.current) return;
-    const made = new PictureRenderer(canvas.current, {
-      onState: setState,
-      ...(look === 'camera'
-        ? {
-            onDrawn: (drawn) => session.drawn.setState({ frame: drawn }),
-            onCached: (frames) => session.preroll.setState({ frames }),
-          }
-        : {}),
-    });
-    renderer.current = made;
-    const end = session.preroll.subscribe(({ wanted }) => made.renderAhead(wanted ? framesOf(wanted) : []));
-    return () => {
-      end();
-      if (look === 'camera') session.preroll.setState({ frames: new Set(), wanted: null });
-      made.close();
-    };
-  }, [session, look]);
-
-  const planes = planesOf(scene);
-  const artShown = useMemo(
-    () =>
-      planes
-        .filter((plane) => !plane.hidden)
-        .flatMap((plane) => shownArts(plane.content))
-        .map((art) => art.id)
-        .join(),
-    [planes],
-  );
-  // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
-  useEffect(() => {
-    void renderer.current?.load(scene);
-  }, [artShown]);
-
-  const base = useRef<PictureRequest | null>(null);
-  const [shownBase, setShownBase] = useState<PictureRequest | null>(null);
-  useEffect(() => {
-    if (size.width === 0) return;
-    const ratio = window.devicePixelRatio;
-    base.current = {
-      scene,
-      frame,
-      pose: fixedPose,
-      widthPx: Math.round(size.width * ratio),
-      heightPx: Math.round(size.height * ratio),
-      frameToImage: frameToDevice({ left, top, scale }, ratio),
-      grey,
-      exact,
-    };
-    if (look === 'camera') session.drawn.setState({ frame: 0 });
-    setShownBase(others ? base.current : null);
-    const swayed = fixedPose ? null : session.swayed.getState().pose;
-    const sways = swayed && { ...base.current, pose: swayed, moving: true };
-    renderer.current?.request(sways ?? base.current);
-  }, [
-    scene,
-    frame,
-    size.width,
-    size.height,
-    left,
-    top,
-    scale,
+  const { renderer, state, shownBase } = usePictureRenderer(canvas, source, {
+    size,
+    fit: view.fit,
     grey,
     fixedPose,
-    session,
-    exact,
     look,
-    others,
-  ]);
-  useEffect(() => {
-    if (!playing || others) return;
-    const show = () => {
-      const at = session.state.frame;
-      if (!base.current || base.current.frame === at) return;
-      if (look === 'camera') session.drawn.setState({ frame: 0 });
-      base.current = { ...base.current, frame: at, scene: pictureScene(whole, at, extras) };
-      renderer.current?.request(base.current);
-    };
-    show();
-    return session.store.subscribe(show);
-  }, [playing, others, whole, extras, session, look]);
-  // The sway changes with every frame of the display: it goes to the renderer without drawing the page anew.
-  useEffect(() => {
-    if (fixedPose) return;
-    return session.swayed.subscribe(({ pose }) => {
-      if (base.current)
-        renderer.current?.request(pose ? { ...base.current, pose, moving: true } : base.current);
-    });
-  }, [session, fixedPose]);
+  });
 
   const drag = useDrag<HTMLDivElement>(
     (event) => {
@@ -236,7 +132,7 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
       ref={room}
       role="application"
       aria-label={label}
-      data-scale={scale}
+      data-scale={view.fit.scale}
       className="relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden"
       style={{ background: `rgb(${grey} ${grey} ${grey})`, cursor }}
       onPointerDownCapture={view.onPointerDownCapture}
@@ -250,53 +146,9 @@ export function Picture({ margin, label, cursor, look = 'camera', grasp, slackPx
       {look === 'camera' && shownBase && <OtherPictures base={shownBase} fit={view.fit} />}
       {size.width > 0 && <FrameOverlay fit={view.fit} room={size} look={look} pose={fixedPose} />}
       {size.width > 0 && over?.({ view, fit: view.fit, room: size, pose: fixedPose })}
-      <ZoomBar scale={scale} fitted={view.fitted} toFit={view.toFit} zoomTo={view.zoomTo} />
+      <ZoomBar scale={view.fit.scale} fitted={view.fitted} toFit={view.toFit} zoomTo={view.zoomTo} />
       <PictureNotice state={state} empty={planesOf(scene).length === 0} fit={view.fit} />
-      {solo.length > 0 && <SoloNotice count={solo.length} />}
+      <SoloNotice />
     </div>
   );
-}
-
-/** A picture that leaves planes out must say so, on every step. */
-function SoloNotice({ count }: { count: number }) {
-  const session = useSession();
-  return (
-    <div className="absolute left-3 top-3 flex items-center gap-2 border border-rule bg-raised py-1 pl-2 pr-1">
-      <span>Only {count === 1 ? 'one plane is' : `${count} planes are`} shown.</span>
-      <Button onPointerDown={(event) => event.stopPropagation()} onClick={() => session.setSolo([])}>
-        Show all
-      </Button>
-    </div>
-  );
-}
-
-function PictureNotice({ state, empty, fit }: { state: PictureState; empty: boolean; fit: PictureFit }) {
-  if (state.kind === 'failed') {
-    return (
-      <p
-        role="alert"
-        className="absolute inset-x-0 top-1/2 mx-auto w-fit max-w-md border border-fault bg-raised px-4 py-2 text-fault"
-      >
-        {state.reason}
-      </p>
-    );
-  }
-  if (empty) {
-    return (
-      <p
-        className="pointer-events-none absolute inset-x-0 mx-auto w-fit bg-raised/95 px-4 py-2"
-        style={{ top: fit.top + fit.height / 2 - 18 }}
-      >
-        Nothing on the stage yet. Drop a painting anywhere here.
-      </p>
-    );
-  }
-  if (state.kind === 'loading' && state.done < state.total) {
-    return (
-      <p role="status" className="num absolute bottom-3 left-3 bg-black/80 px-2 py-1 text-white">
-        Loading art {state.done} / {state.total}
-      </p>
-    );
-  }
-  return null;
 }
