@@ -2,7 +2,7 @@
 import { render, screen } from '@testing-library/react';
 import { useRef } from 'react';
 import { describe, expect, it, vi } from 'vitest';
-import { press } from '../../testing/dom.ts';
+import { point, press } from '../../testing/dom.ts';
 import { nextItem, ROVING, useRoving } from './roving.ts';
 
 const at = (item: string, x: number, y: number) => ({ item, x, y });
@@ -72,5 +72,8 @@ describe('keys of a strip', () => {
     expect(document.activeElement).toBe(q);
     expect(press(q!, 'ArrowLeft', { altKey: true })).toBe(true);
     expect(document.activeElement).toBe(q);
+    // One that was clicked leaves the arrows to others.
+    point(q!, 'pointerdown');
+    expect(press(q!, 'ArrowLeft')).toBe(true);
   });
 });

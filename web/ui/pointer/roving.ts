@@ -54,6 +54,8 @@ export function useRoving(container: RefObject<HTMLElement | null>): {
   readonly onKeyDown: (event: KeyboardEvent) => void;
 } {
   const last = useRef<Element | null>(null);
+  /** What a pointer has given the focus: it has no arrows of its own, they step the frames. */
+  const clicked = useRef<Element | null>(null);
   const items = () => [
     ...(container.current?.querySelectorAll<HTMLElement | SVGElement>('[data-roving]') ?? []),
   ];
@@ -71,25 +73,30 @@ export function useRoving(container: RefObject<HTMLElement | null>): {
       last.current = item;
       settle();
     };
+    const onPointer = (event: PointerEvent) => {
+      clicked.current = event.target instanceof Element ? event.target.closest('[data-roving]') : null;
+    };
     settle();
     room.addEventListener('focusin', onFocus);
+    room.addEventListener('pointerdown', onPointer, { capture: true });
     const observer = new MutationObserver(settle);
     observer.observe(room, { childList: true, subtree: true });
     return () => {
       observer.disconnect();
       room.removeEventListener('focusin', onFocus);
+      room.removeEventListener('pointerdown', onPointer, { capture: true });
     };
   });
   return {
     onKeyDown: (event) => {
       const item = event.target instanceof Element ? event.target.closest('[data-roving]') : null;
       const plain = !event.altKey && !event.ctrlKey && !event.metaKey && !event.shiftKey;
-      // What was only clicked has no arrows of its own: they step the frames.
-      if (!item?.matches(':focus-visible') || !plain || !WAYS.includes(event.key)) return;
+      if (!item || item === clicked.current || !plain || !WAYS.includes(event.key)) return;
       event.preventDefault();
       const all = items().map(placed);
       const from = all.find((at) => at.item === item);
       const next = from && nextItem(all, from, event.key, ROW_PX);
+      clicked.current = null;
       next?.focus();
     },
   };
