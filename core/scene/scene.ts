@@ -21,6 +21,18 @@ export const frameSizeSchema = z.strictObject({
   heightPx: z.int().min(LIMITS.framePx.min).max(LIMITS.framePx.max),
 });
 
+const MOST_LEFT = 2000;
+
+/** What the artist has said about what the survey finds: faults that are left so, each with how bad it was then. */
+export const surveySchema = z.strictObject({
+  leftSo: z
+    .record(
+      z.string().min(1).max(300),
+      z.strictObject({ note: z.string().max(500), measured: z.number().min(0).max(1e12) }),
+    )
+    .refine(holdsAtMost(MOST_LEFT), `has over ${MOST_LEFT} findings left so`),
+});
+
 /**
  * The whole set-up of a shot, as records by id, so that what two artists did to different ones can be put together.
  * Whether its mounts hold is `soundSceneSchema`'s.
@@ -36,6 +48,8 @@ export const sceneSchema = z
     move: moveSchema,
     air: airSchema.nullable(),
     filter: filterSchema.nullable(),
+    /** What is said about findings of the survey; without a word all are open. */
+    survey: surveySchema.optional(),
     markers: z
       .record(markerIdSchema, markerSchema)
       .refine(holdsAtMost(LIMITS.markers.max), `has over ${LIMITS.markers.max} markers`),

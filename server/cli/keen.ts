@@ -6,6 +6,7 @@ import { openPackage } from './package-file.ts';
 import { planLines, printedPlan } from './plan.ts';
 import { render } from './render.ts';
 import { sampledCsv, sampledLines } from './sample.ts';
+import { OpenFindings, readCodes, survey } from './survey.ts';
 import { UsageFault } from './usage-fault.ts';
 
 const HELP = `keen: Keen Ridge without the browser, no database needed
@@ -17,6 +18,8 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
        where every plane lands on a frame, in drawing order
   sample <package> [--csv]
        every channel, every plane's place and its speed on screen, on every frame
+  survey <package> [--json] [--fail-on edge,hole,…]
+       what would go wrong in the shot, before it is rendered; exit status 3 where some of it is not left so
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
        numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server`;
@@ -39,6 +42,7 @@ function parse(args: readonly string[]) {
         threads: text,
         as: text,
         depth: text,
+        'fail-on': text,
         json: { type: 'boolean' },
         csv: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
@@ -88,6 +92,11 @@ export async function keen(
       const { scene } = await openPackage(resolve(from, onePackage(verb, paths)));
       return values.csv ? sampledCsv(scene) : sampledLines(scene);
     }
+    case 'survey':
+      return survey(await openPackage(resolve(from, onePackage(verb, paths))), {
+        json: values.json ?? false,
+        failOn: readCodes(values['fail-on']),
+      });
     case 'render':
       return render(onePackage(verb, paths), {
         frames: values.frames,
@@ -99,16 +108,20 @@ export async function keen(
         from,
       });
     default:
-      throw new UsageFault(`${verb}: no such verb; there are pack, plan, sample and render`);
+      throw new UsageFault(`${verb}: no such verb; there are pack, plan, sample, survey and render`);
   }
 }
 
-/** Runs one call and returns the exit status: 0, or 2 for bad input with one line on standard error. */
+/** Runs one call and returns the exit status: 0, 2 for bad input with one line on standard error, 3 for open findings. */
 export async function main(args: readonly string[], from: string): Promise<number> {
   try {
     console.log(await keen(args, from, (line) => console.error(line)));
     return 0;
   } catch (error) {
+    if (error instanceof OpenFindings) {
+      console.log(error.message);
+      return 3;
+    }
     if (!(error instanceof UsageFault)) throw error;
     console.error(`keen: ${error.message.replaceAll('\n', ' ')}`);
     return 2;

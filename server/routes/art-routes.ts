@@ -8,6 +8,7 @@ import {
   uploadQuerySchema,
 } from '@keen-ridge/core/contract';
 import { artIdSchema } from '@keen-ridge/core/scene';
+import { finestAlphaOf } from '@keen-ridge/core/survey';
 import { cleanName } from '@keen-ridge/core/units';
 import { type Response, Router } from 'express';
 import { z } from 'zod';
@@ -94,6 +95,20 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router
       .type('application/octet-stream')
       .set('Cache-Control', FOREVER)
       .send(Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength));
+  });
+  /** How much paint the art has, for the survey: columns and rows as 32 bits, little endian, then alpha by the texel. */
+  routes.get('/art/:artId/alpha', async (request, response) => {
+    const stored = await readArt(db, artParam.parse(request.params).artId);
+    if (!stored) throw notFound('This art');
+    const pixels = await decodeStored(stored.png);
+    if (!pixels.ok) throw new Error(`Stored art ${stored.facts.id} is damaged: ${pixels.error.detail}`);
+    const { widthPx, heightPx, data } = pixels.value;
+    const { columns, rows, data: alpha } = finestAlphaOf(data, widthPx, heightPx);
+    const body = Buffer.alloc(8 + alpha.length);
+    body.writeUInt32LE(columns, 0);
+    body.writeUInt32LE(rows, 4);
+    body.set(alpha, 8);
+    response.type('application/octet-stream').set('Cache-Control', FOREVER).send(body);
   });
   routes.get('/art/:artId/levels', async (request, response) => {
     const { artId } = artParam.parse(request.params);

@@ -1,0 +1,132 @@
+import { type Affine, invertAffine, mapBox } from '../../geometry/index.ts';
+import type { Repeat } from '../../scene/index.ts';
+import { repeatsAcross, repeatsDown } from '../../staging/index.ts';
+import { type AlphaLevel, type AlphaMap, levelFor } from '../alpha/alpha-map.ts';
+import { CELL_PX, type Grid } from './grid.ts';
+
+/** What of a plane the pass needs. */
+export interface CoveringPlane {
+  readonly map: AlphaMap;
+  readonly artToFrame: Affine;
+  readonly opacity: number;
+  readonly repeat: Repeat;
+}
+
+/** Light that less than this of comes through is none: half a level of 8 bits. */
+export const NO_LIGHT = 0.5 / 255;
+const NO_TURN = 1e-9;
+
+/**
+ * Lays a plane over what is nearer: `light` (0 to 1 a cell, what comes through everything nearer) is taken down by its
+ * alpha, looked up in the middle of each cell in means about as large as a cell. Returns the output px of it that show.
+ */
+export function coverCells(grid: Grid, light: Float32Array, plane: CoveringPlane): number {
+  const back = invertAffine(plane.artToFrame);
+  if (!back || plane.opacity <= 0) return 0;
+  const { map, repeat } = plane;
+  const level = levelFor(map, CELL_PX * Math.min(Math.hypot(back.a, back.b), Math.hypot(back.c, back.d)));
+  const across = repeatsAcross(repeat);
+  const down = repeatsDown(repeat);
+  const box = mapBox(plane.artToFrame, { x0: 0, y0: 0, x1: map.widthPx, y1: map.heightPx });
+  const tiled = across || down;
+  const c0 = tiled ? 0 : Math.max(0, Math.floor(box.x0 / CELL_PX));
+  const c1 = tiled ? grid.columns : Math.min(grid.columns, Math.ceil(box.x1 / CELL_PX));
+  const r0 = tiled ? 0 : Math.max(0, Math.floor(box.y0 / CELL_PX));
+  const r1 = tiled ? grid.rows : Math.min(grid.rows, Math.ceil(box.y1 / CELL_PX));
+  if (c0 >= c1 || r0 >= r1) return 0;
+  const upright = Math.abs(back.b) < NO_TURN && Math.abs(back.c) < NO_TURN;
+  const area = { c0, c1, r0, r1 };
+  return upright
+    ? coverUpright(grid, light, plane, level, back, area)
+    : coverTurned(grid, light, plane, level, back, area);
+}
+
+interface CellArea {
+  readonly c0: number;
+  readonly c1: number;
+  readonly r0: number;
+  readonly r1: number;
+}
+
+/** The texel that a place along one axis falls in; −1 where the art has none. */
+function texel(at: number, sizePx: number, count: number, endless: boolean): number {
+  const within = endless ? at - Math.floor(at / sizePx) * sizePx : at;
+  if (!(within >= 0 && within < sizePx)) return -1;
+  return Math.min(count - 1, Math.floor((within / sizePx) * count));
+}
+
+function coverUpright(
+  grid: Grid,
+  light: Float32Array,
+  { map, opacity, repeat }: CoveringPlane,
+  level: AlphaLevel,
+  back: Affine,
+  { c0, c1, r0, r1 }: CellArea,
+): number {
+  const columns = new Int32Array(c1 - c0);
+  for (let c = c0; c < c1; c++)
+    columns[c - c0] = texel(
+      back.a * (c + 0.5) * CELL_PX + back.e,
+      map.widthPx,
+      level.columns,
+      repeatsAcross(repeat),
+    );
+  const gain = opacity / 255;
+  const { data } = level;
+  let seen = 0;
+  for (let r = r0; r < r1; r++) {
+    const row = texel(back.d * (r + 0.5) * CELL_PX + back.f, map.heightPx, level.rows, repeatsDown(repeat));
+    if (row < 0) continue;
+    const from = row * level.columns;
+    let k = r * grid.columns + c0;
+    let sum = 0;
+    for (let c = c0; c < c1; c++, k++) {
+      const t = light[k]!;
+      if (t < NO_LIGHT) continue;
+      const column = columns[c - c0]!;
+      if (column < 0) continue;
+      const a = data[from + column]!;
+      if (a === 0) continue;
+      const v = a * gain * t;
+      light[k] = t - v;
+      sum += v * grid.columnPx[c]!;
+    }
+    seen += sum * grid.rowPx[r]!;
+  }
+  return seen;
+}
+
+function coverTurned(
+  grid: Grid,
+  light: Float32Array,
+  { map, opacity, repeat }: CoveringPlane,
+  level: AlphaLevel,
+  back: Affine,
+  { c0, c1, r0, r1 }: CellArea,
+): number {
+  const [across, down] = [repeatsAcross(repeat), repeatsDown(repeat)];
+  const gain = opacity / 255;
+  const { data } = level;
+  let seen = 0;
+  for (let r = r0; r < r1; r++) {
+    const y = (r + 0.5) * CELL_PX;
+    let k = r * grid.columns + c0;
+    let sum = 0;
+    for (let c = c0; c < c1; c++, k++) {
+      const t = light[k]!;
+      if (t < NO_LIGHT) continue;
+      const x = (c + 0.5) * CELL_PX;
+      const column = texel(back.a * x + back.c * y + back.e, map.widthPx, level.columns, across);
+      if (column < 0) continue;
+      const row = texel(back.b * x + back.d * y + back.f, map.heightPx, level.rows, down);
+      if (row < 0) continue;
+      const a = data[row * level.columns + column]!;
+      if (a === 0) continue;
+      const v = a * gain * t;
+      light[k] = t - v;
+      sum += v * grid.columnPx[c]!;
+    }
+    seen += sum * grid.rowPx[r]!;
+  }
+  return seen;
+}

@@ -1,0 +1,48 @@
+import type { Side } from '../image/index.ts';
+import type { PlaneId } from '../scene/index.ts';
+
+/** What is known of a plane on every frame of the shot; index 0 is frame 1. */
+export interface PlaneRows {
+  readonly planeId: PlaneId;
+  /** Output px² of it that show, nearer planes taken off. */
+  readonly seenPx: Float32Array;
+  /** Output px for a painted px, the larger of both ways; 0 where it is not in front. */
+  readonly ratio: Float32Array;
+  /** How far its spot in the middle of the frame has gone since the frame before, output px. */
+  readonly slidePx: Float32Array;
+  /** Out of focus or blurred by so much, diameter in output px. */
+  readonly blurPx: Float32Array;
+  /** By side of the art: how far the side stands inside the frame, output px straight across it; under 0 it is spare; NaN where the side does not matter. */
+  readonly inside: Readonly<Record<Side, Float32Array>>;
+  /** By side of the art: missing paint beyond it that shows, output px². */
+  readonly missing: Readonly<Record<Side, Float32Array>>;
+  /** By side of the art: art px that are missing beyond it. */
+  readonly shortArtPx: Readonly<Record<Side, Float32Array>>;
+  /** By side of the art: which side of the frame it looks to, as an index into `SIDES`. */
+  readonly looksTo: Readonly<Record<Side, Uint8Array>>;
+  /** 1 where the camera has passed it. */
+  readonly passed: Uint8Array;
+}
+
+const bySide = <T>(make: () => T): Record<Side, T> => ({
+  left: make(),
+  right: make(),
+  top: make(),
+  bottom: make(),
+});
+
+export function emptyRows(planeId: PlaneId, lengthFrames: number): PlaneRows {
+  const numbers = () => new Float32Array(lengthFrames);
+  return {
+    planeId,
+    seenPx: numbers(),
+    ratio: numbers(),
+    slidePx: numbers(),
+    blurPx: numbers(),
+    inside: bySide(() => numbers().fill(Number.NaN)),
+    missing: bySide(numbers),
+    shortArtPx: bySide(numbers),
+    looksTo: bySide(() => new Uint8Array(lengthFrames)),
+    passed: new Uint8Array(lengthFrames),
+  };
+}

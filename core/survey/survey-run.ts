@@ -1,0 +1,284 @@
+import { applyAffine, type Box, invertAffine, type Point } from '../geometry/index.ts';
+import { SIDES } from '../image/index.ts';
+import type { PlaneId, Scene } from '../scene/index.ts';
+import { planesOf } from '../scene/records/index.ts';
+import type { Shown } from '../staging/content/index.ts';
+import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/index.ts';
+import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import type { AlphaMap } from './alpha/alpha-map.ts';
+import { alphaOfPaths } from './alpha/path-alpha.ts';
+import { isCut } from './edge-gaps.ts';
+import { acrossPx, beyond, frameOnArt, sideSeen } from './margins.ts';
+import { type CoveringPlane, coverCells, NO_LIGHT } from './pass/cover.ts';
+import { CELL_PX, type Grid, gridOf } from './pass/grid.ts';
+import { missingBeyond } from './pass/missing.ts';
+import { type BarePaint, barePaintOf, type Contact, contactsOf, seeBarePaint } from './pass/set-up.ts';
+import { emptyRows, type PlaneRows } from './rows.ts';
+
+/** The frame at which the shot is set up: what shows openly there is meant. */
+export const SET_UP_FRAME = 1;
+
+/** Looks up how much paint an art has; null where it is not known. */
+export type AlphaSource = (artId: string) => AlphaMap | null;
+
+/** What a bare spot of a plane has come to. */
+export interface Reveal {
+  readonly bare: BarePaint;
+  firstFrame: number;
+  lastFrame: number;
+  /** Bare cells that showed at each frame, by index from 0. */
+  readonly shown: Uint32Array;
+}
+
+/** Everything that was looked at, frame by frame: what the checks draw their findings from. */
+export interface SurveyRows {
+  readonly scene: Scene;
+  readonly planes: ReadonlyMap<PlaneId, PlaneRows>;
+  /** Output px² of nothing on each frame, and the box round it. */
+  readonly holePx: Float32Array;
+  readonly holeBoxes: readonly (Box | null)[];
+  readonly reveals: ReadonlyMap<PlaneId, Reveal>;
+  /** Planes as the set-up frame draws them, far to near: contacts and covers name them by index. */
+  readonly setUpOrder: readonly PlaneId[];
+  readonly contacts: readonly Contact[];
+}
+
+const isUnseenWhole = (plan: PlanePlan): plan is Extract<PlanePlan, { state: 'drawn' }> =>
+  plan.state === 'drawn';
+
+/**
+ * The survey of a shot, a frame a step, so that whoever runs it can yield in between. Rows are exact but for areas, which
+ * are as fine as the cells of 4 output px that they are added up from.
+ */
+export class SurveyRun {
+  readonly rows: SurveyRows;
+  private readonly grid: Grid;
+  private readonly alphaOf: AlphaSource;
+  private readonly planes = new Map<PlaneId, PlaneRows>();
+  private readonly reveals = new Map<PlaneId, Reveal>();
+  private readonly holeBoxes: (Box | null)[] = [];
+  private setUpOrder: PlaneId[] = [];
+  private contacts: Contact[] = [];
+  private before: FramePlan | null = null;
+  private readonly scene: Scene;
+  private frame = 0;
+
+  constructor(scene: Scene, alphaOf: AlphaSource) {
+    this.scene = scene;
+    this.alphaOf = alphaOf;
+    this.grid = gridOf(scene.frame);
+    for (const plane of planesOf(scene))
+      if (!plane.hidden) this.planes.set(plane.id, emptyRows(plane.id, scene.lengthFrames));
+    const run = this;
+    this.rows = {
+      scene,
+      planes: this.planes,
+      holePx: new Float32Array(scene.lengthFrames),
+      holeBoxes: this.holeBoxes,
+      reveals: this.reveals,
+      get setUpOrder() {
+        return run.setUpOrder;
+      },
+      get contacts() {
+        return run.contacts;
+      },
+    };
+  }
+
+  get done(): number {
+    return this.frame;
+  }
+
+  get isDone(): boolean {
+    return this.frame >= this.scene.lengthFrames;
+  }
+
+  /** Looks at the next frame; false once all have been. */
+  step(): boolean {
+    if (this.isDone) return false;
+    this.frame += 1;
+    const plan = framePlan(this.scene, this.frame);
+    this.measure(plan);
+    this.cover(plan);
+    this.before = plan;
+    return !this.isDone;
+  }
+
+  /** The numbers that need no pixels. */
+  private measure(plan: FramePlan): void {
+    const { scene, before } = this;
+    const i = plan.frame - 1;
+    const last = new Map(before?.planes.map((one) => [one.planeId, one]));
+    for (const one of plan.planes) {
+      const rows = this.planes.get(one.planeId);
+      if (!rows) continue;
+      if (one.state === 'passed') rows.passed[i] = 1;
+      if (one.state !== 'drawn') continue;
+      const { artToFrame: m, shown } = one;
+      rows.ratio[i] = shown.kind === 'image' ? Math.max(Math.hypot(m.a, m.b), Math.hypot(m.c, m.d)) : 0;
+      rows.blurPx[i] = Math.max(one.blurPx, one.defocusPx);
+      rows.slidePx[i] = slideOf(last.get(one.planeId), one, scene.frame);
+      this.measureSides(one, rows, i);
+    }
+  }
+
+  private measureSides(plan: Extract<PlanePlan, { state: 'drawn' }>, rows: PlaneRows, i: number): void {
+    const facts = plan.shown.kind === 'image' ? plan.shown.art : plan.shown.facts;
+    const back = invertAffine(plan.artToFrame);
+    if (!back || !facts.painted) return;
+    const seen = frameOnArt(back, this.scene.frame);
+    for (const side of SIDES) {
+      if (!isCut(plan.repeat, side, facts)) continue;
+      const short = beyond(seen, facts.painted, side, plan.repeat);
+      rows.shortArtPx[side][i] = short;
+      rows.inside[side][i] = short * acrossPx(plan.artToFrame, side);
+      rows.looksTo[side][i] = SIDES.indexOf(sideSeen(plan.artToFrame, side));
+    }
+  }
+
+  /** What shows of every plane, near to far, and what is missing. */
+  private cover(plan: FramePlan): void {
+    const { grid } = this;
+    const isSetUp = plan.frame === SET_UP_FRAME;
+    const light = new Float32Array(grid.columns * grid.rows).fill(1);
+    const drawn = plan.planes.filter(isUnseenWhole);
+    const covering = drawn.map((one) => this.coveringOf(one));
+    const coveredBy = isSetUp ? new Int16Array(light.length).fill(-1) : null;
+    const front = isSetUp ? new Int16Array(light.length).fill(-1) : null;
+    for (let index = drawn.length - 1; index >= 0; index--) {
+      const [one, plane] = [drawn[index]!, covering[index]!];
+      if (!plane) continue;
+      const rows = this.planes.get(one.planeId);
+      if (rows) this.missingOf(plane, rows, light, plan.frame - 1);
+      if (coveredBy && plane.repeat === 'none') {
+        const bare = barePaintOf(grid, light, coveredBy, plane);
+        if (bare)
+          this.reveals.set(one.planeId, {
+            bare,
+            firstFrame: 0,
+            lastFrame: 0,
+            shown: new Uint32Array(this.scene.lengthFrames),
+          });
+      } else this.reveal(one, light, plan.frame);
+      const was = coveredBy && light.slice();
+      const seen = coverCells(grid, light, plane);
+      if (rows) rows.seenPx[plan.frame - 1] = seen;
+      if (was && coveredBy && front)
+        for (let k = 0; k < light.length; k++) {
+          if (was[k]! >= 0.5 && light[k]! < 0.5) coveredBy[k] = index;
+          if (was[k]! - light[k]! >= 0.5) front[k] = index;
+        }
+    }
+    this.holes(light, plan.frame);
+    if (front) {
+      this.setUpOrder = drawn.map(({ planeId }) => planeId);
+      this.contacts = contactsOf(
+        grid,
+        front,
+        covering.map((plane, i) => plane ?? this.emptyPlane(drawn[i]!)),
+      );
+    }
+  }
+
+  private missingOf(plane: CoveringPlane, rows: PlaneRows, light: Float32Array, i: number): void {
+    for (const side of SIDES)
+      if (rows.inside[side][i]! > 0) rows.missing[side][i] = missingBeyond(this.grid, light, plane, side);
+  }
+
+  private reveal(plan: Extract<PlanePlan, { state: 'drawn' }>, light: Float32Array, frame: number): void {
+    const reveal = this.reveals.get(plan.planeId);
+    if (!reveal) return;
+    const before = reveal.bare.seen.reduce((sum, seen) => sum + seen, 0);
+    if (!seeBarePaint(this.grid, light, reveal.bare, plan.artToFrame)) return;
+    if (reveal.firstFrame === 0) reveal.firstFrame = frame;
+    reveal.lastFrame = frame;
+    reveal.shown[frame - 1] = reveal.bare.seen.reduce((sum, seen) => sum + seen, 0) - before;
+  }
+
+  private holes(light: Float32Array, frame: number): void {
+    const { columns, rows, columnPx, rowPx } = this.grid;
+    let area = 0;
+    let [c0, r0, c1, r1] = [columns, rows, -1, -1];
+    for (let r = 0; r < rows; r++)
+      for (let c = 0; c < columns; c++) {
+        const t = light[r * columns + c]!;
+        if (t <= NO_LIGHT * 2) continue;
+        area += t * columnPx[c]! * rowPx[r]!;
+        if (c < c0) c0 = c;
+        if (c > c1) c1 = c;
+        if (r < r0) r0 = r;
+        if (r > r1) r1 = r;
+      }
+    this.rows.holePx[frame - 1] = area;
+    this.holeBoxes[frame - 1] =
+      c1 < 0
+        ? null
+        : {
+            x0: c0 * CELL_PX,
+            y0: r0 * CELL_PX,
+            x1: Math.min(this.grid.widthPx, (c1 + 1) * CELL_PX),
+            y1: Math.min(this.grid.heightPx, (r1 + 1) * CELL_PX),
+          };
+  }
+
+  private coveringOf({
+    shown,
+    artToFrame,
+    opacity,
+    repeat,
+  }: Extract<PlanePlan, { state: 'drawn' }>): CoveringPlane | null {
+    const map = this.mapOf(shown);
+    return map && { map, artToFrame, opacity, repeat };
+  }
+
+  private mapOf(shown: Shown): AlphaMap | null {
+    return shown.kind === 'image' ? this.alphaOf(shown.art.id) : alphaOfPaths(shown);
+  }
+
+  private emptyPlane({ artToFrame, repeat }: Extract<PlanePlan, { state: 'drawn' }>): CoveringPlane {
+    const nothing = { columns: 1, rows: 1, data: new Uint8Array(1) };
+    return { map: { widthPx: 1, heightPx: 1, levels: [nothing] }, artToFrame, opacity: 0, repeat };
+  }
+}
+
+/** How far the spot of a plane that was in the middle of the frame has gone, output px. */
+function slideOf(
+  before: PlanePlan | undefined,
+  now: Extract<PlanePlan, { state: 'drawn' }>,
+  { widthPx, heightPx }: Scene['frame'],
+): number {
+  const back = before?.state === 'drawn' ? invertAffine(before.artToFrame) : null;
+  if (!back) return 0;
+  const middle = { x: widthPx / 2, y: heightPx / 2 };
+  const { x, y } = stepOnScreen(now, applyAffine(back, middle), middle);
+  return Math.hypot(x, y);
+}
+
+/** How far a spot of the art (art px) lies from a place of the frame now, output px; copies of tiled art are all the same spot. */
+export function stepOnScreen(
+  { artToFrame, repeat, shown }: Extract<PlanePlan, { state: 'drawn' }>,
+  spot: Point,
+  from: Point,
+): Point {
+  const at = applyAffine(artToFrame, spot);
+  const back = invertAffine(artToFrame);
+  if (!back || repeat === 'none') return { x: at.x - from.x, y: at.y - from.y };
+  const { widthPx, heightPx } = shown.kind === 'image' ? shown.art : shown.facts;
+  const here = applyAffine(back, from);
+  const nearest = (step: number, size: number) => step - Math.round(step / size) * size;
+  const [dx, dy] = [spot.x - here.x, spot.y - here.y];
+  return applyAffine(
+    { ...artToFrame, e: 0, f: 0 },
+    {
+      x: repeatsAcross(repeat) ? nearest(dx, widthPx) : dx,
+      y: repeatsDown(repeat) ? nearest(dy, heightPx) : dy,
+    },
+  );
+}
+
+/** The whole survey at once, for whoever has nothing else to do. */
+export function surveyRows(scene: Scene, alphaOf: AlphaSource): SurveyRows {
+  const run = new SurveyRun(scene, alphaOf);
+  while (run.step());
+  return run.rows;
+}

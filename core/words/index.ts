@@ -1,0 +1,7 @@
+export {
+  findingFrames,
+  findingSentence,
+  findingTitle,
+  type Names,
+  SURVEY_KIND_WORDS,
+} from './survey-words.ts';
