@@ -83,6 +83,7 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   art: [...SHARED, 'cut', 'bring-in'],
   stage: [...SHARED, 'bring-in', 'views', 'timeline'],
   move: [...SHARED, 'views', 'timeline'],
+  survey: [...SHARED, 'timeline'],
   handoff: SHARED,
   help: ['ui'],
   shot: [...SHARED, 'bring-in', 'tour'],

@@ -45,6 +45,10 @@ const router = createBrowserRouter([
       },
       { path: 'move', lazy: async () => ({ Component: (await import('./move/move-page.tsx')).MovePage }) },
       {
+        path: 'survey',
+        lazy: async () => ({ Component: (await import('./survey/survey-page.tsx')).SurveyPage }),
+      },
+      {
         path: 'hand-off',
         lazy: async () => ({ Component: (await import('./handoff/handoff-page.tsx')).HandoffPage }),
       },

@@ -6,6 +6,7 @@ export {
   finestAlphaOf,
 } from './alpha/alpha-map.ts';
 export { largestScale, paintingNeeds } from './art-needs.ts';
+export { type Cure, curesOf } from './cures.ts';
 export { type EdgeGap, edgeGaps, endsAt } from './edge-gaps.ts';
 export {
   type Finding,
@@ -18,5 +19,6 @@ export {
 } from './finding.ts';
 export { findingsOf, isLeftSo, openFindings } from './findings.ts';
 export { strobingPxPerFrame } from './pace.ts';
+export { stripBeyond } from './pass/missing.ts';
 export type { PlaneRows } from './rows.ts';
 export { type AlphaSource, SET_UP_FRAME, type SurveyRows, SurveyRun, surveyRows } from './survey-run.ts';

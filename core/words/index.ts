@@ -1,4 +1,5 @@
 export {
+  cureWords,
   findingFrames,
   findingSentence,
   findingTitle,

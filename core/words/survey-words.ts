@@ -1,6 +1,6 @@
 import type { Side } from '../image/index.ts';
 import type { ChannelId } from '../staging/index.ts';
-import type { Finding, SurveyCode } from '../survey/index.ts';
+import type { Cure, Finding, SurveyCode } from '../survey/index.ts';
 import { assertNever } from '../units/index.ts';
 
 export const SURVEY_KIND_WORDS: Readonly<Record<SurveyCode, string>> = {
@@ -101,4 +101,33 @@ export function findingFrames({ firstFrame, worstFrame, lastFrame }: Finding): s
   if (firstFrame === lastFrame) return `${firstFrame}`;
   const worst = worstFrame === firstFrame ? '' : `, worst ${worstFrame}`;
   return `${firstFrame}–${lastFrame}${worst}`;
+}
+
+const TOWARDS: Readonly<Record<Side, string>> = { left: 'W', right: 'E', top: 'N', bottom: 'S' };
+const signed = new Intl.NumberFormat('en', { maximumFractionDigits: 0, signDisplay: 'exceptZero' });
+
+/** What a cure does, as it stands on its button. */
+export function cureWords(cure: Cure, { plane }: Pick<Names, 'plane'>): string {
+  switch (cure.kind) {
+    case 'size':
+      return `Size ${fine.format(cure.percent)} %`;
+    case 'slide':
+      return `Slide ${number.format(Math.ceil(cure.px))} px ${TOWARDS[cure.towards]}`;
+    case 'depth':
+      return `${cure.bySpx > 0 ? 'Deeper' : 'Nearer'}: ${signed.format(cure.bySpx)}`;
+    case 'together':
+      return `To the depth of ${plane(cure.withId)}: ${signed.format(cure.bySpx)}`;
+    case 'mount':
+      return `Ride on ${plane(cure.onId)}`;
+    case 'longer':
+      return `${number.format(cure.frames)} frames longer`;
+    case 'smooth':
+      return 'Smooth the speed';
+    case 'close':
+      return 'Close the loop';
+    case 'fade':
+      return 'Fade it out';
+    default:
+      return assertNever(cure);
+  }
 }

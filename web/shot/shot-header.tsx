@@ -4,6 +4,7 @@ import { CommandButton } from '../commands/command-button.tsx';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { editWords } from '../session/edit-words.ts';
 import type { SaveState } from '../session/shot-link.ts';
+import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Logo } from '../ui/logo.tsx';
@@ -42,6 +43,7 @@ export function ShotHeader() {
             className="flex items-center border-b-3 border-transparent px-3 text-ink-2 hover:text-ink aria-[current=page]:border-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink"
           >
             {word}
+            {path === 'survey' && <OpenCount />}
           </NavLink>
         ))}
       </nav>
@@ -58,6 +60,20 @@ export function ShotHeader() {
         </CommandButton>
       </div>
     </header>
+  );
+}
+
+/** How many findings are open, on the step's tab. */
+function OpenCount() {
+  const { answer, open } = useSurvey();
+  if (!answer || open.length === 0) return null;
+  return (
+    <span
+      className="num ml-1.5 rounded-full bg-fault px-1.5 text-[10px] leading-4 text-raised"
+      title="Open findings"
+    >
+      {open.length}
+    </span>
   );
 }
 

@@ -10,6 +10,7 @@ import { useAuthor } from '../session/author.ts';
 import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
 import { Session } from '../session/session.ts';
+import { useSurveyor } from '../session/survey/use-survey.ts';
 import { SessionContext, useSession } from '../session/use-session.ts';
 import { TourCard } from '../tour/tour-card.tsx';
 import { LostNotice } from './lost-notice.tsx';
@@ -65,6 +66,7 @@ function OpenShot() {
   useFaultNotices();
   useUnsentWarning();
   useShotCommands();
+  useSurveyor();
   // A menu is about the plane or key that it is opened on, so that is chosen as a click would.
   const chooseSubject = ({ kind, id }: Subject) => {
     if (kind !== 'plane') return;

@@ -3,5 +3,6 @@ export const STEPS = [
   ['art', 'Art'],
   ['stage', 'Stage'],
   ['move', 'Move'],
+  ['survey', 'Survey'],
   ['hand-off', 'Hand-off'],
 ] as const;

@@ -1,4 +1,4 @@
-import { applyAffine, invertAffine, mapBox, type Point } from '../../geometry/index.ts';
+import { type Affine, applyAffine, invertAffine, mapBox, type Point } from '../../geometry/index.ts';
 import type { Side } from '../../image/index.ts';
 import { alphaAt, levelFor } from '../alpha/alpha-map.ts';
 import { clipped, frameOnArt, isAcross } from '../margins.ts';
@@ -8,11 +8,16 @@ import { CELL_PX, cellAt, type Grid } from './grid.ts';
 /** Samples of one strip at most; wider strips are looked at in larger steps. */
 const MOST_SAMPLES = 20_000;
 
+interface Size {
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
 /** The part of the frame beyond a side of the art, alongside it, as a polygon in art px. */
 export function stripBeyond(
-  { map, artToFrame }: CoveringPlane,
+  { map, artToFrame }: { readonly map: Size; readonly artToFrame: Affine },
   side: Side,
-  frame: { readonly widthPx: number; readonly heightPx: number },
+  frame: Size,
 ): Point[] {
   const back = invertAffine(artToFrame);
   if (!back) return [];

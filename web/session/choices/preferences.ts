@@ -1,6 +1,7 @@
 import { SIZINGS } from '@keen-ridge/core/edits/camera';
 import { HANDOFF_KINDS } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
+import { USUAL_LIMITS } from '@keen-ridge/core/survey';
 import { z } from 'zod';
 import { create } from 'zustand';
 import { readStored, store } from '../../api/browser-storage.ts';
@@ -62,6 +63,15 @@ const preferencesSchema = z.object({
     target: 'zip',
     burnIn: false,
   }),
+  /** What counts as too much in the survey. */
+  surveyLimits: z
+    .object({
+      gapPx: z.number().min(0).max(1000),
+      softness: z.number().min(0.1).max(10),
+      crossingSeconds: z.number().min(0.1).max(100),
+      slipPx: z.number().min(0).max(10_000),
+    })
+    .default(USUAL_LIMITS),
   /** Whether panels are light or dark; what surrounds the art is chosen apart from it. */
   room: z.enum(ROOMS).default('system'),
   /** How the shots of the wall are sorted. */

@@ -1,0 +1,183 @@
+import { setPlaneDepth } from '../edits/depth/index.ts';
+import { smoothSelected } from '../edits/keys/index.ts';
+import { setPassing } from '../edits/look/index.ts';
+import { movePlanesOnFrame, setPlaneMount, setPlaneTransform } from '../edits/planes/index.ts';
+import { closeLoop } from '../edits/runs/index.ts';
+import { scaleShotLength } from '../edits/shot/index.ts';
+import type { Side } from '../image/index.ts';
+import type { PlaneId, Scene } from '../scene/index.ts';
+import { planeOf } from '../scene/records/index.ts';
+import { nearLimitSpx } from '../stage/index.ts';
+import { factsOf } from '../staging/content/index.ts';
+import { channelAt, channelRef, posedPlane, stageFrameOf, standingAt } from '../staging/index.ts';
+import { edgeGaps } from './edge-gaps.ts';
+import type { Finding, FindingOf } from './finding.ts';
+import { SET_UP_FRAME } from './survey-run.ts';
+
+/** What can be done against a finding, as an edit; what it changes, in numbers. */
+export type Cure =
+  | { readonly kind: 'size'; readonly percent: number; readonly scene: Scene }
+  | { readonly kind: 'slide'; readonly px: number; readonly towards: Side; readonly scene: Scene }
+  | { readonly kind: 'depth'; readonly bySpx: number; readonly scene: Scene }
+  | { readonly kind: 'together'; readonly withId: PlaneId; readonly bySpx: number; readonly scene: Scene }
+  | { readonly kind: 'mount'; readonly onId: PlaneId; readonly scene: Scene }
+  | { readonly kind: 'longer'; readonly frames: number; readonly scene: Scene }
+  | { readonly kind: 'smooth'; readonly scene: Scene }
+  | { readonly kind: 'close'; readonly scene: Scene }
+  | { readonly kind: 'fade'; readonly scene: Scene };
+
+/** A little more than just enough, so that rounding leaves nothing. */
+const SPARE = 1.0005;
+/** Depths are searched so far nearer and farther, as a ratio of distances, in so many halvings. */
+const DEPTH = { most: 4, halvings: 24 } as const;
+
+/** What would cure a finding; each was measured again, and leaves the plane's other sides no worse than they were. */
+export function curesOf(scene: Scene, finding: Finding): Cure[] {
+  switch (finding.code) {
+    case 'edge':
+      return edgeCures(scene, finding);
+    case 'slip':
+      return [
+        ...together(scene, finding.planeId, finding.onId),
+        ...mounted(scene, finding.planeId, finding.onId),
+      ];
+    case 'reveal':
+      return finding.byId ? together(scene, finding.planeId, finding.byId) : [];
+    case 'pace': {
+      const frames = Math.ceil(scene.lengthFrames * (finding.measured / finding.limit));
+      return [{ kind: 'longer', frames: frames - scene.lengthFrames, scene: scaleShotLength(scene, frames) }];
+    }
+    case 'jump': {
+      const keys = channelAt(scene, channelRef(finding.channel))?.keys.map(({ frame }) => frame) ?? [];
+      const chosen = new Map([[finding.channel, new Set(keys)]]);
+      return [{ kind: 'smooth', scene: smoothSelected(scene, chosen) }];
+    }
+    case 'loop':
+      return [{ kind: 'close', scene: closeLoop(scene, 'speeds') }];
+    case 'pass': {
+      const overSpx = scene.homeDistanceSpx / 4;
+      return [
+        { kind: 'fade', scene: setPassing(scene, new Set([finding.planeId]), { way: 'fade', overSpx }) },
+      ];
+    }
+    case 'hole':
+    case 'soft':
+    case 'flat':
+    case 'unseen':
+      return [];
+  }
+}
+
+/** How far each side of a plane stands in the frame at the worst; 0 where it does not. */
+function depthsOf(scene: Scene, id: PlaneId): ReadonlyMap<Side, number> {
+  const plane = planeOf(scene, id);
+  return new Map(plane ? edgeGaps(scene, plane).map(({ artSide, worstPx }) => [artSide, worstPx]) : []);
+}
+
+/** Whether an edit cures one side and makes no other of the plane worse. */
+function cures(
+  before: ReadonlyMap<Side, number>,
+  next: Scene,
+  id: PlaneId,
+  side: Side,
+  limit: number,
+): boolean {
+  const after = depthsOf(next, id);
+  if ((after.get(side) ?? 0) >= limit) return false;
+  return [...after].every(([other, px]) => other === side || px <= (before.get(other) ?? 0) + limit);
+}
+
+function edgeCures(scene: Scene, finding: FindingOf<'edge'>): Cure[] {
+  const { planeId, artSide, limit } = finding;
+  const plane = planeOf(scene, planeId);
+  if (!plane || plane.locked) return [];
+  const before = depthsOf(scene, planeId);
+  const works = (next: Scene) => cures(before, next, planeId, artSide, limit);
+  const found: Cure[] = [];
+  const size = sized(scene, finding);
+  if (size && works(size.scene)) found.push(size);
+  const slide = slid(scene, finding);
+  if (works(slide.scene)) found.push(slide);
+  const depth = deeper(scene, finding, works);
+  if (depth) found.push(depth);
+  return found;
+}
+
+/** As much larger about its anchor as puts the side out of frame. */
+function sized(scene: Scene, { planeId, artSide, paintArtPx }: FindingOf<'edge'>): Cure | null {
+  const plane = planeOf(scene, planeId)!;
+  const { painted } = factsOf(plane.content);
+  const { transform } = posedPlane(plane, SET_UP_FRAME);
+  if (!painted) return null;
+  const reach = {
+    left: transform.anchorXArtPx - painted.x0,
+    right: painted.x1 - transform.anchorXArtPx,
+    top: transform.anchorYArtPx - painted.y0,
+    bottom: painted.y1 - transform.anchorYArtPx,
+  }[artSide];
+  if (reach <= 0) return null;
+  const ratio = ((reach + paintArtPx) / reach) * SPARE;
+  const next = { scaleX: transform.scaleX * ratio, scaleY: transform.scaleY * ratio };
+  return { kind: 'size', percent: ratio * 100, scene: setPlaneTransform(scene, planeId, next, SET_UP_FRAME) };
+}
+
+/** As far towards the side as it stands in the frame. */
+function slid(scene: Scene, { planeId, side, measured, worstFrame }: FindingOf<'edge'>): Cure {
+  const px = measured * SPARE;
+  const by = {
+    left: { x: -px, y: 0 },
+    right: { x: px, y: 0 },
+    top: { x: 0, y: -px },
+    bottom: { x: 0, y: px },
+  }[side];
+  return {
+    kind: 'slide',
+    px,
+    towards: side,
+    scene: movePlanesOnFrame(scene, new Set([planeId]), by, worstFrame),
+  };
+}
+
+/** The nearest depth at which the side stays out of frame, the picture at set-up held. */
+function deeper(scene: Scene, { planeId }: FindingOf<'edge'>, works: (next: Scene) => boolean): Cure | null {
+  const plane = planeOf(scene, planeId)!;
+  const home = scene.homeDistanceSpx;
+  const { depthSpx, root } = standingAt(scene, plane, SET_UP_FRAME);
+  if (root !== 'stage' || plane.mount.on !== 'stage') return null;
+  const least = nearLimitSpx(stageFrameOf(scene)) * 2;
+  const at = (ratio: number) => {
+    const distance = Math.max(least, (home + depthSpx) * ratio);
+    const settings = { depthSpx: distance - home, atFrame: SET_UP_FRAME, holdPicture: true };
+    return { scene: setPlaneDepth(scene, planeId, settings), bySpx: distance - home - depthSpx };
+  };
+  for (const most of [DEPTH.most, 1 / DEPTH.most]) {
+    if (!works(at(most).scene)) continue;
+    let [fails, holds] = [1, most];
+    for (let i = 0; i < DEPTH.halvings; i++) {
+      const middle = Math.sqrt(fails * holds);
+      if (works(at(middle).scene)) holds = middle;
+      else fails = middle;
+    }
+    return { kind: 'depth', ...at(holds) };
+  }
+  return null;
+}
+
+/** Both at one depth, the picture at set-up held. */
+function together(scene: Scene, planeId: PlaneId, withId: PlaneId): Cure[] {
+  const [plane, other] = [planeOf(scene, planeId), planeOf(scene, withId)];
+  if (!plane || !other || plane.locked || plane.mount.on !== 'stage') return [];
+  const [own, goal] = [plane, other].map((one) => standingAt(scene, one, SET_UP_FRAME).depthSpx) as [
+    number,
+    number,
+  ];
+  if (Math.abs(own - goal) < 1e-6) return [];
+  const settings = { depthSpx: goal, atFrame: SET_UP_FRAME, holdPicture: true };
+  return [{ kind: 'together', withId, bySpx: goal - own, scene: setPlaneDepth(scene, planeId, settings) }];
+}
+
+function mounted(scene: Scene, planeId: PlaneId, onId: PlaneId): Cure[] {
+  const next = setPlaneMount(scene, planeId, { on: 'plane', plane: onId }, SET_UP_FRAME);
+  const plane = planeOf(scene, planeId);
+  return next.ok && !plane?.locked ? [{ kind: 'mount', onId, scene: next.value }] : [];
+}

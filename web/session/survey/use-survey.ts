@@ -1,0 +1,106 @@
+import type { Scene } from '@keen-ridge/core/scene';
+import { type Finding, openFindings } from '@keen-ridge/core/survey';
+import { useEffect, useMemo } from 'react';
+import { create } from 'zustand';
+import { usePreferences } from '../choices/preferences.ts';
+import { useSession, useSessionState } from '../use-session.ts';
+import type { FromSurveyWorker, SurveyAnswer, ToSurveyWorker } from './survey-messages.ts';
+import SurveyWorker from './survey-worker.ts?worker';
+
+interface Surveyed {
+  /** What was found last, and in which scene: an old answer is never taken for a new one. */
+  readonly answer: SurveyAnswer | null;
+  readonly of: Scene | null;
+  readonly tookMs: number;
+  /** How far the survey of the newest scene is; null where it is done or has failed. */
+  readonly progress: { readonly done: number; readonly total: number } | null;
+  readonly fault: string | null;
+}
+
+const NOTHING: Surveyed = { answer: null, of: null, tookMs: 0, progress: null, fault: null };
+const useSurveyed = create<Surveyed>(() => NOTHING);
+
+/** Whether two scenes are one but for what is said about findings. */
+function sameShot(p: Scene, q: Scene): boolean {
+  if (p === q) return true;
+  const [{ survey: _p, ...rest }, { survey: _q, ...other }] = [p, q];
+  const names = Object.keys(rest) as (keyof typeof rest)[];
+  return names.length === Object.keys(other).length && names.every((name) => rest[name] === other[name]);
+}
+
+/** After an edit it waits so long for the next one, ms. */
+const REST_MS = 250;
+
+/** Surveys the shot that is open, all the time, in a worker of its own. Once for the whole page of a shot. */
+export function useSurveyor(): void {
+  const session = useSession();
+  useEffect(() => {
+    const worker = new SurveyWorker();
+    const asked = new Map<number, Scene>();
+    let id = 0;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    worker.onmessage = ({ data }: MessageEvent<FromSurveyWorker>) => {
+      const of = asked.get(data.id);
+      if (data.id !== id || !of) return;
+      if (data.kind === 'progress') useSurveyed.setState({ progress: data });
+      else if (data.kind === 'failed') useSurveyed.setState({ progress: null, fault: data.reason });
+      else
+        useSurveyed.setState({ answer: data.answer, of, tookMs: data.tookMs, progress: null, fault: null });
+    };
+    const ask = () => {
+      timer = undefined;
+      const { scene } = session.state;
+      asked.clear();
+      asked.set(++id, scene);
+      const message: ToSurveyWorker = {
+        kind: 'survey',
+        id,
+        scene,
+        limits: usePreferences.getState().surveyLimits,
+      };
+      worker.postMessage(message);
+      useSurveyed.setState({ progress: { done: 0, total: scene.lengthFrames }, fault: null });
+    };
+    const later = () => {
+      clearTimeout(timer);
+      timer = setTimeout(ask, REST_MS);
+    };
+    let waits = false;
+    const ends = [
+      session.store.subscribe((state, before) => {
+        // What is left so changes nothing in the picture.
+        if (!sameShot(state.scene, before.scene)) later();
+        const now = state.playing || state.preview !== null || state.rock !== null;
+        if (now !== waits) worker.postMessage({ kind: 'wait', waits: now } satisfies ToSurveyWorker);
+        waits = now;
+      }),
+      usePreferences.subscribe((state, before) => {
+        if (state.surveyLimits !== before.surveyLimits) later();
+      }),
+    ];
+    later();
+    return () => {
+      clearTimeout(timer);
+      for (const end of ends) end();
+      worker.terminate();
+      useSurveyed.setState(NOTHING);
+    };
+  }, [session]);
+}
+
+export interface Survey extends Omit<Surveyed, 'of' | 'answer'> {
+  readonly answer: SurveyAnswer | null;
+  /** The shot has changed since. */
+  readonly isOld: boolean;
+  /** What is wrong and not left so. */
+  readonly open: readonly Finding[];
+}
+
+/** What the survey has found in the shot. */
+export function useSurvey(): Survey {
+  const { answer, of, tookMs, progress, fault } = useSurveyed();
+  const scene = useSessionState((state) => state.scene);
+  const leftSo = scene.survey?.leftSo;
+  const open = useMemo(() => openFindings(answer?.findings ?? [], leftSo), [answer, leftSo]);
+  return { answer, tookMs, progress, fault, open, isOld: of === null || !sameShot(of, scene) };
+}

@@ -1,0 +1,171 @@
+import { leaveSo, openAgain } from '@keen-ridge/core/edits/shot';
+import { type Cure, curesOf, type Finding } from '@keen-ridge/core/survey';
+import { cureWords, findingFrames, findingSentence, findingTitle } from '@keen-ridge/core/words';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Gesture } from '../session/gesture.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { classes } from '../ui/class-names.ts';
+import { useNames } from './names.ts';
+
+interface FindingCardProps {
+  finding: Finding;
+  chosen: boolean;
+  left: boolean;
+  note: string;
+  /** The shot has changed since: nothing may be cured by numbers of before. */
+  isOld: boolean;
+  onLook: () => void;
+}
+
+/** One finding: what, when, how bad, and once it is looked at its cures. */
+export function FindingCard({ finding, chosen, left, note, isOld, onLook }: FindingCardProps) {
+  const names = useNames();
+  const pale = left || finding.grade === 'advice';
+  return (
+    <article
+      className={classes('border-b border-rule-light px-3 py-2', chosen ? 'bg-select-wash' : 'bg-raised')}
+      data-testid={`finding-${finding.code}`}
+    >
+      <button
+        type="button"
+        id={`finding-${finding.id}`}
+        aria-pressed={chosen}
+        data-row=""
+        className="block w-full cursor-pointer text-left"
+        onClick={onLook}
+      >
+        <span className={classes('block', pale ? 'text-ink-2' : 'font-semibold')}>
+          <Mark code={finding.code} grade={finding.grade} /> {findingTitle(finding, names)}{' '}
+          <span className="num">{findingFrames(finding)}</span>
+        </span>
+        <span className={classes('mt-0.5 block', pale && 'text-ink-2')}>
+          {findingSentence(finding)}
+          {left && ` Left so${note ? `: “${note}”` : ''}.`}
+        </span>
+      </button>
+      {chosen && (
+        <>
+          <Cures finding={finding} disabled={isOld} />
+          <LeaveSo finding={finding} left={left} disabled={isOld} />
+        </>
+      )}
+    </article>
+  );
+}
+
+function Mark({ code, grade }: Pick<Finding, 'code' | 'grade'>) {
+  const area = code === 'edge' || code === 'hole' || code === 'reveal';
+  return (
+    <span
+      aria-hidden="true"
+      className={classes(
+        'mr-1 inline-block h-3 w-3 translate-y-0.5 border',
+        grade === 'advice' ? 'border-ink-3' : 'border-fault',
+        grade === 'wrong' &&
+          (area
+            ? 'bg-[repeating-linear-gradient(45deg,var(--color-fault)_0_2px,transparent_2px_5px)]'
+            : 'bg-fault'),
+      )}
+    />
+  );
+}
+
+/** Cures are tried in the picture while they are pointed at, and taken by a click as one edit. */
+function Cures({ finding, disabled }: { finding: Finding; disabled: boolean }) {
+  const session = useSession();
+  const scene = useSessionState((state) => state.scene);
+  const names = useNames();
+  const cures = useMemo(() => (disabled ? [] : curesOf(scene, finding)), [scene, finding, disabled]);
+  const gesture = useRef<Gesture | null>(null);
+  const drop = () => {
+    gesture.current?.drop();
+    gesture.current = null;
+  };
+  useEffect(
+    () => () => {
+      gesture.current?.drop();
+      gesture.current = null;
+    },
+    [],
+  );
+  const subject = findingTitle(finding, names);
+  const tryIt = (cure: Cure) => {
+    drop();
+    gesture.current = session.begin('cure', subject);
+    gesture.current.update(() => cure.scene);
+  };
+  if (cures.length === 0) return null;
+  return (
+    <fieldset className="mt-2 flex flex-wrap gap-1.5">
+      <legend className="sr-only">Cures</legend>
+      {cures.map((cure) => (
+        <Button
+          key={cure.kind}
+          onPointerEnter={() => tryIt(cure)}
+          onPointerLeave={drop}
+          onFocus={() => tryIt(cure)}
+          onBlur={drop}
+          onClick={() => {
+            drop();
+            session.commit('cure', subject, cure.scene);
+          }}
+        >
+          {cureWords(cure, names)}
+        </Button>
+      ))}
+      <span className="w-full text-[12px] text-ink-2">
+        Each is tried in the picture while you point at it.
+      </span>
+    </fieldset>
+  );
+}
+
+function LeaveSo({ finding, left, disabled }: { finding: Finding; left: boolean; disabled: boolean }) {
+  const session = useSession();
+  const names = useNames();
+  const [note, setNote] = useState<string | null>(null);
+  const subject = findingTitle(finding, names);
+  if (finding.grade === 'advice') return null;
+  if (left)
+    return (
+      <Button
+        className="mt-2"
+        onClick={() => session.commit('open-again', subject, openAgain(session.state.scene, finding.id))}
+      >
+        Open again
+      </Button>
+    );
+  if (note === null)
+    return (
+      <Button className="mt-2" disabled={disabled} onClick={() => setNote('')}>
+        Leave it so …
+      </Button>
+    );
+  const leave = () => {
+    session.commit('leave-so', subject, leaveSo(session.state.scene, finding.id, note, finding.measured));
+    setNote(null);
+  };
+  return (
+    <form
+      className="mt-2 flex gap-1.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        leave();
+      }}
+    >
+      <input
+        aria-label="Why it may stay"
+        placeholder="Why it may stay"
+        maxLength={500}
+        // biome-ignore lint/a11y/noAutofocus: it opens because something is to be typed
+        autoFocus
+        className="h-[26px] min-w-0 flex-1 rounded-[3px] border border-rule bg-raised px-2"
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && setNote(null)}
+      />
+      <Button type="submit">Leave it so</Button>
+    </form>
+  );
+}

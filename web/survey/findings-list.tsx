@@ -1,0 +1,115 @@
+import { type Finding, isLeftSo } from '@keen-ridge/core/survey';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef, useState } from 'react';
+import { useSurvey } from '../session/survey/use-survey.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
+import { FindingCard } from './finding-card.tsx';
+import { saveCsv } from './findings-csv.ts';
+import { LimitsPopover } from './limits-popover.tsx';
+import { useLookedAt } from './looked-at.ts';
+import { useNames } from './names.ts';
+
+const CARD_HEIGHT = 92;
+const CARDS_READY = 8;
+
+/** Everything that was found, what is open first shown alone. */
+export function FindingsList({ onLook }: { onLook: (finding: Finding) => void }) {
+  const { shot } = useSession();
+  const lengthFrames = useSessionState((state) => state.scene.lengthFrames);
+  const leftSo = useSessionState((state) => state.scene.survey?.leftSo);
+  const { answer, open, isOld, progress, fault, tookMs } = useSurvey();
+  const names = useNames();
+  const [all, setAll] = useState(false);
+  const lookedAt = useLookedAt((state) => state.id);
+  const findings = answer?.findings ?? [];
+  const shown = all ? findings : open;
+  const scroll = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => CARD_HEIGHT,
+    getItemKey: (index) => shown[index]!.id,
+    overscan: CARDS_READY,
+  });
+  return (
+    <section
+      aria-label="What would go wrong"
+      className="flex w-[440px] shrink-0 flex-col border-r border-rule"
+    >
+      <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
+        <h1 className="flex-1 font-semibold">What would go wrong</h1>
+        <span className="num text-ink-2" role="status">
+          {progress
+            ? `${progress.done} of ${progress.total} f`
+            : answer && `${lengthFrames} f · ${(tookMs / 1000).toFixed(1)} s`}
+        </span>
+        <Button on={all} onClick={() => setAll(true)}>
+          All {findings.length}
+        </Button>
+        <Button on={!all} onClick={() => setAll(false)}>
+          Open {open.length}
+        </Button>
+      </div>
+      {fault && (
+        <p role="alert" className="border-b border-rule px-3 py-2 text-fault">
+          The shot could not be looked at: {fault}
+        </p>
+      )}
+      <div
+        ref={scroll}
+        data-old={isOld}
+        className={`min-h-0 flex-1 overflow-auto ${isOld ? 'opacity-60' : ''}`}
+      >
+        {!answer && !fault && <p className="p-4 text-ink-2">Looking at every frame …</p>}
+        {answer && shown.length === 0 && <Nothing left={findings.length} />}
+        <ul aria-label="Findings" className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index, key, start }) => {
+            const finding = shown[index]!;
+            return (
+              <li
+                key={key}
+                ref={virtual.measureElement}
+                data-index={index}
+                aria-posinset={index + 1}
+                aria-setsize={shown.length}
+                className="absolute inset-x-0"
+                style={{ top: start }}
+              >
+                <FindingCard
+                  finding={finding}
+                  chosen={finding.id === lookedAt}
+                  left={isLeftSo(finding, leftSo)}
+                  note={leftSo?.[finding.id]?.note ?? ''}
+                  isOld={isOld}
+                  onLook={() => onLook(finding)}
+                />
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+      <div className="flex h-10 shrink-0 items-center gap-2 border-t border-rule bg-bar px-3">
+        <LimitsPopover />
+        <span className="flex-1" />
+        <Button disabled={!answer || isOld} onClick={() => saveCsv(shot.name, findings, leftSo, names)}>
+          Save as CSV
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+/** A sight to enjoy. */
+function Nothing({ left }: { left: number }) {
+  return (
+    <div className="px-6 py-14 text-center">
+      <p className="text-[16px] font-semibold">Nothing would go wrong</p>
+      <p className="mt-1 text-ink-2">
+        {left === 0
+          ? 'Every frame is covered, nothing tears, nothing strobes.'
+          : 'What is left is advice, or was left so.'}
+      </p>
+    </div>
+  );
+}

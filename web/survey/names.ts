@@ -1,0 +1,18 @@
+import { planeOf } from '@keen-ridge/core/scene/records';
+import { channelRef } from '@keen-ridge/core/staging';
+import type { Names } from '@keen-ridge/core/words';
+import { useMemo } from 'react';
+import { channelTitle } from '../edits/channel-words.ts';
+import { useSessionState } from '../session/use-session.ts';
+
+/** Names of what the survey speaks of. */
+export function useNames(): Names {
+  const scene = useSessionState((state) => state.scene);
+  return useMemo(
+    () => ({
+      plane: (id) => planeOf(scene, id)?.name ?? 'A plane that is gone',
+      channel: (id) => channelTitle(scene, channelRef(id)),
+    }),
+    [scene],
+  );
+}

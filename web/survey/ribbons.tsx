@@ -1,0 +1,137 @@
+import { SIDES, type Side } from '@keen-ridge/core/image';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import type { Finding } from '@keen-ridge/core/survey';
+import { memo, useMemo, useRef } from 'react';
+import { depthColour } from '../planes/depth-colour.ts';
+import { useEachFrame } from '../session/pace/use-frame.ts';
+import type { PlaneRibbon } from '../session/survey/survey-messages.ts';
+import { useSurvey } from '../session/survey/use-survey.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
+import { FrameSlider } from '../timeline/frame-slider.tsx';
+import { useElementSize } from '../ui/use-element-size.ts';
+
+const ROW_HEIGHT = 30;
+const HEAD_WIDTH = 170;
+const HALF = ROW_HEIGHT / 2 - 2;
+/** Spare px that fill a ribbon's half height, as a share of the frame's width. */
+const FULL = 0.5;
+
+/** What is spare beyond the frame, plane by plane, over the shot: to the west above the line, to the east below it. */
+export function Ribbons({ finding }: { finding: Finding | null }) {
+  const session = useSession();
+  const { answer, isOld } = useSurvey();
+  const scene = useSessionState((state) => state.scene);
+  const lanes = useRef<HTMLDivElement>(null);
+  const { width } = useElementSize(lanes);
+  const line = useRef<HTMLDivElement>(null);
+  const { lengthFrames } = scene;
+  const xAt = (frame: number) => ((frame - 0.5) / lengthFrames) * width;
+  useEachFrame((frame) => {
+    if (line.current) line.current.style.left = `${xAt(frame)}px`;
+  });
+  const byId = useMemo(() => new Map(answer?.ribbons.map((one) => [one.planeId, one])), [answer]);
+  const planes = planesOf(scene).filter(({ id }) => byId.has(id));
+  const chosen = finding && 'planeId' in finding ? finding.planeId : null;
+  return (
+    <section
+      aria-label="Clearance"
+      className={`max-h-[300px] shrink-0 overflow-y-auto border-t border-rule bg-bar ${isOld ? 'opacity-60' : ''}`}
+    >
+      {planes.length === 0 && (
+        <p className="px-3.5 py-4 text-ink-2">What is spare beyond the frame stands here.</p>
+      )}
+      <div className="flex">
+        <div className="shrink-0 border-r border-rule" style={{ width: HEAD_WIDTH }}>
+          {planes.map(({ id, name }) => (
+            <button
+              key={id}
+              type="button"
+              className={`narrow block w-full cursor-pointer truncate px-3 text-left ${id === chosen ? 'font-semibold' : ''}`}
+              style={{ height: ROW_HEIGHT }}
+              onClick={() => session.select([id])}
+            >
+              {name}
+            </button>
+          ))}
+        </div>
+        <div ref={lanes} className="relative min-w-0 flex-1">
+          <FrameSlider
+            className="relative h-full"
+            frameAt={(x, wide) => Math.ceil((x / Math.max(1, wide)) * lengthFrames)}
+          >
+            {width > 0 &&
+              planes.map(({ id, depthSpx }) => (
+                <Ribbon
+                  key={id}
+                  ribbon={byId.get(id)!}
+                  colour={depthColour(scene.homeDistanceSpx / (scene.homeDistanceSpx + depthSpx) || 0.05)}
+                  width={width}
+                  full={scene.frame.widthPx * FULL}
+                />
+              ))}
+          </FrameSlider>
+          <div ref={line} className="pointer-events-none absolute inset-y-0 w-px bg-signal" />
+        </div>
+      </div>
+    </section>
+  );
+}
+
+interface RibbonProps {
+  ribbon: PlaneRibbon;
+  colour: string;
+  width: number;
+  /** Spare px that fill half the height. */
+  full: number;
+}
+
+/** One plane: spare above and below the line, hatched where a side stands in the frame. */
+const Ribbon = memo(function Ribbon({ ribbon, colour, width, full }: RibbonProps) {
+  const count = ribbon.seenPx.length;
+  const step = Math.max(1, Math.floor(count / Math.max(1, width / 2)));
+  const frames = Array.from({ length: Math.ceil(count / step) }, (_, i) => i * step);
+  const x = (i: number) => ((i + 0.5) / count) * width;
+  const middle = ROW_HEIGHT / 2;
+  const half = (looks: Side, sign: 1 | -1) => {
+    const spare = frames.map((i) => [i, spareAt(ribbon, looks, i)] as const);
+    const high = (px: number) => Math.min(HALF, (Math.max(0, px) / full) * HALF + (px > 0 ? 1 : 0));
+    const area = spare.map(([i, px]) => `${x(i)},${middle - sign * (px === null ? 0 : high(px))}`);
+    const gaps = spare.filter(([, px]) => px !== null && px < 0);
+    return (
+      <g key={looks}>
+        <polygon
+          points={`${x(0)},${middle} ${area.join(' ')} ${x(count - 1)},${middle}`}
+          fill={colour}
+          fillOpacity={0.45}
+        />
+        {gaps.map(([i]) => (
+          <rect
+            key={i}
+            x={x(i) - (width / count) * step * 0.5}
+            y={sign === 1 ? middle - HALF * 0.7 : middle}
+            width={Math.max(1, (width / count) * step)}
+            height={HALF * 0.7}
+            fill="var(--color-fault)"
+            fillOpacity={0.75}
+          />
+        ))}
+      </g>
+    );
+  };
+  return (
+    <svg width={width} height={ROW_HEIGHT} className="block border-b border-rule-light" aria-hidden="true">
+      {half('left', 1)}
+      {half('right', -1)}
+      <line x1={0} x2={width} y1={middle} y2={middle} stroke="var(--color-ink-3)" />
+    </svg>
+  );
+});
+
+/** What is spare on the side of the plane that looks there, output px; null where it has no end there. */
+function spareAt({ inside, looksTo }: PlaneRibbon, looks: Side, i: number): number | null {
+  for (const side of SIDES) {
+    const value = inside[side][i]!;
+    if (!Number.isNaN(value) && SIDES[looksTo[side][i]!] === looks) return -value;
+  }
+  return null;
+}
