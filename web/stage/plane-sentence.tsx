@@ -1,31 +1,26 @@
 import type { Plane, Scene } from '@keen-ridge/core/scene';
-import { planeOf } from '@keen-ridge/core/scene/records';
 import { distanceSpx, speedAtDepth } from '@keen-ridge/core/stage';
 import { cameraPoseAt, standingAt } from '@keen-ridge/core/staging';
-import { type EdgeGap, edgeGaps } from '@keen-ridge/core/survey';
-import { useMemo } from 'react';
+import { findingFrames, findingSentence, findingTitle } from '@keen-ridge/core/words';
+import { useNames } from '../edits/names.ts';
 import { useCalmFrame } from '../session/pace/use-calm.ts';
-import { useSessionState } from '../session/use-session.ts';
+import { usePlaneFindings } from '../session/survey/use-survey.ts';
 import { formatNumber } from '../ui/format.ts';
 
-const SIDE_WORDS = { left: 'left', right: 'right', top: 'upper', bottom: 'lower' } as const;
-const TOWARDS = { left: 'to the left', right: 'to the right', top: 'above', bottom: 'below' } as const;
-
-/** What a plane's depth means on screen, what is wrong with it, and the cure. */
+/** What a plane's depth means on screen, and what is wrong with it first of all. */
 export function PlaneSentence({ plane, shown }: { plane: Plane; shown: Scene }) {
-  const kept = useSessionState((state) => state.scene);
   const frame = useCalmFrame();
-  // Gaps are measured over the whole shot: on what is kept, so that a drag stays light.
-  const worst = useMemo(() => {
-    const keptPlane = planeOf(kept, plane.id);
-    if (!keptPlane || keptPlane.hidden) return undefined;
-    // Above and below, the ends of a plane mostly lie behind nearer ones by design; to the sides they never should.
-    return edgeGaps(kept, keptPlane).find(({ side }) => side === 'left' || side === 'right');
-  }, [kept, plane.id]);
+  const [worst] = usePlaneFindings(plane.id).filter(({ grade }) => grade === 'wrong');
+  const names = useNames();
   return (
     <p className="narrow mt-2 text-[12.5px] leading-snug">
       <SpeedWords plane={plane} scene={shown} frame={frame} />
-      {worst && <GapWords gap={worst} lengthFrames={kept.lengthFrames} />}
+      {worst && (
+        <>
+          <b className="text-fault">{findingTitle(worst, names)}</b> ({findingFrames(worst)}).{' '}
+          {findingSentence(worst)}
+        </>
+      )}
     </p>
   );
 }
@@ -42,17 +37,6 @@ function SpeedWords({ plane, scene, frame }: { plane: Plane; scene: Scene; frame
     <>
       Slides <b>{formatNumber(slide, slide < 10 ? 1 : 0)} px</b> while the datum slides 100;{' '}
       {formatNumber(ratio * 100, ratio < 0.1 ? 1 : 0)} % of the size that it would have there.{' '}
-    </>
-  );
-}
-
-function GapWords({ gap, lengthFrames }: { gap: EdgeGap; lengthFrames: number }) {
-  const when = gap.frames === lengthFrames ? 'all through' : `from frame ${gap.firstFrame}`;
-  return (
-    <>
-      Its {SIDE_WORDS[gap.side]} edge is in frame <b className="text-fault">{when}</b>, by{' '}
-      {formatNumber(gap.worstPx)} px at worst (frame {gap.worstFrame}): paint {formatNumber(gap.paintArtPx)}{' '}
-      px more {TOWARDS[gap.side]}.
     </>
   );
 }

@@ -2,11 +2,11 @@ import { leaveSo, openAgain } from '@keen-ridge/core/edits/shot';
 import { type Cure, curesOf, type Finding } from '@keen-ridge/core/survey';
 import { cureWords, findingFrames, findingSentence, findingTitle } from '@keen-ridge/core/words';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { useNames } from '../edits/names.ts';
 import type { Gesture } from '../session/gesture.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
-import { useNames } from './names.ts';
 
 interface FindingCardProps {
   finding: Finding;

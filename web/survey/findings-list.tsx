@@ -1,6 +1,7 @@
 import { type Finding, isLeftSo } from '@keen-ridge/core/survey';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, useState } from 'react';
+import { useNames } from '../edits/names.ts';
 import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -8,7 +9,6 @@ import { FindingCard } from './finding-card.tsx';
 import { saveCsv } from './findings-csv.ts';
 import { LimitsPopover } from './limits-popover.tsx';
 import { useLookedAt } from './looked-at.ts';
-import { useNames } from './names.ts';
 
 const CARD_HEIGHT = 92;
 const CARDS_READY = 8;

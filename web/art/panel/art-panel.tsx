@@ -2,12 +2,15 @@ import type { ShelfContent } from '@keen-ridge/core/contract';
 import { planesToCarry } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
-import { edgeGaps, largestScale } from '@keen-ridge/core/survey';
+import { largestScale } from '@keen-ridge/core/survey';
+import { findingFrames, findingSentence, findingTitle } from '@keen-ridge/core/words';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { addToShelf, useShelfChange } from '../../api/art.ts';
 import { removePlanes } from '../../edits/art-edits.ts';
+import { useNames } from '../../edits/names.ts';
+import { usePlaneFindings } from '../../session/survey/use-survey.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { formatNumber } from '../../ui/format.ts';
@@ -121,17 +124,15 @@ function OnePlane({ plane }: { plane: Plane }) {
 
 const LINK_BUTTON =
   'inline-flex h-[26px] shrink-0 items-center whitespace-nowrap rounded-[3px] border border-rule bg-raised px-2.5 hover:bg-panel';
-const SIDE_WORDS = { left: 'to the left', right: 'to the right', top: 'above', bottom: 'below' } as const;
-
 /** Whether the art holds for the shot: how large it is shown, and what runs out where. */
 function SizeSentence({ plane }: { plane: Plane }) {
   const scene = useSessionState((state) => state.scene);
-  const facts = useMemo(() => {
+  const scale = useMemo(() => {
     const kept = planeOf(scene, plane.id);
-    return kept && { scale: largestScale(scene, kept), gaps: edgeGaps(scene, kept) };
+    return kept ? largestScale(scene, kept) : 0;
   }, [scene, plane.id]);
-  if (!facts) return null;
-  const { scale, gaps } = facts;
+  const wrong = usePlaneFindings(plane.id).filter(({ grade }) => grade === 'wrong');
+  const names = useNames();
   const exact = plane.content.kind === 'card' || plane.content.kind === 'shapes';
   const { file } = plane.origin ?? { file: null };
   return (
@@ -148,10 +149,10 @@ function SizeSentence({ plane }: { plane: Plane }) {
       ) : (
         ''
       )}
-      {gaps.slice(0, 2).map((gap) => (
-        <span key={gap.artSide}>
-          <b className="text-fault">Runs out {SIDE_WORDS[gap.side]}</b> from frame {gap.firstFrame}: paint{' '}
-          {formatNumber(gap.paintArtPx)} px more.{' '}
+      {wrong.slice(0, 2).map((finding) => (
+        <span key={finding.id}>
+          <b className="text-fault">{findingTitle(finding, names)}</b> ({findingFrames(finding)}).{' '}
+          {findingSentence(finding)}{' '}
         </span>
       ))}
     </p>

@@ -1,4 +1,4 @@
-import type { Scene } from '@keen-ridge/core/scene';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { type Finding, openFindings } from '@keen-ridge/core/survey';
 import { useEffect, useMemo } from 'react';
 import { create } from 'zustand';
@@ -103,4 +103,13 @@ export function useSurvey(): Survey {
   const leftSo = scene.survey?.leftSo;
   const open = useMemo(() => openFindings(answer?.findings ?? [], leftSo), [answer, leftSo]);
   return { answer, tookMs, progress, fault, open, isOld: of === null || !sameShot(of, scene) };
+}
+
+/** What was found of one plane in the shot as it is now; nothing while that is still looked for. */
+export function usePlaneFindings(id: PlaneId): readonly Finding[] {
+  const { answer, isOld } = useSurvey();
+  return useMemo(
+    () => (isOld ? [] : (answer?.findings ?? []).filter((one) => 'planeId' in one && one.planeId === id)),
+    [answer, isOld, id],
+  );
 }

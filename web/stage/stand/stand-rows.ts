@@ -5,7 +5,6 @@ import type { Root } from '@keen-ridge/core/stage';
 import { repeatsAcross, standingsAt } from '@keen-ridge/core/staging';
 import { factsAt } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
-import { endsAt } from '@keen-ridge/core/survey';
 
 export interface StandRow {
   readonly plane: Plane;
@@ -15,7 +14,7 @@ export interface StandRow {
   readonly speed: number;
   /** Painted art on screen now, output px from the frame's left edge; null when nothing of it is in front. */
   readonly onScreen: { readonly left: number; readonly right: number } | null;
-  /** A cut edge that stands inside the frame now. */
+  /** The survey has found that it runs out there, and it does now. */
   readonly gapLeft: boolean;
   readonly gapRight: boolean;
   readonly passed: boolean;
@@ -23,8 +22,12 @@ export interface StandRow {
 
 const SMALLEST_GAP_PX = 0.5;
 
+/** Whether the survey has found that a plane runs out on a side of the frame. */
+export type RunsOut = (id: Plane['id'], side: 'left' | 'right') => boolean;
+const NOWHERE: RunsOut = () => false;
+
 /** The planes as the Stand lists them: near to far by depth, ties as the list has them. */
-export function standRows(scene: Scene, frame: number): StandRow[] {
+export function standRows(scene: Scene, frame: number, runsOut: RunsOut = NOWHERE): StandRow[] {
   const plan = new Map(framePlan(scene, frame).planes.map((plane) => [plane.planeId, plane]));
   const standings = standingsAt(scene, frame);
   return planesOf(scene)
@@ -43,9 +46,8 @@ export function standRows(scene: Scene, frame: number): StandRow[] {
         onScreen: endless
           ? { left: Number.NEGATIVE_INFINITY, right: Number.POSITIVE_INFINITY }
           : box && { left: box.x0, right: box.x1 },
-        gapLeft: box !== null && endsAt(scene, plane, 'left', frame) && inside(box.x0),
-        gapRight:
-          box !== null && endsAt(scene, plane, 'right', frame) && inside(scene.frame.widthPx - box.x1),
+        gapLeft: box !== null && inside(box.x0) && runsOut(plane.id, 'left'),
+        gapRight: box !== null && inside(scene.frame.widthPx - box.x1) && runsOut(plane.id, 'right'),
         passed: placed?.state === 'passed',
       };
     })

@@ -5,6 +5,7 @@ import { usePreferences } from '../../session/choices/preferences.ts';
 import { clickKeys, selectPlane } from '../../session/choices/selection.ts';
 import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
+import { useSurvey } from '../../session/survey/use-survey.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
@@ -13,7 +14,7 @@ import { useWheel } from '../../viewport/use-wheel.ts';
 import { CameraMark, CameraTab, HatchPattern, StandAxis } from './stand-axis.tsx';
 import { BARS, COLUMN, StandBar, type StandBarProps } from './stand-bar.tsx';
 import { StandLabel } from './stand-label.tsx';
-import { type StandRow, standRows } from './stand-rows.ts';
+import { type RunsOut, type StandRow, standRows } from './stand-rows.ts';
 import { type StandScale, snappedDepth, spreadLabels, standScale, trueScale } from './stand-scale.ts';
 
 const TOP = 52;
@@ -53,7 +54,8 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
   const [snapY, setSnapY] = useState<number | null>(null);
   useWheelZoom(room, zoom, onZoom);
 
-  const rows = useMemo(() => standRows(scene, frame), [scene, frame]);
+  const runsOut = useRunsOut(frame);
+  const rows = useMemo(() => standRows(scene, frame, runsOut), [scene, frame, runsOut]);
   const labelHeight = rows.length >= LABEL_HEIGHTS.manyFrom ? LABEL_HEIGHTS.many : LABEL_HEIGHTS.few;
   const least = TOP + FOOT + rows.length * labelHeight + BAR_ROOM;
   const height = Math.round(Math.max(roomHeight, least) * zoom);
@@ -167,6 +169,19 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
       </div>
     </div>
   );
+}
+
+/** Where planes run out at a frame, by the survey. */
+function useRunsOut(frame: number): RunsOut {
+  const { answer, isOld } = useSurvey();
+  return useMemo(() => {
+    const edges = (isOld ? [] : (answer?.findings ?? [])).filter((finding) => finding.code === 'edge');
+    return (id, side) =>
+      edges.some(
+        (edge) =>
+          edge.planeId === id && edge.side === side && frame >= edge.firstFrame && frame <= edge.lastFrame,
+      );
+  }, [answer, isOld, frame]);
 }
 
 const isControl = (target: EventTarget): boolean =>

@@ -2,8 +2,8 @@ import { planeOf } from '@keen-ridge/core/scene/records';
 import { channelRef } from '@keen-ridge/core/staging';
 import type { Names } from '@keen-ridge/core/words';
 import { useMemo } from 'react';
-import { channelTitle } from '../edits/channel-words.ts';
 import { useSessionState } from '../session/use-session.ts';
+import { channelTitle } from './channel-words.ts';
 
 /** Names of what the survey speaks of. */
 export function useNames(): Names {
