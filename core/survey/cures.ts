@@ -177,7 +177,10 @@ function together(scene: Scene, planeId: PlaneId, withId: PlaneId): Cure[] {
 }
 
 function mounted(scene: Scene, planeId: PlaneId, onId: PlaneId): Cure[] {
-  const next = setPlaneMount(scene, planeId, { on: 'plane', plane: onId }, SET_UP_FRAME);
+  // What rides at another depth than its carrier slides on it all the same.
+  const [level] = together(scene, planeId, onId);
+  const from = level?.scene ?? scene;
+  const next = setPlaneMount(from, planeId, { on: 'plane', plane: onId }, SET_UP_FRAME);
   const plane = planeOf(scene, planeId);
   return next.ok && !plane?.locked ? [{ kind: 'mount', onId, scene: next.value }] : [];
 }

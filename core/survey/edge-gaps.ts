@@ -1,7 +1,7 @@
 import { invertAffine } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
 import type { Plane, Repeat, Scene } from '../scene/index.ts';
-import { artToCarrier, placePlane } from '../stage/index.ts';
+import { placePlane } from '../stage/index.ts';
 import { type ArtFacts, factsAt } from '../staging/content/index.ts';
 import { cameraPoseAt, repeatsAcross, repeatsDown, stageFrameOf, standingAt } from '../staging/index.ts';
 import { acrossPx, beyond, frameOnArt, isAcross, sideSeen } from './margins.ts';
@@ -64,10 +64,3 @@ export function edgeGaps(scene: Scene, plane: Plane): EdgeGap[] {
 /** Whether the paint is cut off at a side of the art: a plane that is tiled that way never ends. */
 export const isCut = (repeat: Repeat, artSide: Side, facts: ArtFacts): boolean =>
   !(isAcross(artSide) ? repeatsAcross(repeat) : repeatsDown(repeat)) && facts.cutEdges[artSide];
-
-/** Whether the paint that stands there on a frame is cut off where it is seen at `side` of the picture. */
-export function endsAt(scene: Pick<Scene, 'rate'>, plane: Plane, side: Side, frame: number): boolean {
-  const map = artToCarrier(plane.transform);
-  const artSide = SIDES.find((one) => sideSeen(map, one) === side);
-  return artSide !== undefined && isCut(plane.repeat, artSide, factsAt(plane.content, frame, scene.rate));
-}

@@ -20,6 +20,8 @@ export interface PlaneRows {
   readonly shortArtPx: Readonly<Record<Side, Float32Array>>;
   /** By side of the art: which side of the frame it looks to, as an index into `SIDES`. */
   readonly looksTo: Readonly<Record<Side, Uint8Array>>;
+  /** 1 where the box round its paint reaches into the frame. */
+  readonly inFrame: Uint8Array;
   /** 1 where the camera has passed it. */
   readonly passed: Uint8Array;
 }
@@ -43,6 +45,7 @@ export function emptyRows(planeId: PlaneId, lengthFrames: number): PlaneRows {
     missing: bySide(numbers),
     shortArtPx: bySide(numbers),
     looksTo: bySide(() => new Uint8Array(lengthFrames)),
+    inFrame: new Uint8Array(lengthFrames),
     passed: new Uint8Array(lengthFrames),
   };
 }

@@ -1,4 +1,4 @@
-import { applyAffine, type Box, invertAffine, type Point } from '../geometry/index.ts';
+import { applyAffine, type Box, invertAffine, mapBox, type Point } from '../geometry/index.ts';
 import { SIDES } from '../image/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
@@ -126,6 +126,10 @@ export class SurveyRun {
     const facts = plan.shown.kind === 'image' ? plan.shown.art : plan.shown.facts;
     const back = invertAffine(plan.artToFrame);
     if (!back || !facts.painted) return;
+    const box = mapBox(plan.artToFrame, facts.painted);
+    const { widthPx, heightPx } = this.scene.frame;
+    const reaches = box.x1 > 0 && box.x0 < widthPx && box.y1 > 0 && box.y0 < heightPx;
+    if (reaches || plan.repeat !== 'none') rows.inFrame[i] = 1;
     const seen = frameOnArt(back, this.scene.frame);
     for (const side of SIDES) {
       if (!isCut(plan.repeat, side, facts)) continue;

@@ -99,7 +99,7 @@ export function passFindings({ scene, planes }: SurveyRows): FindingOf<'pass'>[]
 
 /** Planes with paint that no frame shows. */
 export function unseenFindings({ scene, planes }: SurveyRows): FindingOf<'unseen'>[] {
-  return [...planes.values()].flatMap(({ planeId, seenPx, ratio }): FindingOf<'unseen'>[] => {
+  return [...planes.values()].flatMap(({ planeId, seenPx, inFrame }): FindingOf<'unseen'>[] => {
     if (seenPx.some((px) => px >= 1) || !planeOf(scene, planeId)) return [];
     return [
       {
@@ -107,7 +107,7 @@ export function unseenFindings({ scene, planes }: SurveyRows): FindingOf<'unseen
         code: 'unseen',
         grade: 'advice',
         planeId,
-        why: ratio.some((value) => value > 0) ? 'behind' : 'outside',
+        why: inFrame.some((there) => there === 1) ? 'behind' : 'outside',
         firstFrame: 1,
         worstFrame: 1,
         lastFrame: scene.lengthFrames,

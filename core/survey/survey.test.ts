@@ -1,0 +1,297 @@
+import { describe, expect, it } from 'vitest';
+import { setCamera } from '../edits/keys/index.ts';
+import { setGrade } from '../edits/look/index.ts';
+import { leaveSo, openAgain } from '../edits/shot/index.ts';
+import type { Plane, PlaneId, Scene } from '../scene/index.ts';
+import { keysOf, recordOf } from '../scene/records/index.ts';
+import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { EASE_PRESETS } from '../timing/index.ts';
+import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
+import { curesOf } from './cures.ts';
+import type { Finding, FindingOf, SurveyCode } from './finding.ts';
+import { findingsOf, openFindings } from './findings.ts';
+import { surveyRows } from './survey-run.ts';
+
+/** Arts of the test, by id: how much paint each has. */
+const arts = new Map<string, AlphaMap>();
+let made = 0;
+
+/** A plane whose art is painted where `paint` says so; its facts are those that the import would find. */
+function painted(
+  name: string,
+  [widthPx, heightPx]: readonly [number, number],
+  paint: (x: number, y: number) => boolean,
+  part: Partial<Plane> = {},
+): Plane & { id: PlaneId } {
+  const data = new Uint8Array(widthPx * heightPx);
+  let [x0, y0, x1, y1] = [widthPx, heightPx, 0, 0];
+  const border = { left: 0, right: 0, top: 0, bottom: 0 };
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++) {
+      if (!paint(x, y)) continue;
+      data[y * widthPx + x] = 255;
+      [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x + 1), Math.max(y1, y + 1)];
+      if (x === 0) border.left += 1;
+      if (x === widthPx - 1) border.right += 1;
+      if (y === 0) border.top += 1;
+      if (y === heightPx - 1) border.bottom += 1;
+    }
+  made += 1;
+  const id = testArtId(made + 1000);
+  arts.set(id, alphaMapOf(widthPx, heightPx, { columns: widthPx, rows: heightPx, data }));
+  const art = {
+    ...testArt(1, widthPx, heightPx),
+    id,
+    painted: { x0, y0, x1, y1 },
+    cutEdges: {
+      left: border.left >= 0.2 * (y1 - y0),
+      right: border.right >= 0.2 * (y1 - y0),
+      top: border.top >= 0.2 * (x1 - x0),
+      bottom: border.bottom >= 0.2 * (x1 - x0),
+    },
+  };
+  return testPlane(
+    { id: testPlaneId(name), content: { kind: 'still', art, made: null }, ...part },
+    widthPx,
+    heightPx,
+  );
+}
+const whole = () => true;
+const FRAME = { widthPx: 320, heightPx: 180 };
+const shot = (planes: readonly Plane[], part: Partial<Scene> = {}): Scene =>
+  testScene(planes, { frame: FRAME, homeDistanceSpx: 320, lengthFrames: 41, ...part });
+/** An even pan of so many spx from the first frame to the last. */
+function panned(scene: Scene, spx: number): Scene {
+  const from = setCamera(scene, { panX: 0 }, { frame: 1, keying: true });
+  const to = setCamera(from, { panX: spx }, { frame: scene.lengthFrames, keying: true });
+  const keys = keysOf(to.camera.panX).map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
+  return { ...to, camera: { ...to.camera, panX: recordOf({ ...to.camera.panX, keys }) } };
+}
+const survey = (scene: Scene): Finding[] => findingsOf(surveyRows(scene, (id) => arts.get(id) ?? null));
+const only = <C extends SurveyCode>(scene: Scene, code: C): FindingOf<C>[] =>
+  survey(scene).filter((finding): finding is FindingOf<C> => finding.code === code);
+/** Something opaque behind everything, that never ends. */
+const sky = () =>
+  painted('sky', [4000, 400], whole, {
+    depthSpx: 3200,
+    transform: { ...testPlane({ id: testPlaneId('x') }, 4000, 400).transform, scaleX: 12, scaleY: 12 },
+  });
+
+describe('edges', () => {
+  it('are measured by hand: 20 px spare, 40 px of pan', () => {
+    const hill = painted('hill', [360, 200], whole);
+    const [edge, ...more] = only(panned(shot([hill, sky()]), 40), 'edge');
+    expect(more).toEqual([]);
+    // At frame f the pan is f − 1: from frame 22 on a px and more of the east end stands in the frame, 20 px at the last.
+    expect(edge).toMatchObject({
+      side: 'right',
+      artSide: 'right',
+      firstFrame: 22,
+      worstFrame: 41,
+      lastFrame: 41,
+      paintArtPx: 20,
+    });
+    expect(edge?.measured).toBeCloseTo(20, 5);
+    expect(edge?.areaPx).toBeCloseTo(20 * 180, 0);
+  });
+
+  it('are none behind a nearer plane that hides them, nor where the border has no paint', () => {
+    const hill = painted('hill', [360, 200], whole);
+    const wall = painted('wall', [80, 200], whole, { mount: { on: 'camera' } });
+    const east = { ...wall, transform: { ...wall.transform, xSpx: 140 } };
+    expect(only(panned(shot([east, hill, sky()]), 40), 'edge')).toEqual([]);
+    const half = painted('half', [360, 200], (_, y) => y >= 150);
+    const [edge] = only(panned(shot([half, sky()]), 40), 'edge');
+    // Paint from 50 px under the middle down: in the frame 40 px high.
+    expect(Math.abs(edge!.areaPx - 20 * 40)).toBeLessThanOrEqual(20 * 4);
+  });
+
+  it('are none of a small picture that stands in the frame, of a tightly cut house, or of a horizon', () => {
+    const gif = painted('gif', [60, 40], whole);
+    const house = painted('house', [90, 70], (x, y) => y >= 20 || Math.abs(x - 45) < y);
+    const sea = painted('sea', [400, 120], whole, {});
+    const low = { ...sea, transform: { ...sea.transform, ySpx: 60 } };
+    expect(only(panned(shot([gif, house, low, sky()]), 100), 'edge').map(({ artSide }) => artSide)).toEqual([
+      'right',
+    ]);
+    expect(only(panned(shot([gif, house, sky()]), 100), 'edge')).toEqual([]);
+  });
+
+  it('of a painting turned by 12° are told, and the corners that it leaves bare to the px', () => {
+    const painting = painted('turned', [330, 260], whole);
+    const turned = { ...painting, transform: { ...painting.transform, rotationDeg: 12 } };
+    const scene = shot([turned], { lengthFrames: 1 });
+    const edges = only(scene, 'edge');
+    expect(edges.map(({ artSide }) => artSide).sort()).toEqual(['left', 'right']);
+    for (const { measured } of edges)
+      expect(measured).toBeCloseTo(160 * Math.cos(Math.PI / 15) + 90 * Math.sin(Math.PI / 15) - 165, 4);
+    const [hole] = only(scene, 'hole');
+    // Counted px by px, in sixteenths.
+    let bare = 0;
+    const [cos, sin] = [Math.cos(Math.PI / 15), Math.sin(Math.PI / 15)];
+    for (let y = 0.125; y < 180; y += 0.25)
+      for (let x = 0.125; x < 320; x += 0.25) {
+        const [dx, dy] = [x - 160, y - 90];
+        if (Math.abs(dx * cos + dy * sin) > 165 || Math.abs(dy * cos - dx * sin) > 130) bare += 1 / 16;
+      }
+    expect(bare).toBeGreaterThan(100);
+    // To a cell's border: a diagonal of 180 px is 45 cells long, each may be half off.
+    expect(Math.abs((hole?.measured ?? 0) - bare)).toBeLessThan(0.15 * bare + 16);
+  });
+
+  it('end with each cure that is offered, and no other side is worse', () => {
+    const hill = painted('hill', [400, 200], whole);
+    const west = { ...hill, transform: { ...hill.transform, xSpx: -30 } };
+    const scene = panned(shot([west, sky()]), 20);
+    const [edge] = only(scene, 'edge');
+    const cures = curesOf(scene, edge!);
+    expect(cures.map(({ kind }) => kind)).toEqual(['size', 'slide', 'depth']);
+    for (const cure of cures) expect(only(cure.scene, 'edge')).toEqual([]);
+    // 200 px reach east from the anchor and 10 are missing: 1.05 times as large.
+    expect(cures[0]).toMatchObject({ kind: 'size' });
+    expect((cures[0] as { percent: number }).percent).toBeCloseTo(105.05, 1);
+  });
+});
+
+describe('holes', () => {
+  it('are as large as what is not covered, at their worst frame', () => {
+    const ground = painted('ground', [320, 180], whole);
+    const scene = panned(shot([ground]), 40);
+    const [hole] = only(scene, 'hole');
+    // It begins a px wide on frame 2; cells of 4 px tell it as soon as one of them is bare in its middle.
+    expect(hole?.firstFrame).toBeLessThanOrEqual(4);
+    expect(hole?.worstFrame).toBeGreaterThanOrEqual(39);
+    expect(hole).toMatchObject({ box: { x0: 280, y0: 0, x1: 320, y1: 180 } });
+    expect(hole?.measured).toBeCloseTo(40 * 180, 0);
+    expect(only(shot([]), 'hole')).toEqual([]);
+  });
+});
+
+describe('reveals', () => {
+  /** A tree 40 px wide that slides off by 60 px against the hill. */
+  const tree = () => painted('tree', [20, 200], whole, { depthSpx: -160 });
+  const behindTree = (x: number) => x > 180 && x < 220;
+  const hill = (paint: (x: number, y: number) => boolean) => painted('hill', [400, 200], paint);
+
+  it('are the crest that goes on behind a tall tree, and not the sky over it', () => {
+    const bare = hill((x, y) => y >= 100 && !behindTree(x));
+    const [reveal] = only(panned(shot([tree(), bare, sky()]), 60), 'reveal');
+    expect(reveal).toMatchObject({ planeId: 'hill', byId: 'tree', grade: 'wrong' });
+    // 40 px wide, from the crest to the lower border of the frame: 90 px. Cells of 2.5 px.
+    expect(Math.abs((reveal?.measured ?? 0) - 40 * 90)).toBeLessThan(0.15 * 3600);
+    expect(reveal?.box.y0).toBeGreaterThanOrEqual(95);
+    const covered = hill((_, y) => y >= 100);
+    expect(only(panned(shot([tree(), covered, sky()]), 60), 'reveal')).toEqual([]);
+  });
+
+  it('are none while the tree hides it all through, nor a window that is seen open', () => {
+    const bare = hill((x, y) => y >= 100 && !behindTree(x));
+    expect(only(panned(shot([tree(), bare, sky()]), 0), 'reveal')).toEqual([]);
+    const window = hill((x, y) => !(x > 250 && x < 290 && y > 110 && y < 150));
+    expect(only(panned(shot([tree(), window, sky()]), 60), 'reveal')).toEqual([]);
+  });
+
+  it('are a notch that is open to the foot of the art too', () => {
+    const notch = hill((x, y) => !(behindTree(x) && y > 60));
+    const [reveal] = only(panned(shot([tree(), notch, sky()]), 60), 'reveal');
+    expect(reveal?.grade).toBe('wrong');
+  });
+
+  it('of a net are told as advice', () => {
+    const net = hill((x, y) => x % 40 < 14 || y % 40 < 14);
+    const found = only(panned(shot([tree(), net, sky()]), 60), 'reveal');
+    expect(found.every(({ grade }) => grade === 'advice')).toBe(true);
+  });
+});
+
+describe('sharpness and pace', () => {
+  const plane = () => painted('wall', [900, 500], whole);
+
+  it('is soft where a painted px is larger than one of the film, and not where it is blurred by more', () => {
+    const zoomed = setCamera(shot([plane()]), { zoom: 1.5 }, { frame: 1, keying: false });
+    const [soft] = only(zoomed, 'soft');
+    expect(soft).toMatchObject({ grade: 'wrong', paintPercent: 150 });
+    expect(soft?.measured).toBeCloseTo(1.5, 5);
+    const mild = setCamera(shot([plane()]), { zoom: 1.2 }, { frame: 1, keying: false });
+    expect(only(mild, 'soft')[0]?.grade).toBe('advice');
+    expect(only(shot([plane()]), 'soft')).toEqual([]);
+    expect(only(setGrade(zoomed, new Set([testPlaneId('wall')]), { blurPx: 3 }), 'soft')).toEqual([]);
+  });
+
+  it('is too fast past 7 s to cross the frame: 320 px at 24 a second are 1.905 px a frame', () => {
+    expect(only(panned(shot([plane()]), 76), 'pace')).toEqual([]);
+    const [pace] = only(panned(shot([plane()]), 80), 'pace');
+    expect(pace?.measured).toBeCloseTo(2, 5);
+    expect(pace?.limit).toBeCloseTo(320 / 168, 9);
+    expect(pace?.crossingSeconds).toBeCloseTo(320 / 48, 5);
+    const [cure] = curesOf(panned(shot([plane()]), 80), pace!);
+    expect(cure).toMatchObject({ kind: 'longer', frames: 3 });
+    expect(only(cure!.scene, 'pace')).toEqual([]);
+  });
+
+  it('jumps where a channel stops dead within the shot', () => {
+    const from = setCamera(shot([plane()]), { panX: 0 }, { frame: 1, keying: true });
+    const to = setCamera(from, { panX: 30 }, { frame: 21, keying: true });
+    const keys = keysOf(to.camera.panX).map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
+    const dead = { ...to, camera: { ...to.camera, panX: recordOf({ ...to.camera.panX, keys }) } };
+    const [jump] = only(dead, 'jump');
+    expect(jump).toMatchObject({ channel: 'camera/panX', worstFrame: 21 });
+    expect(jump?.measured).toBeCloseTo(1.5, 3);
+    expect(only(to, 'jump')).toEqual([]);
+  });
+});
+
+describe('planes among planes', () => {
+  it('slip by the difference of their slides: 40 spx of pan, ground at 320/400', () => {
+    const figure = painted('figure', [20, 60], whole);
+    const ground = painted('ground', [900, 160], whole, { depthSpx: 80 });
+    const lower = { ...ground, transform: { ...ground.transform, ySpx: 90, scaleX: 1.25, scaleY: 1.25 } };
+    const [slip] = only(panned(shot([figure, lower, sky()]), 40), 'slip');
+    expect(slip ?? null).toBeNull();
+    const far = panned(shot([figure, lower, sky()]), 100);
+    const [found] = only(far, 'slip');
+    expect(found).toMatchObject({ planeId: 'figure', onId: 'ground', limit: 12, worstFrame: 41 });
+    expect(found?.measured).toBeCloseTo(100 * (1 - 320 / 400), 4);
+    for (const cure of curesOf(far, found!)) expect(only(cure.scene, 'slip')).toEqual([]);
+  });
+
+  it('look flat where neighbours slide alike, are never seen behind others, or are passed at once', () => {
+    const near = painted('near', [100, 50], whole);
+    const far = painted('far', [100, 50], whole, { depthSpx: 2 });
+    const apart = [
+      { ...near, transform: { ...near.transform, xSpx: -80 } },
+      { ...far, transform: { ...far.transform, xSpx: 60 } },
+    ];
+    const [flat] = only(panned(shot([...apart, sky()]), 40), 'flat');
+    expect(flat).toMatchObject({ grade: 'advice', planeId: 'far', besideId: 'near' });
+    expect(flat?.measured).toBeCloseTo(40 * (1 - 320 / 322), 3);
+    const wall = painted('wall', [400, 300], whole, { depthSpx: -20 });
+    expect(only(shot([wall, near]), 'unseen')).toMatchObject([{ planeId: 'near', why: 'behind' }]);
+    const away = { ...near, transform: { ...near.transform, xSpx: 900 } };
+    expect(only(shot([wall, away]), 'unseen')).toMatchObject([{ planeId: 'near', why: 'outside' }]);
+    const trucked = setCamera(
+      setCamera(shot([wall, sky()]), { truck: 0 }, { frame: 1, keying: true }),
+      { truck: 310 },
+      { frame: 41, keying: true },
+    );
+    const [pass] = only(trucked, 'pass');
+    expect(pass).toMatchObject({ planeId: 'wall' });
+    const [fade] = curesOf(trucked, pass!);
+    expect(only(fade!.scene, 'pass')).toEqual([]);
+  });
+});
+
+describe('what is left so', () => {
+  it('stays so until it has grown by a tenth', () => {
+    const hill = painted('hill', [360, 200], whole);
+    const scene = panned(shot([hill, sky()]), 40);
+    const findings = survey(scene);
+    const edge = findings.find(({ code }) => code === 'edge')!;
+    const left = leaveSo(scene, edge.id, 'hidden by the frame of the page', edge.measured);
+    expect(openFindings(findings, left.survey?.leftSo)).not.toContain(edge);
+    const grown = (by: number) =>
+      openFindings([{ ...edge, measured: edge.measured * by } as Finding], left.survey?.leftSo);
+    expect([grown(1.09).length, grown(1.11).length]).toEqual([0, 1]);
+    expect(openFindings(findings, openAgain(left, edge.id).survey?.leftSo)).toContain(edge);
+  });
+});
