@@ -12,6 +12,7 @@ import { pine } from './railway/pine.ts';
 import { paintRailway, RAILWAY } from './railway/psd.ts';
 
 export { CART_SHOT, type CartArt, cartScene } from './cart/stage.ts';
+export { NET_LOFT_SHOT, netLoftScene } from './net-loft/stage.ts';
 export { RAILWAY_SHOT, type RailwayArt, railwayScene } from './railway/stage.ts';
 export { DEMO_PRODUCTION, DEMO_SHOT, demoScene } from './stage-demo.ts';
 
@@ -32,7 +33,7 @@ export const lampFlicker = (light: PaintedLayer): PaintedLayer => ({
 
 const HERE = fileURLToPath(new URL('.', import.meta.url));
 /** Files of no stroke: a change of the staging alone needs no new painting. */
-const UNPAINTED = new Set(['stage-demo.ts', 'stage.ts', 'demo.test.ts', 'index.ts']);
+const UNPAINTED = new Set(['stage-demo.ts', 'stage.ts', 'left-so.ts', 'demo.test.ts', 'index.ts']);
 const CACHE = join(HERE, '../.cache/demo');
 export const DEMO_FILE = 'quay-at-lamp-lighting.ora';
 

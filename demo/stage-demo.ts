@@ -3,6 +3,7 @@ import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
 import { setCamera } from '@keen-ridge/core/edits/keys';
 import { addPlanes } from '@keen-ridge/core/edits/planes';
 import { newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { QUAY_NOTES, withNotes } from './left-so.ts';
 
 export const DEMO_PRODUCTION = 'Salt Lanterns';
 export const DEMO_SHOT = '010 Quay at lamp-lighting';
@@ -33,5 +34,5 @@ export function demoScene(layers: readonly PaintedLayer[]): Scene {
   );
   const from = setCamera(staged, { panX: -250, truck: 0 }, { frame: 1, keying: true });
   const to = setCamera(from, { panX: 250, truck: 150 }, { frame: 109, keying: true });
-  return to;
+  return withNotes(to, QUAY_NOTES);
 }

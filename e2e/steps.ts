@@ -63,7 +63,10 @@ export async function renderedFrame(page: Page): Promise<Uint8Array> {
   return new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
 }
 
-export async function goToStep(page: Page, step: 'Art' | 'Stage' | 'Move' | 'Hand-off'): Promise<void> {
+export async function goToStep(
+  page: Page,
+  step: 'Art' | 'Stage' | 'Move' | 'Survey' | 'Hand-off',
+): Promise<void> {
   await page
     .getByRole('navigation', { name: 'Steps' })
     .getByRole('link', { name: step, exact: true })

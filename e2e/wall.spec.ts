@@ -10,7 +10,7 @@ test('the demo stands on the wall with its picture, and opens on a stage of ten 
 }) => {
   await page.goto(app.url);
   const demo = page.getByRole('region', { name: 'Salt Lanterns' });
-  await expect(demo.locator('img')).toHaveCount(3);
+  await expect(demo.locator('img')).toHaveCount(4);
   const picture = demo.locator('img').first();
   await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
   await demo.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
@@ -139,7 +139,7 @@ test('a shot is duplicated, found, deleted and brought back from the bin', async
   await expect(demo.getByRole('link', { name: `Open ${copy}` })).toBeVisible();
   await demo.getByRole('button', { name: `More for ${copy}` }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
-  await expect(demo.locator('img')).toHaveCount(3);
+  await expect(demo.locator('img')).toHaveCount(4);
 });
 
 test('several shots are chosen and deleted together; a set-up is dropped on another shot', async ({
@@ -180,14 +180,14 @@ test('several shots are chosen and deleted together; a set-up is dropped on anot
   await demo.getByLabel(`Choose ${second}`).click();
   await demo.getByLabel(`Choose ${copy}`).click();
   await page.keyboard.press('Delete');
-  await expect(demo.locator('img')).toHaveCount(3);
+  await expect(demo.locator('img')).toHaveCount(4);
   await page.getByRole('button', { name: 'Undo' }).first().click();
-  await expect(demo.locator('img')).toHaveCount(5);
+  await expect(demo.locator('img')).toHaveCount(6);
   await page.keyboard.press('Control+a');
   await expect(page.getByText(/shots chosen/)).toBeVisible();
   await page.getByRole('button', { name: 'Choose none' }).click();
   await demo.getByLabel(`Choose ${second}`).click();
   await demo.getByLabel(`Choose ${copy}`).click();
   await page.getByRole('region', { name: 'Chosen shots' }).getByRole('button', { name: 'Delete' }).click();
-  await expect(demo.locator('img')).toHaveCount(3);
+  await expect(demo.locator('img')).toHaveCount(4);
 });

@@ -58,17 +58,21 @@ export function outlinesBox(outlines: readonly Outline[]): Box | null {
   return { x0, y0, x1, y1 };
 }
 
-/** Whether a point lies inside, by the winding number (SVG 2, section 13.4.2, nonzero). */
-export function isInside(outlines: readonly Outline[], { x, y }: Point): boolean {
-  let winding = 0;
-  for (const outline of outlines) {
-    const points = flatten(outline, { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 });
-    points.forEach((p, i) => {
-      const q = points[(i + 1) % points.length] as Point;
-      const side = (q.x - p.x) * (y - p.y) - (x - p.x) * (q.y - p.y);
-      if (p.y <= y && q.y > y && side > 0) winding += 1;
-      else if (p.y > y && q.y <= y && side < 0) winding -= 1;
-    });
-  }
-  return winding !== 0;
+/** Tells of many points whether they lie inside, by the winding number (SVG 2, section 13.4.2, nonzero). */
+export function insideTest(outlines: readonly Outline[]): (at: Point) => boolean {
+  const flat = outlines.map((outline) => flatten(outline, { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 }));
+  return ({ x, y }) => {
+    let winding = 0;
+    for (const points of flat)
+      points.forEach((p, i) => {
+        const q = points[(i + 1) % points.length] as Point;
+        const side = (q.x - p.x) * (y - p.y) - (x - p.x) * (q.y - p.y);
+        if (p.y <= y && q.y > y && side > 0) winding += 1;
+        else if (p.y > y && q.y <= y && side < 0) winding -= 1;
+      });
+    return winding !== 0;
+  };
 }
+
+/** Whether a point lies inside; see `insideTest`. */
+export const isInside = (outlines: readonly Outline[], at: Point): boolean => insideTest(outlines)(at);

@@ -8,7 +8,7 @@ export {
   setSmooth,
 } from './edit-outline.ts';
 export { standInFigure } from './figure.ts';
-export { cubicAt, flatten, isInside, outlinesBox } from './flatten.ts';
+export { cubicAt, flatten, insideTest, isInside, outlinesBox } from './flatten.ts';
 export {
   ellipseOutline,
   type Outline,

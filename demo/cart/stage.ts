@@ -3,6 +3,7 @@ import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
 import { addPlanes, setPlaneMount } from '@keen-ridge/core/edits/planes';
 import { closeLoop, runWorld, setPlanesRepeat } from '@keen-ridge/core/edits/runs';
 import { newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { CART_NOTES, withNotes } from '../left-so.ts';
 
 export const CART_SHOT = '030 Mail cart along the sea wall';
 
@@ -53,7 +54,7 @@ export function cartScene({ strips, cart, pony, wheels }: CartArt): Scene {
     return mounted.ok ? mounted.value : scene;
   }, staged);
   const repeated = setPlanesRepeat(riding, new Set(world.map((strip) => strip.id)), 'across');
-  return withSky(closeLoop(runWorld(repeated, WORLD_PX), 'speeds'));
+  return withNotes(withSky(closeLoop(runWorld(repeated, WORLD_PX), 'speeds')), CART_NOTES);
 }
 
 /** The drawings turn the wheel by one of its 8 spokes; 28 of them a second roll 7 times round the rim, 74 px, in 8 s. */

@@ -3,6 +3,7 @@ import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
 import { setCamera } from '@keen-ridge/core/edits/keys';
 import { addPlanes, copyOfPlane } from '@keen-ridge/core/edits/planes';
 import { newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { RAILWAY_NOTES, withNotes } from '../left-so.ts';
 
 export const RAILWAY_SHOT = '020 Cliff railway';
 
@@ -40,7 +41,7 @@ export function railwayScene({ layers, flicker, pine }: RailwayArt): Scene {
   );
   const from = setCamera(staged, { panY: 820, truck: 0 }, { frame: 1, keying: true });
   const moved = setCamera(from, { panY: -760, truck: 120 }, { frame: 132, keying: true });
-  return addCard(withPines(moved, pine), {
+  const whole = addCard(withPines(moved, pine), {
     id: id('railway-sky'),
     name: 'Dusk card',
     depthSpx: SKY_SPX,
@@ -58,6 +59,7 @@ export function railwayScene({ layers, flicker, pine }: RailwayArt): Scene {
       ],
     },
   });
+  return withNotes(whole, RAILWAY_NOTES);
 }
 
 /** The same pine twice, close to the camera on either side, so that nobody takes the one for the other. */

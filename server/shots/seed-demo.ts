@@ -11,6 +11,8 @@ import {
   type DemoFile,
   demoScene,
   lampFlicker,
+  NET_LOFT_SHOT,
+  netLoftScene,
   paintCartFiles,
   paintDemo,
   paintRailwayFiles,
@@ -33,12 +35,14 @@ const SEEDED = 'demo-seeded';
 const SEEDED_RAILWAY = 'demo-railway-seeded';
 
 const SEEDED_CART = 'demo-cart-seeded';
+const SEEDED_NET_LOFT = 'demo-net-loft-seeded';
 
 /** Puts the demo production on the wall, each shot once: deleting it later does not bring it back. */
 export async function seedDemo(db: Database, levels: LevelsFiles): Promise<void> {
   await seedOnce(db, SEEDED, () => readQuay(levels), DEMO_SHOT);
   await seedOnce(db, SEEDED_RAILWAY, () => readRailway(levels), RAILWAY_SHOT);
   await seedOnce(db, SEEDED_CART, () => readCart(levels), CART_SHOT);
+  await seedOnce(db, SEEDED_NET_LOFT, () => readNetLoft(levels), NET_LOFT_SHOT);
 }
 
 interface DemoShot {
@@ -86,6 +90,12 @@ const layersOf = (paintings: readonly ImportedPainting[]): PaintedLayer[] =>
 async function readQuay(levels: LevelsFiles): Promise<DemoShot> {
   const { images, read } = reader(levels);
   return { images, scene: demoScene(layersOf(await read(await paintDemo()))) };
+}
+
+/** Staged of two layers of the quay and of shapes that stand for paint to come. */
+async function readNetLoft(levels: LevelsFiles): Promise<DemoShot> {
+  const { images, read } = reader(levels);
+  return { images, scene: netLoftScene(layersOf(await read(await paintDemo()))) };
 }
 
 async function readRailway(levels: LevelsFiles): Promise<DemoShot> {

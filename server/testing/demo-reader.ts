@@ -18,6 +18,7 @@ export async function demoReader() {
   const { sink, images } = collectImages();
   const renderer = await testRenderer();
   return {
+    images,
     async read({ fileName, bytes }: DemoFile): Promise<PaintedLayer[]> {
       const result = await readArtFile(fileName, bytes, { sink });
       if (!result.ok) throw new Error(result.error.detail);

@@ -1,6 +1,6 @@
 import { applyAffine } from '../../geometry/index.ts';
 import { boxToGradient, type Paint, rampOf } from '../../paint/index.ts';
-import { isInside, outlinesBox, parsePath } from '../../shapes/index.ts';
+import { insideTest, outlinesBox, parsePath } from '../../shapes/index.ts';
 import type { Shown } from '../../staging/content/index.ts';
 import { memo } from '../../units/index.ts';
 import { type AlphaMap, alphaMapOf } from './alpha-map.ts';
@@ -24,12 +24,13 @@ export const alphaOfPaths = memo((shown: Paths): AlphaMap => {
     const box = read.ok && outlinesBox(read.value);
     if (!read.ok || !box) continue;
     const opacityAt = opacityOf(paint, box);
+    const isInside = insideTest(read.value);
     for (let row = 0; row < rows; row++) {
       const y = ((row + 0.5) * heightPx) / rows;
       if (y < box.y0 || y > box.y1) continue;
       for (let column = 0; column < columns; column++) {
         const x = ((column + 0.5) * widthPx) / columns;
-        if (x < box.x0 || x > box.x1 || !isInside(read.value, { x, y })) continue;
+        if (x < box.x0 || x > box.x1 || !isInside({ x, y })) continue;
         clear[row * columns + column]! *= 1 - opacityAt(x, y);
       }
     }

@@ -1,0 +1,137 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from './app-server.ts';
+import { currentFrame, goToStep, saved } from './steps.ts';
+
+test.use({ demo: true });
+test.setTimeout(180_000);
+
+const findings = (page: Page) => page.getByRole('list', { name: 'Findings' }).getByRole('article');
+const cures = (page: Page) => page.getByRole('group', { name: 'Cures' });
+
+/** Opens a demo shot on its survey and waits until every frame was looked at. */
+async function surveyOf(page: Page, url: string, shot: string): Promise<void> {
+  await page.goto(url);
+  await page.getByRole('link', { name: `Open ${shot}` }).click();
+  await goToStep(page, 'Survey');
+  await surveyed(page);
+}
+
+async function surveyed(page: Page): Promise<void> {
+  await expect(
+    page.getByRole('region', { name: 'What would go wrong' }).getByText(/^\d+ f · [\d.]+ s$/),
+  ).toBeVisible({
+    timeout: 60_000,
+  });
+  await expect(page.locator('[data-old="false"]')).toBeVisible();
+}
+
+const openCount = async (page: Page): Promise<number> =>
+  Number(/\d+/.exec((await page.getByRole('button', { name: /^Open \d/ }).textContent()) ?? '')?.[0]);
+
+test('a shot of which everything was looked at has nothing open, and says so', async ({ page, app }) => {
+  await surveyOf(page, app.url, '010 Quay at lamp-lighting');
+  await expect(page.getByText('Nothing would go wrong')).toBeVisible();
+  expect(await openCount(page)).toBe(0);
+  await page.getByRole('button', { name: /^All \d/ }).click();
+  await expect(page.getByText(/Left so: “afloat/)).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => `${id} ${nodes.map((node) => node.html).join(' | ')}`)).toEqual([]);
+});
+
+test('every fault of a shot is found, tried against in the picture, cured or left so, and told at the hand-off', async ({
+  page,
+  app,
+}) => {
+  await surveyOf(page, app.url, '040 Net loft, rain coming');
+  const kinds = ['edge', 'reveal', 'soft', 'pace', 'pace', 'slip'];
+  await expect(findings(page)).toHaveCount(kinds.length);
+  expect(await openCount(page)).toBe(kinds.length);
+  await goToStep(page, 'Hand-off');
+  await expect(page.getByText('6 open findings')).toBeVisible();
+  await page.getByRole('link', { name: /in the survey/ }).click();
+  await surveyed(page);
+
+  // By keys: the first finding, its worst frame, the fault in the picture.
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByTestId('finding-edge').getByRole('button').first()).toBeFocused();
+  await expect(page.getByTestId('finding-edge')).toContainText('Far headland runs out on the east');
+  await expect(currentFrame(page)).toHaveText('67');
+  await expect(page.getByTestId('fault')).toContainText('88 px, f 67');
+
+  // Pointed at, a cure is only tried; clicked, it is one edit that can be taken back.
+  const size = cures(page).getByRole('button', { name: /^Size 1\d\d/ });
+  await size.hover();
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  await page.getByRole('heading', { name: 'What would go wrong' }).hover();
+  await size.click();
+  await surveyed(page);
+  await expect(page.getByTestId('finding-edge')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await surveyed(page);
+  await expect(page.getByTestId('finding-edge')).toHaveCount(1);
+  await page.keyboard.press('Control+Shift+z');
+  await surveyed(page);
+
+  await page.getByTestId('finding-slip').getByRole('button').first().click();
+  await cures(page)
+    .getByRole('button', { name: /^To the depth of Floor/ })
+    .click();
+  await surveyed(page);
+  await expect(page.getByTestId('finding-slip')).toHaveCount(0);
+
+  for (let left = await page.getByTestId('finding-pace').count(); left > 0; ) {
+    await page.getByTestId('finding-pace').first().getByRole('button').first().click();
+    await cures(page)
+      .getByRole('button', { name: /frames longer$/ })
+      .click();
+    await surveyed(page);
+    const now = await page.getByTestId('finding-pace').count();
+    expect(now).toBeLessThan(left);
+    left = now;
+  }
+
+  for (const [kind, note] of [
+    ['soft', 'it is far enough in the dark'],
+    ['reveal', 'to be painted once the wall is'],
+  ] as const) {
+    await page.getByTestId(`finding-${kind}`).getByRole('button').first().click();
+    await page.getByRole('button', { name: 'Leave it so …' }).click();
+    await page.getByLabel('Why it may stay').fill(note);
+    await page.getByRole('button', { name: 'Leave it so', exact: true }).click();
+    await expect(page.getByTestId(`finding-${kind}`)).toHaveCount(0);
+  }
+  await expect(page.getByText('Nothing would go wrong')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await surveyed(page);
+  expect(await openCount(page)).toBe(0);
+  await page.getByRole('button', { name: /^All \d/ }).click();
+  await expect(page.getByText('Left so: “to be painted once the wall is”')).toBeVisible();
+
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as CSV' }).click();
+  const csv = readFileSync(await (await download).path(), 'utf8').split('\r\n');
+  expect(csv[0]).toContain('what,kind,state,first frame');
+  expect(csv.filter((line) => line.includes(',left so,'))).toHaveLength(2);
+});
+
+test('an edit makes the answer old until the shot was looked at again; limits are the artist’s', async ({
+  page,
+  app,
+}) => {
+  await surveyOf(page, app.url, '040 Net loft, rain coming');
+  const before = await openCount(page);
+  await page.getByRole('button', { name: 'What counts as wrong …' }).click();
+  await page.getByLabel('Planes slide apart over').fill('60');
+  await page.getByLabel('Planes slide apart over').press('Enter');
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('finding-slip')).toHaveCount(0, { timeout: 30_000 });
+  expect(await openCount(page)).toBe(before - 1);
+  await page.getByRole('button', { name: 'What counts as wrong …' }).click();
+  await page.getByRole('button', { name: 'As usual' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('finding-slip')).toHaveCount(1, { timeout: 30_000 });
+});
