@@ -4,6 +4,7 @@ import { benchInteract } from './interact/main.ts';
 import { benchMemory } from './memory/main.ts';
 import { benchRender } from './render/main.ts';
 import { benchSample } from './sample/main.ts';
+import { benchSurvey } from './survey/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   fill: benchFill,
@@ -12,6 +13,7 @@ const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   memory: benchMemory,
   render: benchRender,
   sample: benchSample,
+  survey: benchSurvey,
 };
 
 /** `npm run bench -- render [--json]`; without a name all of them. */

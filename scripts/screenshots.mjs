@@ -163,6 +163,13 @@ await take('hand-off');
 for (const cancel of (await page.getByRole('button', { name: 'Cancel' }).all()).reverse())
   await cancel.click();
 await page.goto(url);
+await page.getByRole('link', { name: 'Open 040 Net loft, rain coming' }).click();
+await step('Survey');
+await page.locator('[data-old="false"] article').first().waitFor({ timeout: 60_000 });
+await page.getByTestId('finding-edge').getByRole('button').first().click();
+await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
+await take('survey');
+await page.goto(url);
 await page.getByRole('link', { name: 'Open 020 Cliff railway' }).click();
 await step('Art');
 await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();

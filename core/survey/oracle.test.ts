@@ -8,7 +8,8 @@ import { seededRandom } from '../units/index.ts';
 import { type AlphaMap, alphaAt, alphaMapOf } from './alpha/alpha-map.ts';
 import { surveyRows } from './survey-run.ts';
 
-const FRAME = { widthPx: 160, heightPx: 96 };
+/** No whole number of cells either way. */
+const FRAME = { widthPx: 158, heightPx: 97 };
 const SCENES = 120;
 
 /** A scene of one to four planes of blocks: turned, flipped, squashed, tiled, riding on the camera or on one another. */

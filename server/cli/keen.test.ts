@@ -19,10 +19,10 @@ import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { writePsdUint8Array } from 'ag-psd';
 import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { openRasterOf, solidPng } from '../testing/art.ts';
 import { testPsd } from '../testing/paintings.ts';
-import { keen } from './keen.ts';
+import { keen, main } from './keen.ts';
 import { UsageFault } from './usage-fault.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'keen-cli-'));
@@ -230,6 +230,29 @@ describe('keen', () => {
     const error = await run(...args).catch((e: unknown) => e);
     expect(error).toBeInstanceOf(UsageFault);
     expect(String(error)).toMatch(words);
+  });
+
+  it('surveys a package: 0 where nothing counts, 3 where something is open, 2 for what it does not know', async () => {
+    await run('pack', 'top.png', '--frame', '160x90', '--length', '4', '-o', 'bare-stage.zip');
+    const said: string[] = [];
+    const log = vi.spyOn(console, 'log').mockImplementation((line) => said.push(String(line)));
+    const fault = vi.spyOn(console, 'error').mockImplementation((line) => said.push(String(line)));
+    try {
+      // A square of 40 px in a frame of 160 × 90 leaves 12 800 px empty.
+      expect(await main(['survey', 'bare-stage.zip'], folder)).toBe(3);
+      expect(said.pop()).toContain('open    Nothing is there (1–4). 12,800 px of the frame are empty');
+      expect(await main(['survey', 'bare-stage.zip', '--fail-on', 'edge,slip'], folder)).toBe(0);
+      expect(said.pop()).toContain('Nothing is there');
+      expect(await main(['survey', 'bare-stage.zip', '--json'], folder)).toBe(3);
+      expect(JSON.parse(said.pop()!)).toMatchObject([{ code: 'hole', state: 'open', measured: 12_800 }]);
+      expect(await main(['survey', 'bare-stage.zip', '--fail-on', 'dust'], folder)).toBe(2);
+      expect(said.pop()).toMatch(/--fail-on dust: expected some of hole,edge/);
+      await run('pack', 'scene.ora', '--frame', '160x90', '--length', '4', '-o', 'whole.zip');
+      expect(await main(['survey', 'whole.zip'], folder)).toBe(0);
+    } finally {
+      log.mockRestore();
+      fault.mockRestore();
+    }
   });
 
   it.each([

@@ -78,6 +78,19 @@ export const HELP: readonly HelpPage[] = [
     ],
   },
   {
+    title: 'Survey',
+    sections: [
+      {
+        heading: 'What would go wrong',
+        text: 'Every frame is looked at while you work, and again after each edit. Open findings count on the step’s tab. Choose one, or go with the arrow keys: the picture shows it at its worst frame, hatched where paint is missing. Below stands what is spare beyond the frame, plane by plane: to the west above each line, to the east below it.',
+      },
+      {
+        heading: 'Cures, and what may stay',
+        text: 'Point at a cure to try it in the picture, click to take it; Ctrl Z takes it back. What is meant can be left so with a note; it opens again when it grows by a tenth. What counts as wrong is yours to say.',
+      },
+    ],
+  },
+  {
     title: 'Hand-off',
     sections: [
       {

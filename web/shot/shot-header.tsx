@@ -71,6 +71,7 @@ function OpenCount() {
     <span
       className="num ml-1.5 rounded-full bg-fault px-1.5 text-[10px] leading-4 text-raised"
       title="Open findings"
+      aria-hidden="true"
     >
       {open.length}
     </span>

@@ -66,7 +66,7 @@ function coverUpright(
   const columns = new Int32Array(c1 - c0);
   for (let c = c0; c < c1; c++)
     columns[c - c0] = texel(
-      back.a * (c + 0.5) * CELL_PX + back.e,
+      back.a * grid.columnMid[c]! + back.e,
       map.widthPx,
       level.columns,
       repeatsAcross(repeat),
@@ -75,7 +75,7 @@ function coverUpright(
   const { data } = level;
   let seen = 0;
   for (let r = r0; r < r1; r++) {
-    const row = texel(back.d * (r + 0.5) * CELL_PX + back.f, map.heightPx, level.rows, repeatsDown(repeat));
+    const row = texel(back.d * grid.rowMid[r]! + back.f, map.heightPx, level.rows, repeatsDown(repeat));
     if (row < 0) continue;
     const from = row * level.columns;
     let k = r * grid.columns + c0;
@@ -109,13 +109,13 @@ function coverTurned(
   const { data } = level;
   let seen = 0;
   for (let r = r0; r < r1; r++) {
-    const y = (r + 0.5) * CELL_PX;
+    const y = grid.rowMid[r]!;
     let k = r * grid.columns + c0;
     let sum = 0;
     for (let c = c0; c < c1; c++, k++) {
       const t = light[k]!;
       if (t < NO_LIGHT) continue;
-      const x = (c + 0.5) * CELL_PX;
+      const x = grid.columnMid[c]!;
       const column = texel(back.a * x + back.c * y + back.e, map.widthPx, level.columns, across);
       if (column < 0) continue;
       const row = texel(back.b * x + back.d * y + back.f, map.heightPx, level.rows, down);
