@@ -10,7 +10,7 @@ import { planeOf } from '../scene/records/index.ts';
 import { nearLimitSpx } from '../stage/index.ts';
 import { factsOf } from '../staging/content/index.ts';
 import { channelAt, channelRef, posedPlane, stageFrameOf, standingAt } from '../staging/index.ts';
-import { edgeGaps } from './edge-gaps.ts';
+import { type EdgeGap, edgeGaps } from './edge-gaps.ts';
 import type { Finding, FindingOf } from './finding.ts';
 import { SET_UP_FRAME } from './survey-run.ts';
 
@@ -92,11 +92,14 @@ function edgeCures(scene: Scene, finding: FindingOf<'edge'>): Cure[] {
   const plane = planeOf(scene, planeId);
   if (!plane || plane.locked) return [];
   const before = depthsOf(scene, planeId);
+  // Over the whole shot, be it hidden at times or not: what hides it may be moved later.
+  const gap = edgeGaps(scene, plane).find((one) => one.artSide === artSide);
+  if (!gap) return [];
   const works = (next: Scene) => cures(before, next, planeId, artSide, limit);
   const found: Cure[] = [];
-  const size = sized(scene, finding);
+  const size = sized(scene, planeId, gap);
   if (size && works(size.scene)) found.push(size);
-  const slide = slid(scene, finding);
+  const slide = slid(scene, planeId, gap);
   if (works(slide.scene)) found.push(slide);
   const depth = deeper(scene, finding, works);
   if (depth) found.push(depth);
@@ -104,7 +107,7 @@ function edgeCures(scene: Scene, finding: FindingOf<'edge'>): Cure[] {
 }
 
 /** As much larger about its anchor as puts the side out of frame. */
-function sized(scene: Scene, { planeId, artSide, paintArtPx }: FindingOf<'edge'>): Cure | null {
+function sized(scene: Scene, planeId: PlaneId, { artSide, paintArtPx }: EdgeGap): Cure | null {
   const plane = planeOf(scene, planeId)!;
   const { painted } = factsOf(plane.content);
   const { transform } = posedPlane(plane, SET_UP_FRAME);
@@ -122,8 +125,8 @@ function sized(scene: Scene, { planeId, artSide, paintArtPx }: FindingOf<'edge'>
 }
 
 /** As far towards the side as it stands in the frame. */
-function slid(scene: Scene, { planeId, side, measured, worstFrame }: FindingOf<'edge'>): Cure {
-  const px = measured * SPARE;
+function slid(scene: Scene, planeId: PlaneId, { side, worstPx, worstFrame }: EdgeGap): Cure {
+  const px = worstPx * SPARE;
   const by = {
     left: { x: -px, y: 0 },
     right: { x: px, y: 0 },
