@@ -69,11 +69,13 @@ test('every fault of a shot is found, tried against in the picture, cured or lef
   await size.click();
   await surveyed(page);
   await expect(page.getByTestId('finding-edge')).toHaveCount(0);
+  await page.getByRole('heading', { name: 'What would go wrong' }).hover();
   await page.keyboard.press('Control+z');
   await surveyed(page);
   await expect(page.getByTestId('finding-edge')).toHaveCount(1);
   await page.keyboard.press('Control+Shift+z');
   await surveyed(page);
+  await expect(page.getByTestId('finding-edge')).toHaveCount(0);
 
   await page.getByTestId('finding-slip').getByRole('button').first().click();
   await cures(page)

@@ -5,14 +5,14 @@ import { movePlanesOnFrame, setPlaneMount, setPlaneTransform } from '../edits/pl
 import { closeLoop } from '../edits/runs/index.ts';
 import { scaleShotLength } from '../edits/shot/index.ts';
 import type { Side } from '../image/index.ts';
-import type { PlaneId, Scene } from '../scene/index.ts';
+import { LIMITS, type PlaneId, type Scene } from '../scene/index.ts';
 import { planeOf } from '../scene/records/index.ts';
 import { nearLimitSpx } from '../stage/index.ts';
 import { factsOf } from '../staging/content/index.ts';
 import { channelAt, channelRef, posedPlane, stageFrameOf, standingAt } from '../staging/index.ts';
 import { type EdgeGap, edgeGaps } from './edge-gaps.ts';
 import type { Finding, FindingOf } from './finding.ts';
-import { SET_UP_FRAME } from './survey-run.ts';
+import { fastestSlide, SET_UP_FRAME } from './survey-run.ts';
 
 /** What can be done against a finding, as an edit; what it changes, in numbers. */
 export type Cure =
@@ -43,10 +43,8 @@ export function curesOf(scene: Scene, finding: Finding): Cure[] {
       ];
     case 'reveal':
       return finding.byId ? together(scene, finding.planeId, finding.byId) : [];
-    case 'pace': {
-      const frames = Math.ceil(scene.lengthFrames * (finding.measured / finding.limit));
-      return [{ kind: 'longer', frames: frames - scene.lengthFrames, scene: scaleShotLength(scene, frames) }];
-    }
+    case 'pace':
+      return longer(scene, finding);
     case 'jump': {
       const keys = channelAt(scene, channelRef(finding.channel))?.keys.map(({ frame }) => frame) ?? [];
       const chosen = new Map([[finding.channel, new Set(keys)]]);
@@ -66,6 +64,27 @@ export function curesOf(scene: Scene, finding: Finding): Cure[] {
     case 'unseen':
       return [];
   }
+}
+
+/** Keys fall on whole frames, which can leave a little too much: so many times it is made longer still. */
+const TRIES = 8;
+
+/** So much longer, every key in its place, that the plane is no longer too fast where it was. */
+function longer(
+  scene: Scene,
+  { planeId, measured, limit, firstFrame, lastFrame }: FindingOf<'pace'>,
+): Cure[] {
+  let frames = Math.ceil(scene.lengthFrames * (measured / limit));
+  for (let i = 0; i < TRIES && frames <= LIMITS.lengthFrames.max; i++) {
+    const next = scaleShotLength(scene, frames);
+    const at = (frame: number) => 1 + ((frame - 1) * (frames - 1)) / Math.max(1, scene.lengthFrames - 1);
+    // It may be seen from between two frames on.
+    const seen = [Math.floor(at(firstFrame - 1)), Math.ceil(at(lastFrame + 1))] as const;
+    const fastest = fastestSlide(next, planeId, ...seen);
+    if (fastest <= limit) return [{ kind: 'longer', frames: frames - scene.lengthFrames, scene: next }];
+    frames = Math.max(frames + 1, Math.ceil(frames * (fastest / limit)));
+  }
+  return [];
 }
 
 /** How far each side of a plane stands in the frame at the worst; 0 where it does not. */

@@ -258,6 +258,18 @@ function slideOf(
   return Math.hypot(x, y);
 }
 
+/** How far a plane goes from one frame to the next at its fastest, over some frames, output px. */
+export function fastestSlide(scene: Scene, id: PlaneId, firstFrame: number, lastFrame: number): number {
+  let fastest = 0;
+  let before: PlanePlan | undefined;
+  for (let frame = Math.max(1, firstFrame - 1); frame <= Math.min(scene.lengthFrames, lastFrame); frame++) {
+    const now = framePlan(scene, frame).planes.find(({ planeId }) => planeId === id);
+    if (now?.state === 'drawn') fastest = Math.max(fastest, slideOf(before, now, scene.frame));
+    before = now;
+  }
+  return fastest;
+}
+
 /** How far a spot of the art (art px) lies from a place of the frame now, output px; copies of tiled art are all the same spot. */
 export function stepOnScreen(
   { artToFrame, repeat, shown }: Extract<PlanePlan, { state: 'drawn' }>,
