@@ -9,7 +9,7 @@ import type { AlphaMap } from './alpha/alpha-map.ts';
 import { alphaOfPaths } from './alpha/path-alpha.ts';
 import { isCut } from './edge-gaps.ts';
 import { acrossPx, beyond, frameOnArt, sideSeen } from './margins.ts';
-import { type CoveringPlane, coverCells, NO_LIGHT } from './pass/cover.ts';
+import { type CoveringPlane, clearLight, coverCells, type Light, NO_LIGHT, newLight } from './pass/cover.ts';
 import { CELL_PX, type Grid, gridOf } from './pass/grid.ts';
 import { missingBeyond } from './pass/missing.ts';
 import { type BarePaint, barePaintOf, type Contact, contactsOf, seeBarePaint } from './pass/set-up.ts';
@@ -53,6 +53,7 @@ const isUnseenWhole = (plan: PlanePlan): plan is Extract<PlanePlan, { state: 'dr
 export class SurveyRun {
   readonly rows: SurveyRows;
   private readonly grid: Grid;
+  private readonly light: Light;
   private readonly alphaOf: AlphaSource;
   private readonly planes = new Map<PlaneId, PlaneRows>();
   private readonly reveals = new Map<PlaneId, Reveal>();
@@ -67,6 +68,7 @@ export class SurveyRun {
     this.scene = scene;
     this.alphaOf = alphaOf;
     this.grid = gridOf(scene.frame);
+    this.light = newLight(this.grid);
     for (const plane of planesOf(scene))
       if (!plane.hidden) this.planes.set(plane.id, emptyRows(plane.id, scene.lengthFrames));
     const run = this;
@@ -144,7 +146,8 @@ export class SurveyRun {
   private cover(plan: FramePlan): void {
     const { grid } = this;
     const isSetUp = plan.frame === SET_UP_FRAME;
-    const light = new Float32Array(grid.columns * grid.rows).fill(1);
+    clearLight(grid, this.light);
+    const light = this.light.cells;
     const drawn = plan.planes.filter(isUnseenWhole);
     const covering = drawn.map((one) => this.coveringOf(one));
     const coveredBy = isSetUp ? new Int16Array(light.length).fill(-1) : null;
@@ -165,7 +168,7 @@ export class SurveyRun {
           });
       } else this.reveal(one, light, plan.frame);
       const was = coveredBy && light.slice();
-      const seen = coverCells(grid, light, plane);
+      const seen = coverCells(grid, this.light, plane);
       if (rows) rows.seenPx[plan.frame - 1] = seen;
       if (was && coveredBy && front)
         for (let k = 0; k < light.length; k++) {
@@ -203,16 +206,18 @@ export class SurveyRun {
     const { columns, rows, columnPx, rowPx } = this.grid;
     let area = 0;
     let [c0, r0, c1, r1] = [columns, rows, -1, -1];
-    for (let r = 0; r < rows; r++)
+    for (let r = 0; r < rows; r++) {
+      if (this.light.open[r] === 0) continue;
       for (let c = 0; c < columns; c++) {
         const t = light[r * columns + c]!;
-        if (t <= NO_LIGHT * 2) continue;
+        if (t < NO_LIGHT) continue;
         area += t * columnPx[c]! * rowPx[r]!;
         if (c < c0) c0 = c;
         if (c > c1) c1 = c;
         if (r < r0) r0 = r;
         if (r > r1) r1 = r;
       }
+    }
     this.rows.holePx[frame - 1] = area;
     this.holeBoxes[frame - 1] =
       c1 < 0

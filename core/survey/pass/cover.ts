@@ -12,15 +12,32 @@ export interface CoveringPlane {
   readonly repeat: Repeat;
 }
 
+/** What comes through everything nearer, 0 to 1 a cell, and how many cells of a row still let some through. */
+export interface Light {
+  readonly cells: Float32Array;
+  readonly open: Int32Array;
+}
+
+export const newLight = ({ columns, rows }: Grid): Light => ({
+  cells: new Float32Array(columns * rows),
+  open: new Int32Array(rows),
+});
+
+/** As before anything: all comes through. */
+export function clearLight({ columns }: Grid, { cells, open }: Light): void {
+  cells.fill(1);
+  open.fill(columns);
+}
+
 /** Light that less than this of comes through is none: half a level of 8 bits. */
 export const NO_LIGHT = 0.5 / 255;
 const NO_TURN = 1e-9;
 
 /**
- * Lays a plane over what is nearer: `light` (0 to 1 a cell, what comes through everything nearer) is taken down by its
+ * Lays a plane over what is nearer: `light` is taken down by its
  * alpha, looked up in the middle of each cell in means about as large as a cell. Returns the output px of it that show.
  */
-export function coverCells(grid: Grid, light: Float32Array, plane: CoveringPlane): number {
+export function coverCells(grid: Grid, light: Light, plane: CoveringPlane): number {
   const back = invertAffine(plane.artToFrame);
   if (!back || plane.opacity <= 0) return 0;
   const { map, repeat } = plane;
@@ -57,7 +74,7 @@ function texel(at: number, sizePx: number, count: number, endless: boolean): num
 
 function coverUpright(
   grid: Grid,
-  light: Float32Array,
+  light: Light,
   { map, opacity, repeat }: CoveringPlane,
   level: AlphaLevel,
   back: Affine,
@@ -74,21 +91,25 @@ function coverUpright(
   const gain = opacity / 255;
   const { data } = level;
   let seen = 0;
+  const { cells, open } = light;
   for (let r = r0; r < r1; r++) {
+    if (open[r] === 0) continue;
     const row = texel(back.d * grid.rowMid[r]! + back.f, map.heightPx, level.rows, repeatsDown(repeat));
     if (row < 0) continue;
     const from = row * level.columns;
     let k = r * grid.columns + c0;
     let sum = 0;
     for (let c = c0; c < c1; c++, k++) {
-      const t = light[k]!;
+      const t = cells[k]!;
       if (t < NO_LIGHT) continue;
       const column = columns[c - c0]!;
       if (column < 0) continue;
       const a = data[from + column]!;
       if (a === 0) continue;
       const v = a * gain * t;
-      light[k] = t - v;
+      const left = t - v;
+      cells[k] = left;
+      if (left < NO_LIGHT) open[r]! -= 1;
       sum += v * grid.columnPx[c]!;
     }
     seen += sum * grid.rowPx[r]!;
@@ -98,7 +119,7 @@ function coverUpright(
 
 function coverTurned(
   grid: Grid,
-  light: Float32Array,
+  light: Light,
   { map, opacity, repeat }: CoveringPlane,
   level: AlphaLevel,
   back: Affine,
@@ -108,12 +129,14 @@ function coverTurned(
   const gain = opacity / 255;
   const { data } = level;
   let seen = 0;
+  const { cells, open } = light;
   for (let r = r0; r < r1; r++) {
+    if (open[r] === 0) continue;
     const y = grid.rowMid[r]!;
     let k = r * grid.columns + c0;
     let sum = 0;
     for (let c = c0; c < c1; c++, k++) {
-      const t = light[k]!;
+      const t = cells[k]!;
       if (t < NO_LIGHT) continue;
       const x = grid.columnMid[c]!;
       const column = texel(back.a * x + back.c * y + back.e, map.widthPx, level.columns, across);
@@ -123,7 +146,9 @@ function coverTurned(
       const a = data[row * level.columns + column]!;
       if (a === 0) continue;
       const v = a * gain * t;
-      light[k] = t - v;
+      const left = t - v;
+      cells[k] = left;
+      if (left < NO_LIGHT) open[r]! -= 1;
       sum += v * grid.columnPx[c]!;
     }
     seen += sum * grid.rowPx[r]!;
