@@ -113,6 +113,10 @@ test('every fault of a shot is found, tried against in the picture, cured or lef
   await page.getByRole('button', { name: /^All \d/ }).click();
   await expect(page.getByText('Left so: “to be painted once the wall is”')).toBeVisible();
 
+  const painting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Paint list' }).click();
+  const list = readFileSync(await (await painting).path(), 'utf8').split('\r\n');
+  expect(list.find((line) => line.startsWith('Lamplighter,'))).toMatch(/^Lamplighter,620,770,130,/);
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save as CSV' }).click();
   const csv = readFileSync(await (await download).path(), 'utf8').split('\r\n');

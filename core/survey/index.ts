@@ -19,6 +19,7 @@ export {
 } from './finding.ts';
 export { findingsOf, isLeftSo, openFindings } from './findings.ts';
 export { strobingPxPerFrame } from './pace.ts';
+export { csvOf, type PaintNeed, paintList, paintListCsv } from './paint-list.ts';
 export { stripBeyond } from './pass/missing.ts';
 export type { PlaneRows } from './rows.ts';
 export { type AlphaSource, SET_UP_FRAME, type SurveyRows, SurveyRun, surveyRows } from './survey-run.ts';

@@ -245,6 +245,9 @@ describe('keen', () => {
       expect(said.pop()).toContain('Nothing is there');
       expect(await main(['survey', 'bare-stage.zip', '--json'], folder)).toBe(3);
       expect(JSON.parse(said.pop()!)).toMatchObject([{ code: 'hole', state: 'open', measured: 12_800 }]);
+      await main(['survey', 'bare-stage.zip', '--paint-list', 'paint.csv'], folder);
+      expect(readFileSync(join(folder, 'paint.csv'), 'utf8').split('\r\n')[1]).toMatch(/^top,40,40,100,/);
+      said.length = 0;
       expect(await main(['survey', 'bare-stage.zip', '--fail-on', 'dust'], folder)).toBe(2);
       expect(said.pop()).toMatch(/--fail-on dust: expected some of hole,edge/);
       await run('pack', 'scene.ora', '--frame', '160x90', '--length', '4', '-o', 'whole.zip');

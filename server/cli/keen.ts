@@ -1,3 +1,4 @@
+import { writeFile } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { readWhole } from './arguments.ts';
@@ -8,6 +9,7 @@ import { render } from './render.ts';
 import { sampledCsv, sampledLines } from './sample.ts';
 import { OpenFindings, readCodes, survey } from './survey.ts';
 import { UsageFault } from './usage-fault.ts';
+import { writeWhole } from './write-whole.ts';
 
 const HELP = `keen: Keen Ridge without the browser, no database needed
 
@@ -18,7 +20,7 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
        where every plane lands on a frame, in drawing order
   sample <package> [--csv]
        every channel, every plane's place and its speed on screen, on every frame
-  survey <package> [--json] [--fail-on edge,hole,…]
+  survey <package> [--json] [--fail-on edge,hole,…] [--paint-list FILE]
        what would go wrong in the shot, before it is rendered; exit status 3 where some of it is not left so
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
@@ -43,6 +45,7 @@ function parse(args: readonly string[]) {
         as: text,
         depth: text,
         'fail-on': text,
+        'paint-list': text,
         json: { type: 'boolean' },
         csv: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
@@ -63,6 +66,11 @@ const needed = (verb: string, name: string, value: string | undefined): string =
   if (value === undefined) throw new UsageFault(`${verb}: ${name} is missing`);
   return value;
 };
+
+const paintListTo = (path: string | undefined, from: string) =>
+  path === undefined
+    ? undefined
+    : (csv: string) => writeWhole(resolve(from, path), path, (part) => writeFile(part, csv));
 
 /** What a verb prints. `from`: the folder that paths are relative to. Throws UsageFault for what the caller must mend. */
 export async function keen(
@@ -96,6 +104,7 @@ export async function keen(
       return survey(await openPackage(resolve(from, onePackage(verb, paths))), {
         json: values.json ?? false,
         failOn: readCodes(values['fail-on']),
+        keepPaintList: paintListTo(values['paint-list'], from),
       });
     case 'render':
       return render(onePackage(verb, paths), {

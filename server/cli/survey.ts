@@ -7,6 +7,8 @@ import {
   findingsOf,
   finestAlphaOf,
   openFindings,
+  paintList,
+  paintListCsv,
   SURVEY_CODES,
   type SurveyCode,
   surveyRows,
@@ -40,18 +42,27 @@ async function alphaMaps(art: ShotPackage['art']): Promise<Map<string, AlphaMap>
   return maps;
 }
 
+interface SurveyWishes {
+  readonly json: boolean;
+  readonly failOn: readonly SurveyCode[];
+  /** Takes the paint list, as CSV. */
+  readonly keepPaintList?: ((csv: string) => Promise<void>) | undefined;
+}
+
 /** The findings of a package, as text or as JSON. Throws OpenFindings with the same text where some that count are open. */
 export async function survey(
   { scene, art }: ShotPackage,
-  { json, failOn }: { readonly json: boolean; readonly failOn: readonly SurveyCode[] },
+  { json, failOn, keepPaintList }: SurveyWishes,
 ): Promise<string> {
   const maps = await alphaMaps(art);
-  const findings = findingsOf(surveyRows(scene, (id) => maps.get(id) ?? null));
+  const rows = surveyRows(scene, (id) => maps.get(id) ?? null);
+  const findings = findingsOf(rows);
   const open = new Set(openFindings(findings, scene.survey?.leftSo));
   const names = {
     plane: (id: string) => planeOf(scene, id)?.name ?? id,
     channel: (id: string) => id,
   };
+  await keepPaintList?.(paintListCsv(paintList(rows), names.plane));
   const state = (finding: Finding) =>
     open.has(finding) ? 'open' : finding.grade === 'advice' ? 'advice' : 'left so';
   const text = json

@@ -1,10 +1,5 @@
-import { type Finding, isLeftSo } from '@keen-ridge/core/survey';
+import { csvOf, type Finding, isLeftSo } from '@keen-ridge/core/survey';
 import { findingSentence, findingTitle, type Names } from '@keen-ridge/core/words';
-
-const cell = (value: string | number): string => {
-  const text = String(value);
-  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-};
 
 type LeftSo = Parameters<typeof isLeftSo>[1];
 
@@ -32,18 +27,15 @@ export function findingsCsv(findings: readonly Finding[], leftSo: LeftSo, names:
     Number(finding.limit.toFixed(3)),
     findingSentence(finding),
   ]);
-  return [head, ...lines]
-    .map((line) => line.map(cell).join(','))
-    .join('\r\n')
-    .concat('\r\n');
+  return csvOf([head, ...lines]);
 }
 
-/** Saves the findings as a file of the browser. */
-export function saveCsv(shotName: string, findings: readonly Finding[], leftSo: LeftSo, names: Names): void {
-  const url = URL.createObjectURL(new Blob([findingsCsv(findings, leftSo, names)], { type: 'text/csv' }));
+/** Saves a table as a file of the browser, named after the shot. */
+export function saveCsv(shotName: string, what: string, csv: string): void {
+  const url = URL.createObjectURL(new Blob([csv], { type: 'text/csv' }));
   const link = document.createElement('a');
   link.href = url;
-  link.download = `${shotName.replace(/[^\p{L}\p{N}_-]+/gu, '_')}_survey.csv`;
+  link.download = `${shotName.replace(/[^\p{L}\p{N}_-]+/gu, '_')}_${what}.csv`;
   link.click();
   URL.revokeObjectURL(url);
 }

@@ -1,4 +1,4 @@
-import { type Finding, isLeftSo } from '@keen-ridge/core/survey';
+import { type Finding, isLeftSo, paintListCsv } from '@keen-ridge/core/survey';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, useState } from 'react';
 import { useNames } from '../edits/names.ts';
@@ -6,7 +6,7 @@ import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { FindingCard } from './finding-card.tsx';
-import { saveCsv } from './findings-csv.ts';
+import { findingsCsv, saveCsv } from './findings-csv.ts';
 import { LimitsPopover } from './limits-popover.tsx';
 import { useLookedAt } from './looked-at.ts';
 
@@ -92,7 +92,17 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
       <div className="flex h-10 shrink-0 items-center gap-2 border-t border-rule bg-bar px-3">
         <LimitsPopover />
         <span className="flex-1" />
-        <Button disabled={!answer || isOld} onClick={() => saveCsv(shot.name, findings, leftSo, names)}>
+        <Button
+          title="What every plane needs for this move: size, sides to paint on, what is spare"
+          disabled={!answer || isOld}
+          onClick={() => saveCsv(shot.name, 'paint-list', paintListCsv(answer?.needs ?? [], names.plane))}
+        >
+          Paint list
+        </Button>
+        <Button
+          disabled={!answer || isOld}
+          onClick={() => saveCsv(shot.name, 'survey', findingsCsv(findings, leftSo, names))}
+        >
           Save as CSV
         </Button>
       </div>

@@ -1,7 +1,7 @@
 import type { Box } from '@keen-ridge/core/geometry';
 import type { Side } from '@keen-ridge/core/image';
 import type { PlaneId, Scene } from '@keen-ridge/core/scene';
-import type { Finding, SurveyLimits } from '@keen-ridge/core/survey';
+import type { Finding, PaintNeed, SurveyLimits } from '@keen-ridge/core/survey';
 
 /** What is spare at the sides of a plane over the shot, for its ribbon: one a frame. */
 export interface PlaneRibbon {
@@ -16,6 +16,7 @@ export interface PlaneRibbon {
 export interface SurveyAnswer {
   readonly findings: readonly Finding[];
   readonly ribbons: readonly PlaneRibbon[];
+  readonly needs: readonly PaintNeed[];
   /** Bare spots by plane, as boxes in art px. */
   readonly bare: ReadonlyMap<PlaneId, readonly Box[]>;
 }

@@ -2,7 +2,14 @@ import type { Box } from '@keen-ridge/core/geometry';
 import type { ArtRef, PlaneId } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
-import { type AlphaMap, alphaMapOf, findingsOf, type SurveyRows, SurveyRun } from '@keen-ridge/core/survey';
+import {
+  type AlphaMap,
+  alphaMapOf,
+  findingsOf,
+  paintList,
+  type SurveyRows,
+  SurveyRun,
+} from '@keen-ridge/core/survey';
 import type { FromSurveyWorker, SurveyAnswer, ToSurveyWorker } from './survey-messages.ts';
 
 /** How long it works before it listens again, ms. */
@@ -84,7 +91,7 @@ function answerOf(rows: SurveyRows, limits: Parameters<typeof findingsOf>[1]): S
         return [{ x0: c * cellPx, y0: r * cellPx, x1: (c + 1) * cellPx, y1: (r + 1) * cellPx }];
       }),
     );
-  return { findings: findingsOf(rows, limits), ribbons, bare };
+  return { findings: findingsOf(rows, limits), ribbons, needs: paintList(rows), bare };
 }
 
 self.onmessage = ({ data }: MessageEvent<ToSurveyWorker>) => {

@@ -1,0 +1,94 @@
+import { SIDES, type Side } from '../image/index.ts';
+import type { PlaneId } from '../scene/index.ts';
+import { planeOf } from '../scene/records/index.ts';
+import { factsOf } from '../staging/content/index.ts';
+import type { PlaneRows } from './rows.ts';
+import type { SurveyRows } from './survey-run.ts';
+
+/** What a plane's paint needs for this move, against what there is. */
+export interface PaintNeed {
+  readonly planeId: PlaneId;
+  /** The art as it is, px. */
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** Largest output px for a painted px while it is seen, as a percentage: paint it so large, and nothing is soft. */
+  readonly paintPercent: number;
+  /** By side of the art: px to paint on, where missing paint shows; 0 where there is enough. */
+  readonly extendPx: Readonly<Record<Side, number>>;
+  /** By side of the art: px that no frame reaches; null where the art does not end there with paint. */
+  readonly sparePx: Readonly<Record<Side, number | null>>;
+}
+
+const bySide = <T>(of: (side: Side) => T): Record<Side, T> => ({
+  left: of('left'),
+  right: of('right'),
+  top: of('top'),
+  bottom: of('bottom'),
+});
+
+/** The paint list of a shot: what every plane that is seen needs, in the order of the stack. */
+export function paintList({ scene, planes }: SurveyRows): PaintNeed[] {
+  return [...planes.values()].flatMap((rows): PaintNeed[] => {
+    const plane = planeOf(scene, rows.planeId);
+    if (!plane || !rows.seenPx.some((px) => px >= 1)) return [];
+    const { widthPx, heightPx } = factsOf(plane.content);
+    const ratio = rows.ratio.reduce(
+      (most, value, i) => (rows.seenPx[i]! >= 1 ? Math.max(most, value) : most),
+      0,
+    );
+    return [
+      {
+        planeId: rows.planeId,
+        widthPx,
+        heightPx,
+        paintPercent: Math.ceil(ratio * 100 - 1e-3),
+        extendPx: bySide((side) => extendOf(rows, side)),
+        sparePx: bySide((side) => spareOf(rows, side)),
+      },
+    ];
+  });
+}
+
+/** The most that is missing beyond a side on a frame where that shows. */
+const extendOf = ({ shortArtPx, missing }: PlaneRows, side: Side): number =>
+  shortArtPx[side].reduce(
+    (most, px, i) => (missing[side][i]! > 0 ? Math.max(most, Math.ceil(px - 1e-4)) : most),
+    0,
+  );
+
+/** What is left of a side where the frame comes nearest to it. */
+function spareOf({ shortArtPx, inside }: PlaneRows, side: Side): number | null {
+  let least: number | null = null;
+  shortArtPx[side].forEach((px, i) => {
+    if (Number.isNaN(inside[side][i]!)) return;
+    const spare = Math.floor(Math.max(0, -px) + 1e-4);
+    least = least === null ? spare : Math.min(least, spare);
+  });
+  return least;
+}
+
+const cell = (value: string | number): string => {
+  const text = String(value);
+  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+};
+
+/** A table as CSV, RFC 4180. */
+export const csvOf = (rows: readonly (readonly (string | number)[])[]): string =>
+  rows
+    .map((row) => row.map(cell).join(','))
+    .join('\r\n')
+    .concat('\r\n');
+
+/** The paint list as a table: a line a plane, its sides by the art's own. */
+export function paintListCsv(needs: readonly PaintNeed[], nameOf: (id: PlaneId) => string): string {
+  const head = ['plane', 'width px', 'height px', 'paint at %'];
+  const sides = SIDES.flatMap((side) => [`paint on ${side} px`, `spare ${side} px`]);
+  const lines = needs.map((need) => [
+    nameOf(need.planeId),
+    need.widthPx,
+    need.heightPx,
+    need.paintPercent,
+    ...SIDES.flatMap((side) => [need.extendPx[side], need.sparePx[side] ?? '']),
+  ]);
+  return csvOf([[...head, ...sides], ...lines]);
+}
