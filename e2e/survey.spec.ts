@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { currentFrame, goToStep, saved } from './steps.ts';
+import { currentFrame, depthOf, goToStep, saved } from './steps.ts';
 
 test.use({ demo: true });
 test.setTimeout(180_000);
@@ -140,4 +140,24 @@ test('an edit makes the answer old until the shot was looked at again; limits ar
   await page.getByRole('button', { name: 'As usual' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('finding-slip')).toHaveCount(1, { timeout: 30_000 });
+});
+
+test('Spread puts planes at the depths that their art is painted for', async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
+  await page.waitForURL(/stage$/);
+  const before = await depthOf(page, 'Quay ground');
+  await page.getByRole('button', { name: 'Spread …' }).click();
+  await page.getByRole('radio', { name: 'As painted' }).click();
+  await expect(page.getByText(/^[1-9]\d* of 10 go to the depth/)).toBeVisible();
+  await expect(async () => expect(await depthOf(page, 'Quay ground')).not.toBe(before)).toPass();
+  await page.getByRole('button', { name: 'Spread 10' }).click();
+  await saved(page);
+  // Nothing runs out where everything stands as far as it is painted for.
+  await goToStep(page, 'Survey');
+  await surveyed(page);
+  await expect(page.getByTestId('finding-edge')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await goToStep(page, 'Stage');
+  await expect(async () => expect(await depthOf(page, 'Quay ground')).toBe(before)).toPass();
 });

@@ -7,6 +7,7 @@ export {
 } from './alpha/alpha-map.ts';
 export { largestScale, paintingNeeds } from './art-needs.ts';
 export { type Cure, curesOf } from './cures.ts';
+export { clearanceAcross, depthFromArt } from './depth-from-art.ts';
 export { type EdgeGap, edgeGaps } from './edge-gaps.ts';
 export {
   type Finding,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { setPlaneDepth } from '../edits/depth/index.ts';
 import { setCamera } from '../edits/keys/index.ts';
 import { setGrade } from '../edits/look/index.ts';
 import { leaveSo, openAgain } from '../edits/shot/index.ts';
@@ -8,6 +9,7 @@ import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testin
 import { EASE_PRESETS } from '../timing/index.ts';
 import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { curesOf } from './cures.ts';
+import { clearanceAcross, depthFromArt } from './depth-from-art.ts';
 import type { Finding, FindingOf, SurveyCode } from './finding.ts';
 import { findingsOf, openFindings } from './findings.ts';
 import { paintList, paintListCsv } from './paint-list.ts';
@@ -279,6 +281,33 @@ describe('planes among planes', () => {
     expect(pass).toMatchObject({ planeId: 'wall' });
     const [fade] = curesOf(trucked, pass!);
     expect(only(fade!.scene, 'pass')).toEqual([]);
+  });
+});
+
+describe('the depth that a painting is made for', () => {
+  it('is where its ends are just out of frame at the end of the move: by hand', () => {
+    // 360 px wide in a frame of 320 and a pan of 80: 20 spare in the east are a slide of 20 of 80, a quarter.
+    const hill = painted('hill', [360, 200], whole);
+    const scene = panned(shot([hill]), 80);
+    const depth = depthFromArt(scene, testPlaneId('hill'), 0)!;
+    expect(320 / (320 + depth)).toBeCloseTo(0.25, 5);
+    const held = setPlaneDepth(scene, testPlaneId('hill'), {
+      depthSpx: depth,
+      atFrame: 1,
+      holdPicture: true,
+    });
+    expect(clearanceAcross(held, testPlaneId('hill'))).toBeCloseTo(0, 4);
+    // Two px spare: a slide of 18 of 80.
+    expect(320 / (320 + depthFromArt(scene, testPlaneId('hill'), 2)!)).toBeCloseTo(18 / 80, 5);
+  });
+
+  it('is none of a plane without ends, of one that is too narrow already, or that rides', () => {
+    const scene = (plane: Plane) => panned(shot([plane]), 80);
+    const id = testPlaneId('hill');
+    const hill = painted('hill', [360, 200], whole);
+    expect(depthFromArt(scene({ ...hill, repeat: 'across' }), id, 0)).toBeNull();
+    expect(depthFromArt(scene(painted('hill', [300, 200], whole)), id, 0)).toBeNull();
+    expect(depthFromArt(scene({ ...hill, mount: { on: 'camera' } }), id, 0)).toBeNull();
   });
 });
 

@@ -21,7 +21,7 @@ import { LoopDock } from './loop-dock.tsx';
 import { MeasureBar } from './measure-bar.tsx';
 import { PlanePanel } from './plane-panel.tsx';
 import { RockControls } from './rock-controls.tsx';
-import { SpreadPanel } from './spread-panel.tsx';
+import { SpreadPanel } from './spread/spread-panel.tsx';
 import { StagePicture } from './stage-picture.tsx';
 import { STAND_WIDTH, Stand } from './stand/stand.tsx';
 import { useRock } from './use-rock.ts';

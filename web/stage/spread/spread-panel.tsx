@@ -1,19 +1,29 @@
-import { spreadPlanes } from '@keen-ridge/core/edits/depth';
+import { setPlanesDepth, spreadPlanes } from '@keen-ridge/core/edits/depth';
 import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { SPREAD_STEPS, type Spread, type SpreadStep } from '@keen-ridge/core/stage';
+import { SET_UP_FRAME } from '@keen-ridge/core/survey';
 import { Slider } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { usePreferences } from '../session/choices/preferences.ts';
-import type { Gesture } from '../session/gesture.ts';
-import { useSession, useSessionState } from '../session/use-session.ts';
-import { Button } from '../ui/button.tsx';
-import { useFoldDock } from '../ui/dock.tsx';
-import { Choice } from '../ui/fields/choice.tsx';
-import { NumberField } from '../ui/fields/number-field.tsx';
-import { settingTrial } from '../ui/trial.ts';
+import { usePreferences } from '../../session/choices/preferences.ts';
+import type { Gesture } from '../../session/gesture.ts';
+import { useSession, useSessionState } from '../../session/use-session.ts';
+import { Button } from '../../ui/button.tsx';
+import { useFoldDock } from '../../ui/dock.tsx';
+import { Choice } from '../../ui/fields/choice.tsx';
+import { NumberField } from '../../ui/fields/number-field.tsx';
+import { settingTrial } from '../../ui/trial.ts';
+import { useArtDepths } from './use-art-depths.ts';
 
-const WORDS: Readonly<Record<SpreadStep, string>> = { speed: 'Speed', distance: 'Distance', ratio: 'Ratio' };
+/** By even steps from a nearest to a farthest plane, or each as far as its art is made for. */
+const WAYS = [...SPREAD_STEPS, 'art'] as const;
+type Way = SpreadStep | 'art';
+const WORDS: Readonly<Record<Way, string>> = {
+  speed: 'Speed',
+  distance: 'Distance',
+  ratio: 'Ratio',
+  art: 'As painted',
+};
 const FIRST: Spread = { nearestSpeed: 1.4, farthestSpeed: 0.12, step: 'ratio', strength: 1 };
 
 /** What Spread works on: the chosen planes if there are several, else all; those that may not move stay out. */
@@ -28,10 +38,14 @@ export function SpreadPanel() {
   const onClose = useFoldDock();
   const session = useSession();
   const [spread, setSpread] = useState(FIRST);
+  const [byArt, setByArt] = useState(false);
+  const [sparePx, setSparePx] = useState(0);
   const scene = useSessionState((state) => state.scene);
   const selection = useSessionState((state) => state.selection);
   const ids = spreadIds(selection, scene);
   const count = ids.size;
+  const depths = useArtDepths(scene, ids, sparePx, byArt);
+  const served = [...depths.values()].filter((depth) => depth !== null).length;
   const tried = useRef<Gesture | null>(null);
   const subject = `${count} planes`;
   // What is tried is shown from the start, and anew when other planes are chosen; it goes when the panel does.
@@ -44,14 +58,16 @@ export function SpreadPanel() {
       if (!mine) onClose();
     });
     tried.current = gesture;
-    gesture.update((kept) =>
-      spreadPlanes(kept, spreadIds(selection, kept), spread, { atFrame, holdPicture }),
-    );
+    gesture.update((kept) => {
+      if (!byArt) return spreadPlanes(kept, spreadIds(selection, kept), spread, { atFrame, holdPicture });
+      const goals = [...depths].flatMap(([id, depth]) => (depth === null ? [] : [[id, depth] as const]));
+      return setPlanesDepth(kept, new Map(goals), { atFrame: SET_UP_FRAME, holdPicture: true });
+    });
     return () => {
       mine = true;
       gesture.drop();
     };
-  }, [session, spread, selection, subject, onClose]);
+  }, [session, spread, byArt, depths, selection, subject, onClose]);
   const change = (part: Partial<Spread>) => setSpread({ ...spread, ...part });
   const speedField = (name: 'nearestSpeed' | 'farthestSpeed') => ({
     unit: '%',
@@ -63,15 +79,32 @@ export function SpreadPanel() {
   return (
     <div>
       <div className="grid grid-cols-2 gap-2">
-        <NumberField label="Nearest speed" {...speedField('nearestSpeed')} />
-        <NumberField label="Farthest speed" {...speedField('farthestSpeed')} />
+        {byArt ? (
+          <NumberField
+            label="Spare at the ends"
+            unit="px"
+            min={0}
+            max={10_000}
+            value={sparePx}
+            onCommit={setSparePx}
+          />
+        ) : (
+          <>
+            <NumberField label="Nearest speed" {...speedField('nearestSpeed')} />
+            <NumberField label="Farthest speed" {...speedField('farthestSpeed')} />
+          </>
+        )}
         <div className="col-span-2">
           <Choice
             label="From plane to plane, the same step of"
-            options={SPREAD_STEPS}
+            columns={4}
+            options={WAYS}
             words={WORDS}
-            value={spread.step}
-            onChange={(step) => change({ step })}
+            value={byArt ? 'art' : spread.step}
+            onChange={(way) => {
+              setByArt(way === 'art');
+              if (way !== 'art') change({ step: way });
+            }}
           />
         </div>
       </div>
@@ -108,7 +141,9 @@ export function SpreadPanel() {
         </Button>
       </div>
       <p className="mt-1.5 text-[12px] text-ink-2">
-        In their order, near to far. Locked planes and what rides on camera or planes stay.
+        {byArt
+          ? `${served} of ${count} go to the depth at which their art just serves this move; the others stay.`
+          : 'In their order, near to far. Locked planes and what rides on camera or planes stay.'}
       </p>
     </div>
   );
