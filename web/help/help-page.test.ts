@@ -27,6 +27,7 @@ describe('the help', () => {
       'Art',
       'Stage',
       'Move',
+      'Survey',
       'Hand-off',
       'Everywhere',
     ]);
