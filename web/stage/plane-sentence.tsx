@@ -10,7 +10,7 @@ import { formatNumber } from '../ui/format.ts';
 /** What a plane's depth means on screen, and what is wrong with it first of all. */
 export function PlaneSentence({ plane, shown }: { plane: Plane; shown: Scene }) {
   const frame = useCalmFrame();
-  const [worst] = usePlaneFindings(plane.id).filter(({ grade }) => grade === 'wrong');
+  const [worst] = usePlaneFindings(plane.id);
   const names = useNames();
   return (
     <p className="narrow mt-2 text-[12.5px] leading-snug">

@@ -131,7 +131,7 @@ function SizeSentence({ plane }: { plane: Plane }) {
     const kept = planeOf(scene, plane.id);
     return kept ? largestScale(scene, kept) : 0;
   }, [scene, plane.id]);
-  const wrong = usePlaneFindings(plane.id).filter(({ grade }) => grade === 'wrong');
+  const wrong = usePlaneFindings(plane.id);
   const names = useNames();
   const exact = plane.content.kind === 'card' || plane.content.kind === 'shapes';
   const { file } = plane.origin ?? { file: null };

@@ -28,6 +28,9 @@ function sameShot(p: Scene, q: Scene): boolean {
   return names.length === Object.keys(other).length && names.every((name) => rest[name] === other[name]);
 }
 
+/** After a failure it tries again so much later, ms. */
+const RETRY_MS = 5000;
+
 /** After an edit it waits so long for the next one, ms. */
 const REST_MS = 250;
 
@@ -43,8 +46,11 @@ export function useSurveyor(): void {
       const of = asked.get(data.id);
       if (data.id !== id || !of) return;
       if (data.kind === 'progress') useSurveyed.setState({ progress: data });
-      else if (data.kind === 'failed') useSurveyed.setState({ progress: null, fault: data.reason });
-      else
+      else if (data.kind === 'failed') {
+        useSurveyed.setState({ progress: null, fault: data.reason });
+        // What could not be read now may be in a moment.
+        timer ??= setTimeout(ask, RETRY_MS);
+      } else
         useSurveyed.setState({ answer: data.answer, of, tookMs: data.tookMs, progress: null, fault: null });
     };
     const ask = () => {
@@ -105,11 +111,11 @@ export function useSurvey(): Survey {
   return { answer, tookMs, progress, fault, open, isOld: of === null || !sameShot(of, scene) };
 }
 
-/** What was found of one plane in the shot as it is now; nothing while that is still looked for. */
+/** What is wrong with one plane of the shot as it is now, and not left so; nothing while that is still looked for. */
 export function usePlaneFindings(id: PlaneId): readonly Finding[] {
-  const { answer, isOld } = useSurvey();
+  const { open, isOld } = useSurvey();
   return useMemo(
-    () => (isOld ? [] : (answer?.findings ?? []).filter((one) => 'planeId' in one && one.planeId === id)),
-    [answer, isOld, id],
+    () => (isOld ? [] : open.filter((one) => 'planeId' in one && one.planeId === id)),
+    [open, isOld, id],
   );
 }
