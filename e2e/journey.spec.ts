@@ -81,7 +81,7 @@ test('from a layered painting to film, through a power cut', async ({ page, app 
   await expect(currentFrame(page)).not.toHaveText('1');
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
 
   // Hand-off: frames and film.
   await goToStep(page, 'Hand-off');

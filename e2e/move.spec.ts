@@ -140,8 +140,8 @@ test('play without loop stops on the last frame; the length and rate can be chan
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: '12 f · 1.00 s · 12' })).toBeVisible();
   await page.getByRole('button', { name: 'Replay' }).click();
-  await page.getByRole('button', { name: 'Play' }).click();
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
   await expect(currentFrame(page)).toHaveText('12');
   await saved(page);
 });

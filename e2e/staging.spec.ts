@@ -415,7 +415,7 @@ test('the view zooms at the pointer, pans, and shows px for px; guides lie where
   await page.mouse.up();
   await page.keyboard.up('Space');
   // Space was held to pan, so nothing plays and nothing was chosen.
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Plane' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await expect(zoom).toHaveText(fitted ?? '');
