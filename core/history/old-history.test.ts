@@ -6,21 +6,26 @@ import { readScene } from '../staging/check/index.ts';
 import { framePlan } from '../staging/frame/index.ts';
 import { asVersion5, landed, testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { historyByRecord, type OldEdit } from './old-history.ts';
-import { inverseOf } from './patch.ts';
+import { inverseOf, type Patch } from './patch.ts';
 
-interface Stored {
+interface Stored<Edit> {
   readonly version: number;
   readonly first: unknown;
   readonly last: unknown;
   readonly scene: unknown;
-  readonly done: readonly OldEdit[];
-  readonly undone: readonly OldEdit[];
+  readonly done: readonly Edit[];
+  readonly undone: readonly Edit[];
 }
 
+/** Histories of this version and later ones name records, and need not be told anew. */
+const FIRST_BY_ID = 6;
+
 const FOLDER = new URL('../testing/stored/', import.meta.url);
-const stored = readdirSync(FOLDER)
+const all = readdirSync(FOLDER)
   .filter((name) => name.endsWith('.json'))
-  .map((name): Stored => JSON.parse(readFileSync(new URL(name, FOLDER), 'utf8')));
+  .map((name): Stored<unknown> => JSON.parse(readFileSync(new URL(name, FOLDER), 'utf8')));
+const inLists = all.filter(({ version }) => version < FIRST_BY_ID) as Stored<OldEdit>[];
+const byId = all.filter(({ version }) => version >= FIRST_BY_ID) as Stored<Patch>[];
 
 function read(data: unknown): Scene {
   const scene = readScene(data);
@@ -33,11 +38,11 @@ const seen = (scene: Scene) => ({ ...scene, order: planesOf(scene).map(({ id }) 
 
 describe('stored shots', () => {
   it('are there of every version that was ever stored', () => {
-    expect(stored.map(({ version }) => version)).toEqual([1, 2, 3, 5]);
-    expect(SCENE_VERSION).toBe(6);
+    expect(all.map(({ version }) => version)).toEqual([1, 2, 3, 5, 6]);
+    expect(SCENE_VERSION).toBe(7);
   });
 
-  it.each(stored.map((shot) => [shot.version, shot] as const))(
+  it.each(inLists.map((shot) => [shot.version, shot] as const))(
     'of version %i are undone to the first scene and redone to the last, step by step',
     (_version, { scene, first, last, done, undone }) => {
       const history = historyByRecord({ scene, done: done.toReversed(), undone });
@@ -52,8 +57,19 @@ describe('stored shots', () => {
     },
   );
 
+  it.each(byId.map((shot) => [shot.version, shot] as const))(
+    'of version %i are undone and redone by the patches that they were stored with',
+    (_version, { scene, first, last, done, undone }) => {
+      expect(done.length + undone.length).toBeGreaterThanOrEqual(14);
+      const now = read(scene);
+      const back = done.reduceRight((at, patch) => landed(at, inverseOf(patch)), now);
+      expect(back).toEqual(read(first));
+      expect(undone.reduce(landed, now)).toEqual(read(last));
+    },
+  );
+
   it('keep as much of a history as can be walked', () => {
-    const [, , , { scene, done, undone }] = stored as [Stored, Stored, Stored, Stored];
+    const { scene, done, undone } = inLists.at(-1)!;
     const broken = done
       .toReversed()
       .map((edit, i) =>

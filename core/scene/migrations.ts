@@ -152,6 +152,8 @@ export const MIGRATIONS: readonly Migration[] = [
     }),
   },
   { from: 5, name: 'records by id', up: recordsById },
+  // What may be there from now on; a program before would not know it.
+  { from: 6, name: 'what is left so, tracks beyond their keys', up: (scene) => scene },
 ];
 
 /** Brings a scene of any known version to the newest one that `migrations` lead to. */
