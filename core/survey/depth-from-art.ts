@@ -1,12 +1,10 @@
 import { setPlaneDepth } from '../edits/depth/index.ts';
-import { invertAffine } from '../geometry/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { planeOf } from '../scene/records/index.ts';
-import { nearLimitSpx, placePlane } from '../stage/index.ts';
-import { factsAt } from '../staging/content/index.ts';
-import { cameraPoseAt, stageFrameOf, standingAt } from '../staging/index.ts';
-import { isCut } from './edge-gaps.ts';
-import { acrossPx, beyond, frameOnArt } from './margins.ts';
+import { nearLimitSpx } from '../stage/index.ts';
+import { stageFrameOf, standingAt } from '../staging/index.ts';
+import { cutSidesOver } from './edge-gaps.ts';
+import { isAcross } from './margins.ts';
 import { SET_UP_FRAME } from './survey-run.ts';
 
 /** Depths are searched so far nearer and farther, as a ratio of distances, in so many halvings. */
@@ -17,22 +15,8 @@ export function clearanceAcross(scene: Scene, id: PlaneId): number | null {
   const plane = planeOf(scene, id);
   if (!plane) return null;
   let least: number | null = null;
-  for (let frame = 1; frame <= scene.lengthFrames; frame++) {
-    const { artToFrame } = placePlane(
-      stageFrameOf(scene),
-      cameraPoseAt(scene, frame),
-      standingAt(scene, plane, frame),
-    );
-    const back = artToFrame && invertAffine(artToFrame);
-    const facts = factsAt(plane.content, frame, scene.rate);
-    if (!artToFrame || !back || !facts.painted) continue;
-    const seen = frameOnArt(back, scene.frame);
-    for (const side of ['left', 'right'] as const) {
-      if (!isCut(plane.repeat, side, facts)) continue;
-      const spare = -beyond(seen, facts.painted, side, plane.repeat) * acrossPx(artToFrame, side);
-      least = least === null ? spare : Math.min(least, spare);
-    }
-  }
+  for (const { artSide, insidePx } of cutSidesOver(scene, plane))
+    if (isAcross(artSide)) least = least === null ? -insidePx : Math.min(least, -insidePx);
   return least;
 }
 

@@ -1,4 +1,4 @@
-import { invertAffine } from '../geometry/index.ts';
+import { type Affine, invertAffine } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
 import type { Plane, Repeat, Scene } from '../scene/index.ts';
 import { placePlane } from '../stage/index.ts';
@@ -29,6 +29,36 @@ const SMALLEST_GAP_PX = 0.5;
  */
 export function edgeGaps(scene: Scene, plane: Plane): EdgeGap[] {
   const gaps = new Map<Side, EdgeGap>();
+  for (const { frame, artSide, artToFrame, missingArtPx, insidePx } of cutSidesOver(scene, plane)) {
+    if (!(insidePx >= SMALLEST_GAP_PX)) continue;
+    const known = gaps.get(artSide);
+    const worse = !known || insidePx > known.worstPx;
+    gaps.set(artSide, {
+      side: worse ? sideSeen(artToFrame, artSide) : known.side,
+      artSide,
+      worstPx: worse ? insidePx : known.worstPx,
+      worstFrame: worse ? frame : known.worstFrame,
+      firstFrame: known?.firstFrame ?? frame,
+      frames: (known?.frames ?? 0) + 1,
+      // What rounding alone adds is not worth a px of paint.
+      paintArtPx: Math.max(known?.paintArtPx ?? 0, Math.ceil(missingArtPx - 1e-6)),
+    });
+  }
+  return [...gaps.values()].sort((p, q) => q.worstPx - p.worstPx);
+}
+
+/** A side of the art at which the paint is cut off, at one frame of the shot. */
+interface CutSide {
+  readonly frame: number;
+  readonly artSide: Side;
+  readonly artToFrame: Affine;
+  /** How far the frame reaches beyond the paint there, art px, and how far the edge stands inside the frame, output px; under 0 that much is spare. */
+  readonly missingArtPx: number;
+  readonly insidePx: number;
+}
+
+/** Every cut side of a plane at every frame of the shot. */
+export function* cutSidesOver(scene: Scene, plane: Plane): Generator<CutSide> {
   for (let frame = 1; frame <= scene.lengthFrames; frame++) {
     const { artToFrame } = placePlane(
       stageFrameOf(scene),
@@ -41,24 +71,11 @@ export function edgeGaps(scene: Scene, plane: Plane): EdgeGap[] {
     const seen = frameOnArt(back, scene.frame);
     for (const artSide of SIDES) {
       if (!isCut(plane.repeat, artSide, facts)) continue;
-      const missing = beyond(seen, facts.painted, artSide, plane.repeat);
-      const insidePx = missing * acrossPx(artToFrame, artSide);
-      if (!(insidePx >= SMALLEST_GAP_PX)) continue;
-      const known = gaps.get(artSide);
-      const worse = !known || insidePx > known.worstPx;
-      gaps.set(artSide, {
-        side: worse ? sideSeen(artToFrame, artSide) : known.side,
-        artSide,
-        worstPx: worse ? insidePx : known.worstPx,
-        worstFrame: worse ? frame : known.worstFrame,
-        firstFrame: known?.firstFrame ?? frame,
-        frames: (known?.frames ?? 0) + 1,
-        // What rounding alone adds is not worth a px of paint.
-        paintArtPx: Math.max(known?.paintArtPx ?? 0, Math.ceil(missing - 1e-6)),
-      });
+      const missingArtPx = beyond(seen, facts.painted, artSide, plane.repeat);
+      const insidePx = missingArtPx * acrossPx(artToFrame, artSide);
+      yield { frame, artSide, artToFrame, missingArtPx, insidePx };
     }
   }
-  return [...gaps.values()].sort((p, q) => q.worstPx - p.worstPx);
 }
 
 /** Whether the paint is cut off at a side of the art: a plane that is tiled that way never ends. */
