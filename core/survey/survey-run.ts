@@ -26,7 +26,7 @@ export interface Reveal {
   readonly bare: BarePaint;
   firstFrame: number;
   lastFrame: number;
-  /** Bare cells that showed for the first time at each frame, by index from 0. */
+  /** Bare cells that showed at each frame, by index from 0. */
   readonly shown: Uint32Array;
 }
 
@@ -195,11 +195,11 @@ export class SurveyRun {
   private reveal(plan: Extract<PlanePlan, { state: 'drawn' }>, light: Float32Array, frame: number): void {
     const reveal = this.reveals.get(plan.planeId);
     if (!reveal) return;
-    const { any, fresh } = seeBarePaint(this.grid, light, reveal.bare, plan.artToFrame);
-    if (!any) return;
+    const showing = seeBarePaint(this.grid, light, reveal.bare, plan.artToFrame);
+    if (showing === 0) return;
     if (reveal.firstFrame === 0) reveal.firstFrame = frame;
     reveal.lastFrame = frame;
-    reveal.shown[frame - 1] = fresh;
+    reveal.shown[frame - 1] = showing;
   }
 
   private holes(light: Float32Array, frame: number): void {

@@ -183,6 +183,9 @@ describe('reveals', () => {
     // 40 px wide, from the crest to the lower border of the frame: 90 px. Cells of 2.5 px.
     expect(Math.abs((reveal?.measured ?? 0) - 40 * 90)).toBeLessThan(0.15 * 3600);
     expect(reveal?.box.y0).toBeGreaterThanOrEqual(95);
+    // All of it shows once the tree has slid 40 of its 60 px: at two thirds of the 40 frames, less the half of a cell.
+    expect(reveal?.worstFrame).toBeGreaterThanOrEqual(24);
+    expect(reveal?.worstFrame).toBeLessThanOrEqual(28);
     const covered = hill((_, y) => y >= 100);
     expect(only(panned(shot([tree(), covered, sky()]), 60), 'reveal')).toEqual([]);
   });

@@ -148,24 +148,19 @@ function hasOpenPatches(alpha: Float32Array, hidden: Uint8Array, columns: number
   return patches >= LACE.least;
 }
 
-/**
- * Marks the bare cells that show at a frame: what is nearer lets at least half of the light through there. Whether any
- * does, and how many do for the first time.
- */
-export function seeBarePaint(grid: Grid, light: Float32Array, bare: BarePaint, artToFrame: Affine) {
-  let any = false;
-  let fresh = 0;
+/** Marks the bare cells that show at a frame, and counts them: what is nearer lets at least half of the light through there. */
+export function seeBarePaint(grid: Grid, light: Float32Array, bare: BarePaint, artToFrame: Affine): number {
+  let showing = 0;
   bare.cells.forEach((cell, i) => {
     const c = cell % bare.columns;
     const r = (cell - c) / bare.columns;
     const at = applyAffine(artToFrame, { x: (c + 0.5) * bare.cellPx, y: (r + 0.5) * bare.cellPx });
     const k = cellAt(grid, at.x, at.y);
     if (k < 0 || light[k]! < HALF) return;
-    fresh += 1 - bare.seen[i]!;
     bare.seen[i] = 1;
-    any = true;
+    showing += 1;
   });
-  return { any, fresh };
+  return showing;
 }
 
 /** A plane that stands on another: where they touch, output px of the set-up frame. */
