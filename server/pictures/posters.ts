@@ -1,11 +1,12 @@
 import { BLACK } from '@keen-ridge/core/picture';
-import type { ArtRef } from '@keen-ridge/core/scene';
+import type { ArtRef, Scene } from '@keen-ridge/core/scene';
 import { LRUCache } from 'lru-cache';
 import sharp, { type Sharp } from 'sharp';
 import { readArt } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { readSetUp } from '../db/shots.ts';
 import { notFound } from '../faults/problems.ts';
+import { sceneAt } from '../shots/history.ts';
 import type { FrameRenderer } from './frame-renderer.ts';
 
 const POSTER_WIDTH_PX = 640;
@@ -27,21 +28,31 @@ export class Posters {
   /** The middle frame of a shot as PNG. */
   async ofShot(shotId: string): Promise<Uint8Array> {
     const { scene, revision } = await readSetUp(this.db, shotId);
-    return this.keep(`${shotId}/${revision}`, () =>
-      this.renderer.withArt(scene, async () => {
-        const frame = Math.ceil(scene.lengthFrames / 2);
-        const scale = Math.min(1, POSTER_WIDTH_PX / scene.frame.widthPx);
-        const {
-          data,
-          widthPx: width,
-          heightPx: height,
-        } = await this.renderer.render(scene, frame, BLACK, scale, this.renderer.threads);
-        return sharp(data, { raw: { width, height, channels: 4 } })
-          .removeAlpha()
-          .png({ compressionLevel: 6 })
-          .toBuffer();
-      }),
-    );
+    return this.keep(`${shotId}/${revision}`, () => this.middleOf(scene, POSTER_WIDTH_PX));
+  }
+
+  /** The middle frame of a shot as it was right after a revision, small, as PNG. */
+  ofPoint(shotId: string, revision: number): Promise<Uint8Array> {
+    return this.keep(`${shotId}/${revision}/small`, async () => {
+      const scene = await sceneAt(this.db, shotId, revision);
+      return this.middleOf(scene, THUMBNAIL_WIDTH_PX);
+    });
+  }
+
+  private middleOf(scene: Scene, wantedWidthPx: number): Promise<Uint8Array> {
+    return this.renderer.withArt(scene, async () => {
+      const frame = Math.ceil(scene.lengthFrames / 2);
+      const scale = Math.min(1, wantedWidthPx / scene.frame.widthPx);
+      const {
+        data,
+        widthPx: width,
+        heightPx: height,
+      } = await this.renderer.render(scene, frame, BLACK, scale, this.renderer.threads);
+      return sharp(data, { raw: { width, height, channels: 4 } })
+        .removeAlpha()
+        .png({ compressionLevel: 6 })
+        .toBuffer();
+    });
   }
 
   /** An image as PNG: `small`, its painted part for a row of a list; `large`, the whole of it to look at. */

@@ -23,6 +23,7 @@ import {
 import type { Posters } from '../pictures/posters.ts';
 
 export const idParam = z.object({ id: z.uuid() });
+const pointParam = idParam.extend({ revision: z.coerce.number().int().min(1) });
 
 export function wallRoutes(db: Database, posters: Posters): Router {
   const routes = Router();
@@ -71,6 +72,11 @@ export function wallRoutes(db: Database, posters: Posters): Router {
   routes.get('/shots/:id/picture', async (request, response) => {
     const png = await posters.ofShot(idParam.parse(request.params).id);
     response.type('png').set('Cache-Control', 'no-cache').send(Buffer.from(png));
+  });
+  routes.get('/shots/:id/history/:revision/picture', async (request, response) => {
+    const { id, revision } = pointParam.parse(request.params);
+    const png = await posters.ofPoint(id, revision);
+    response.type('png').set('Cache-Control', 'private, max-age=3600').send(Buffer.from(png));
   });
   return routes;
 }

@@ -17,6 +17,7 @@ import { testPlane, testPlaneId } from '@keen-ridge/core/testing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ARTIST, callsOf, edit, problem, revisionOf } from '../testing/calls.ts';
 import { startTestApp, type TestApp } from '../testing/test-app.ts';
+import { sceneAt } from './history.ts';
 
 let app: TestApp;
 beforeAll(async () => {
@@ -191,9 +192,15 @@ describe('two artists on one shot', () => {
     expect(revisions.map(({ revision }) => revision)).toEqual([4, 5]);
     expect([sceneBefore(scene, []), sceneBefore(scene, revisions)]).toEqual([scenes[3], scenes[1]]);
     expect((await newest(500)).revisions).toHaveLength(4);
+    // Every point has a picture; the art of these planes is made up, that of the empty shot is not.
+    expect(await sceneAt(app.db, id, 3)).toEqual(scenes[1]);
+    const picture = (revision: number) => fetch(`${app.url}/api/shots/${id}/history/${revision}/picture`);
+    expect((await picture(1)).headers.get('content-type')).toBe('image/png');
+    expect((await picture(6)).status).toBe(404);
     // What is torn is not listed: no point before the tear can be had.
     await app.db.execute(`delete from ops where revision = 4`);
     expect((await newest(500)).revisions.map(({ revision }) => revision)).toEqual([5]);
+    expect((await picture(2)).status).toBe(404);
     expect((await call('GET', `/api/shots/${id}/history?newest=0`)).status).toBe(400);
     expect((await call('GET', `/api/shots/${randomUUID()}/history?newest=5`)).status).toBe(404);
   });

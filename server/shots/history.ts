@@ -8,6 +8,7 @@ import {
   type Patch,
   patchOfStep,
   type Revision,
+  sceneBefore,
   touchedBy,
 } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
@@ -119,6 +120,16 @@ export const readHistory = (db: Database, shotId: string, atMost: number): Promi
     },
     { isolationLevel: 'repeatable read', accessMode: 'read only' },
   );
+
+/** The scene as it was right after a revision; fails where the steps since are no longer known. */
+export async function sceneAt(db: Database, shotId: string, revision: number): Promise<Scene> {
+  const now = await readRevision(db, shotId);
+  const { scene, revisions } = await readHistory(db, shotId, Math.max(0, now - revision));
+  const after = revisions.filter((step) => step.revision > revision);
+  const found = revisions.length >= now - revision && revision <= now ? sceneBefore(scene, after) : null;
+  if (!found) throw notFound('The shot as it was then');
+  return found;
+}
 
 /** The steps after a revision, oldest first, without a gap. Those of long ago are forgotten. */
 export async function revisionsAfter(db: Database, shotId: string, after: number): Promise<Revision[]> {

@@ -127,15 +127,23 @@ function PointRow({ history, point }: { history: History; point: Point }) {
       <button
         type="button"
         aria-pressed={looked}
-        className="block w-full cursor-pointer px-3 py-1 text-left hover:bg-panel"
+        className="flex w-full cursor-pointer gap-2 px-3 py-1 text-left hover:bg-panel"
         onClick={look}
       >
-        <span className="block truncate" title={words}>
-          {words}
-        </span>
-        <span className="num flex gap-2 text-[11px] text-ink-2">
-          <span className="truncate">{by}</span>
-          <span className="shrink-0">{when === null ? 'now' : formatWhen(when)}</span>
+        <img
+          loading="lazy"
+          src={`/api/shots/${session.shot.id}/history/${revision}/picture`}
+          alt=""
+          className="h-9 w-16 shrink-0 bg-[#2e2e2e] object-contain"
+        />
+        <span className="min-w-0 flex-1">
+          <span className="block truncate" title={words}>
+            {words}
+          </span>
+          <span className="num flex gap-2 text-[11px] text-ink-2">
+            <span className="truncate">{by}</span>
+            <span className="shrink-0">{when === null ? 'now' : formatWhen(when)}</span>
+          </span>
         </span>
       </button>
       {looked && (

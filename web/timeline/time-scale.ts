@@ -75,3 +75,24 @@ export function markStep(framesPerSecond: number, pxPerFrame: number, leastPx: n
     second * 60
   );
 }
+
+/** How far to either side of a key it can be grasped, px. */
+export interface Grasp {
+  readonly left: number;
+  readonly right: number;
+}
+
+/** Px to either side of a key that it can be grasped by: a target of 24 px where there is room. */
+const GRASP = { least: 7, most: 12 } as const;
+/** Px of a span between two keys that stay its own. */
+const SPAN_PX = 10;
+
+/** How far to the left and right of each frame (ascending) its key can be grasped, px; spans between keep some room. */
+export function graspsOf(frames: readonly number[], pxPerFrame: number): readonly Grasp[] {
+  const reach = (gapFrames: number) =>
+    Math.min(GRASP.most, Math.max(GRASP.least, (gapFrames * pxPerFrame - SPAN_PX) / 2));
+  return frames.map((frame, i) => ({
+    left: reach(frame - (frames[i - 1] ?? Number.NEGATIVE_INFINITY)),
+    right: reach((frames[i + 1] ?? Number.POSITIVE_INFINITY) - frame),
+  }));
+}

@@ -1,6 +1,7 @@
 import { Check, MoreHorizontal } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Fragment, useRef } from 'react';
+import { ROVING } from './pointer/roving.ts';
 
 export interface MenuItem {
   readonly label: string;
@@ -14,8 +15,15 @@ export interface MenuItem {
   readonly takesFocus?: boolean;
 }
 
+interface MenuProps {
+  label: string;
+  items: readonly MenuItem[];
+  /** Its button is one of those that arrow keys go between. */
+  roving?: boolean;
+}
+
 /** The few things that can be done to one card or row. */
-export function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
+export function Menu({ label, items, roving = false }: MenuProps) {
   const onceClosed = useRef<(() => void) | undefined>(undefined);
   const choose = (item: MenuItem) => {
     if (item.takesFocus) onceClosed.current = item.onSelect;
@@ -24,6 +32,7 @@ export function Menu({ label, items }: { label: string; items: readonly MenuItem
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
+        {...(roving ? ROVING : {})}
         aria-label={label}
         className="grid h-6 w-6 cursor-pointer place-items-center rounded-[3px] hover:bg-rule-light"
       >

@@ -17,7 +17,7 @@ import { ROVING } from '../../ui/pointer/roving.ts';
 import { toggleKey } from '../key-actions.ts';
 import { keyMark } from '../key-commands.ts';
 import { grabKeys, useKeyKeyboard } from '../key-drag.ts';
-import type { TimeScale } from '../time-scale.ts';
+import { type Grasp, graspsOf, type TimeScale } from '../time-scale.ts';
 import type { StripRow } from './strip-rows.ts';
 import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
 
@@ -47,6 +47,10 @@ export const Lane = memo(
     if (!channel) return null;
     const title = channelTitle(scene, ref);
     const shown = channel.keys.filter((key) => key.frame >= scale.first && key.frame <= scale.last);
+    const grasps = graspsOf(
+      shown.map(({ frame }) => frame),
+      scale.pxPerFrame,
+    );
     const addKey = (event: { clientX: number; currentTarget: Element }) => {
       const frame = scale.frameAt(event.clientX - event.currentTarget.getBoundingClientRect().left);
       const { scene: kept } = session.state;
@@ -67,8 +71,9 @@ export const Lane = memo(
         <Spans channel={channel} scale={scale} selected={selected} row={row} scene={scene} />
         <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} stroke="var(--color-rule-light)" pointerEvents="none" />
         <SwayGhost name={ref.name} scene={scene} scale={scale} />
-        {shown.map((key) => (
+        {shown.map((key, i) => (
           <KeyPill
+            grasp={grasps[i]!}
             key={key.frame}
             channel={id}
             frame={key.frame}
@@ -250,9 +255,10 @@ interface KeyPillProps {
   jumps: boolean;
   scale: TimeScale;
   selected: boolean;
+  grasp: Grasp;
 }
 
-function KeyPill({ channel, frame, title, jumps, scale, selected }: KeyPillProps) {
+function KeyPill({ channel, frame, title, jumps, scale, selected, grasp }: KeyPillProps) {
   const session = useSession();
   const onKeyDown = useKeyKeyboard({ channel, frame });
   const x = scale.xAt(frame);
@@ -270,7 +276,13 @@ function KeyPill({ channel, frame, title, jumps, scale, selected }: KeyPillProps
       onKeyDown={onKeyDown}
     >
       <title>{jumps ? `${frame}: the speed jumps here` : `${frame}`}</title>
-      <rect x={x - 7} y={0} width={14} height={ROW_HEIGHT} fill="transparent" />
+      <rect
+        x={x - grasp.left}
+        y={0}
+        width={grasp.left + grasp.right}
+        height={ROW_HEIGHT}
+        fill="transparent"
+      />
       <rect
         x={x - 2.5}
         y={5}
@@ -311,22 +323,23 @@ export const GroupLane = memo(function GroupLane({
       const there = session.state.scene;
       return framesOfChannel(there, channel).has(frame) ? [{ channel, frame }] : [];
     });
+  const frames = row.frames.filter((frame) => frame >= scale.first && frame <= scale.last);
+  const grasps = graspsOf(frames, scale.pxPerFrame);
   return (
     <svg width={width} height={GROUP_HEIGHT} className="block border-b border-rule-light bg-panel">
       <title>{`Whole move of ${row.name}`}</title>
-      {row.frames
-        .filter((frame) => frame >= scale.first && frame <= scale.last)
-        .map((frame) => (
-          <GroupKey
-            key={frame}
-            frame={frame}
-            name={row.name}
-            x={scale.xAt(frame)}
-            chosen={chosen.has(frame)}
-            onGrab={(event) => grabKeys(session, event, keysAt(frame), scale.pxPerFrame)}
-            keysHere={() => keysAt(frame)}
-          />
-        ))}
+      {frames.map((frame, i) => (
+        <GroupKey
+          key={frame}
+          frame={frame}
+          name={row.name}
+          x={scale.xAt(frame)}
+          grasp={grasps[i]!}
+          chosen={chosen.has(frame)}
+          onGrab={(event) => grabKeys(session, event, keysAt(frame), scale.pxPerFrame)}
+          keysHere={() => keysAt(frame)}
+        />
+      ))}
     </svg>
   );
 });
@@ -338,6 +351,7 @@ function GroupKey({
   frame,
   name,
   x,
+  grasp,
   chosen,
   onGrab,
   keysHere,
@@ -345,6 +359,7 @@ function GroupKey({
   frame: number;
   name: string;
   x: number;
+  grasp: Grasp;
   chosen: boolean;
   onGrab: (event: PointerEvent<SVGGElement>) => void;
   keysHere: () => SelectedKey[];
@@ -366,7 +381,13 @@ function GroupKey({
         session.goTo(frame);
       }}
     >
-      <rect x={x - 6} y={0} width={12} height={GROUP_HEIGHT} fill="transparent" />
+      <rect
+        x={x - grasp.left}
+        y={0}
+        width={grasp.left + grasp.right}
+        height={GROUP_HEIGHT}
+        fill="transparent"
+      />
       <rect
         x={x - 2}
         y={8}

@@ -19,6 +19,7 @@ import { classes } from '../../ui/class-names.ts';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { Menu, type MenuItem } from '../../ui/menu.tsx';
+import { ROVING } from '../../ui/pointer/roving.ts';
 import { trialOf } from '../../ui/trial.ts';
 import { toggleKey, valueTrial } from '../key-actions.ts';
 import type { StripRow } from './strip-rows.ts';
@@ -36,6 +37,7 @@ export const GroupHead = memo(function GroupHead({ row }: { row: Extract<StripRo
     >
       <button
         type="button"
+        {...ROVING}
         aria-expanded={!row.folded}
         aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.name}`}
         className="grid h-6 w-6 cursor-pointer place-items-center"
@@ -46,6 +48,7 @@ export const GroupHead = memo(function GroupHead({ row }: { row: Extract<StripRo
       {row.plane ? (
         <button
           type="button"
+          {...ROVING}
           className="narrow min-w-0 flex-1 cursor-pointer truncate text-left font-semibold"
           title="Choose this plane"
           onClick={() => row.plane && session.select([row.plane])}
@@ -80,6 +83,7 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
     >
       <button
         type="button"
+        {...ROVING}
         aria-pressed={key !== undefined}
         aria-label={key ? `Delete the ${title} key at frame ${frame}` : `Key ${title} at frame ${frame}`}
         title={key ? 'Delete the key at this frame' : 'Set a key at this frame; the move stays as it is'}
@@ -182,7 +186,7 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
       },
     },
   ];
-  return <Menu label={`More for ${title}`} items={items} />;
+  return <Menu roving label={`More for ${title}`} items={items} />;
 }
 
 const BEYOND_WORDS: Readonly<Record<Beyond, string>> = {

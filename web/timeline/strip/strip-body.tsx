@@ -43,7 +43,8 @@ export function StripBody() {
   const before = seen[0]?.top ?? 0;
   const selectedKeys = useSessionState((state) => state.selectedKeys);
   const selected = useSelectedFrames(selectedKeys);
-  const roving = useRoving(lanes);
+  const both = useRef<HTMLDivElement>(null);
+  const roving = useRoving(both);
   const box = useBoxSelect(rows, scale, lanes);
   useStripWheel(scroller, lanes, (event, x) => {
     if (event.ctrlKey)
@@ -94,7 +95,8 @@ export function StripBody() {
           {width > 0 && <RulerStrip scale={scale} width={width} />}
         </div>
       </div>
-      <div className="flex" style={{ height }}>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: arrows go between the buttons and keys within */}
+      <div ref={both} className="flex" style={{ height }} onKeyDown={roving.onKeyDown}>
         <div className="shrink-0 border-r border-rule" style={{ width: HEAD_WIDTH, paddingTop: before }}>
           {seen.map(({ row }) =>
             row.kind === 'group' ? (
@@ -112,7 +114,6 @@ export function StripBody() {
           role="application"
           aria-label="Keys over time"
           onPointerDown={box.onPointerDown}
-          onKeyDown={roving.onKeyDown}
         >
           {width > 0 &&
             seen.map(({ row }) =>

@@ -91,7 +91,9 @@ export function useRoving(container: RefObject<HTMLElement | null>): {
     onKeyDown: (event) => {
       const item = event.target instanceof Element ? event.target.closest('[data-roving]') : null;
       const plain = !event.altKey && !event.ctrlKey && !event.metaKey && !event.shiftKey;
-      if (!item || item === clicked.current || !plain || !WAYS.includes(event.key)) return;
+      // An arrow that opens a menu has been used.
+      if (!item || item === clicked.current || !plain || event.defaultPrevented) return;
+      if (!WAYS.includes(event.key)) return;
       event.preventDefault();
       const all = items().map(placed);
       const from = all.find((at) => at.item === item);
