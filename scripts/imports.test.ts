@@ -45,7 +45,7 @@ const CORE: Readonly<Record<string, readonly string[]>> = {
   cut: ['units', 'geometry', 'image', 'scene'],
   art: ['units', 'geometry', 'image', 'scene', 'staging', 'edits'],
   export: ['units', 'geometry', 'timing', 'scene', 'staging', 'edits'],
-  contract: ['units', 'scene', 'staging', 'history', 'art', 'export'],
+  contract: ['units', 'scene', 'staging', 'history', 'survey', 'art', 'export'],
 };
 
 const SERVER: Readonly<Record<string, readonly string[]>> = {
@@ -60,8 +60,9 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   handoff: ['faults', 'db', 'film', 'storage', 'threads', 'pictures', 'farm'],
   imports: ['faults', 'db', 'art', 'storage', 'threads'],
   shots: ['faults', 'db', 'art', 'storage'],
-  routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'pictures', 'handoff'],
-  cli: ['faults', 'db', 'art', 'storage', 'film', 'threads', 'pictures', 'farm', 'handoff'],
+  survey: ['faults', 'db', 'art', 'film', 'storage', 'threads', 'pictures'],
+  routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'survey', 'pictures', 'handoff'],
+  cli: ['faults', 'db', 'art', 'storage', 'film', 'threads', 'pictures', 'farm', 'handoff', 'survey'],
 };
 
 const SHARED = ['api', 'session', 'ui', 'commands', 'viewport', 'planes', 'edits', 'picture'];

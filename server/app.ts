@@ -15,8 +15,10 @@ import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
+import { surveyRoutes } from './routes/survey-routes.ts';
 import { takeRoutes } from './routes/take-routes.ts';
 import { wallRoutes } from './routes/wall-routes.ts';
+import type { SurveyDesk } from './survey/survey-desk.ts';
 
 export interface AppParts {
   readonly db: Database;
@@ -25,6 +27,7 @@ export interface AppParts {
   readonly renderer: FrameRenderer;
   readonly handoffs: HandoffDesk;
   readonly desk: ArtDesk;
+  readonly survey: SurveyDesk;
   /** Names this run of the server: a client that sees another knows that it was restarted. */
   readonly instance: string;
 }
@@ -32,7 +35,16 @@ export interface AppParts {
 const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
 
 /** The application without a port: main.ts wires and listens, tests ask it directly. */
-export function buildApp({ db, listener, posters, renderer, handoffs, desk, instance }: AppParts): Express {
+export function buildApp({
+  db,
+  listener,
+  posters,
+  renderer,
+  handoffs,
+  desk,
+  survey,
+  instance,
+}: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
@@ -56,7 +68,8 @@ export function buildApp({ db, listener, posters, renderer, handoffs, desk, inst
     shotRoutes(db, listener),
     shelfRoutes(db),
     takeRoutes(db),
-    artRoutes(db, posters, desk),
+    artRoutes(db, posters, desk, survey.maps),
+    surveyRoutes(db, survey),
     handoffRoutes(db, handoffs, renderer),
   );
   api.use((request) => {

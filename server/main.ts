@@ -12,6 +12,7 @@ import { FrameRenderer } from './pictures/frame-renderer.ts';
 import { Posters } from './pictures/posters.ts';
 import { seedDemo } from './shots/seed-demo.ts';
 import { lookAfterUnused } from './storage/retention.ts';
+import { SurveyDesk } from './survey/survey-desk.ts';
 import { threadPool } from './threads/thread-pool.ts';
 
 export interface ServerOptions {
@@ -41,11 +42,12 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   const service = await openRenderService(db, databaseUrl, dataFolder, renderer, { renders });
   if (process.env.KEEN_RIDGE_DEMO !== 'off') await seedDemo(db, desk.levels.files);
   const posters = new Posters(db, renderer);
+  const survey = new SurveyDesk(db, renderer);
   const listener = new RevisionListener(databaseUrl);
   listener.start();
   const instance = randomUUID();
   const server = createServer(
-    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, instance }),
+    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, survey, instance }),
   );
   await listen(server, port);
   await service.desk.start();
@@ -60,6 +62,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
       server.closeAllConnections();
       // First of all what only time would end.
       desk.close();
+      await survey.close();
       await listener.close();
       await service.close();
       await renderer.close();

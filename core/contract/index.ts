@@ -51,3 +51,11 @@ export {
   shotQuerySchema,
   shotSchema,
 } from './shot.ts';
+export {
+  GUIDE_FORMATS,
+  type GuideFormat,
+  guidesQuerySchema,
+  type SurveyCounts,
+  surveyCountsSchema,
+  surveyLimitsSchema,
+} from './survey.ts';

@@ -19,8 +19,12 @@ export {
   USUAL_LIMITS,
 } from './finding.ts';
 export { findingsOf, isLeftSo, openFindings } from './findings.ts';
+export { type GuideCanvas, guideCanvas } from './guide/guide-canvas.ts';
+export { guidePlan } from './guide/guide-plan.ts';
+export { type ArtSight, type FrameOnArt, SIGHTS, sightOf, sightSteps } from './guide/sight.ts';
+export { cellsPath, framePath, framesOf } from './guide/sight-paths.ts';
 export { strobingPxPerFrame } from './pace.ts';
-export { csvOf, type PaintNeed, paintList, paintListCsv } from './paint-list.ts';
+export { csvOf, type PaintNeed, paintList, paintListCsv, paintNeed } from './paint-list.ts';
 export { stripBeyond } from './pass/missing.ts';
 export type { PlaneRows } from './rows.ts';
 export { type AlphaSource, SET_UP_FRAME, type SurveyRows, SurveyRun, surveyRows } from './survey-run.ts';

@@ -2,6 +2,7 @@ import { SIDES, type Side } from '../image/index.ts';
 import type { PlaneId } from '../scene/index.ts';
 import { planeOf } from '../scene/records/index.ts';
 import { factsOf } from '../staging/content/index.ts';
+import type { Finding } from './finding.ts';
 import type { PlaneRows } from './rows.ts';
 import type { SurveyRows } from './survey-run.ts';
 
@@ -11,9 +12,11 @@ export interface PaintNeed {
   /** The art as it is, px. */
   readonly widthPx: number;
   readonly heightPx: number;
+  /** It is a card or shapes, in place of paint to come. */
+  readonly standsIn: boolean;
   /** Largest output px for a painted px while it is seen, as a percentage: paint it so large, and nothing is soft. */
   readonly paintPercent: number;
-  /** By side of the art: px to paint on, where missing paint shows; 0 where there is enough. */
+  /** By side of the art: art px to paint on, where missing paint shows; 0 where there is enough. */
   readonly extendPx: Readonly<Record<Side, number>>;
   /** By side of the art: px that no frame reaches; null where the art does not end there with paint. */
   readonly sparePx: Readonly<Record<Side, number | null>>;
@@ -27,34 +30,35 @@ const bySide = <T>(of: (side: Side) => T): Record<Side, T> => ({
 });
 
 /** The paint list of a shot: what every plane that is seen needs, in the order of the stack. */
-export function paintList({ scene, planes }: SurveyRows): PaintNeed[] {
-  return [...planes.values()].flatMap((rows): PaintNeed[] => {
-    const plane = planeOf(scene, rows.planeId);
-    if (!plane || !rows.seenPx.some((px) => px >= 1)) return [];
-    const { widthPx, heightPx } = factsOf(plane.content);
-    const ratio = rows.ratio.reduce(
-      (most, value, i) => (rows.seenPx[i]! >= 1 ? Math.max(most, value) : most),
-      0,
-    );
-    return [
-      {
-        planeId: rows.planeId,
-        widthPx,
-        heightPx,
-        paintPercent: Math.ceil(ratio * 100 - 1e-3),
-        extendPx: bySide((side) => extendOf(rows, side)),
-        sparePx: bySide((side) => spareOf(rows, side)),
-      },
-    ];
-  });
-}
+export const paintList = (rows: SurveyRows, findings: readonly Finding[]): PaintNeed[] =>
+  [...rows.planes.keys()].flatMap((planeId) => paintNeed(rows, planeId, findings) ?? []);
 
-/** The most that is missing beyond a side on a frame where that shows. */
-const extendOf = ({ shortArtPx, missing }: PlaneRows, side: Side): number =>
-  shortArtPx[side].reduce(
-    (most, px, i) => (missing[side][i]! > 0 ? Math.max(most, Math.ceil(px - 1e-4)) : most),
+/** What one plane needs; null where it is never seen. What is to be painted on is what the findings of its edges say. */
+export function paintNeed(
+  { scene, planes }: SurveyRows,
+  planeId: PlaneId,
+  findings: readonly Finding[],
+): PaintNeed | null {
+  const [rows, plane] = [planes.get(planeId), planeOf(scene, planeId)];
+  if (!rows || !plane || !rows.seenPx.some((px) => px >= 1)) return null;
+  const { widthPx, heightPx } = factsOf(plane.content);
+  const ratio = rows.ratio.reduce(
+    (most, value, i) => (rows.seenPx[i]! >= 1 ? Math.max(most, value) : most),
     0,
   );
+  const edges = findings.filter((one) => one.code === 'edge' && one.planeId === planeId);
+  const extendOf = (side: Side) =>
+    edges.reduce((px, one) => (one.code === 'edge' && one.artSide === side ? one.paintArtPx : px), 0);
+  return {
+    planeId,
+    widthPx,
+    heightPx,
+    standsIn: plane.content.kind === 'card' || plane.content.kind === 'shapes',
+    paintPercent: Math.ceil(ratio * 100 - 1e-3),
+    extendPx: bySide(extendOf),
+    sparePx: bySide((side) => spareOf(rows, side)),
+  };
+}
 
 /** What is left of a side where the frame comes nearest to it. */
 function spareOf({ shortArtPx, inside }: PlaneRows, side: Side): number | null {

@@ -6,7 +6,7 @@ export interface PlaneRows {
   readonly planeId: PlaneId;
   /** Output px² of it that show, nearer planes taken off. */
   readonly seenPx: Float32Array;
-  /** Output px for a painted px, the larger of both ways; 0 where it is not in front. */
+  /** Output px for an art px, the larger of both ways; 0 where it is not in front. */
   readonly ratio: Float32Array;
   /** How far its spot in the middle of the frame has gone since the frame before, output px. */
   readonly slidePx: Float32Array;

@@ -2,7 +2,6 @@ import { applyAffine, type Box, invertAffine, mapBox, type Point } from '../geom
 import { SIDES } from '../image/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
-import type { Shown } from '../staging/content/index.ts';
 import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import type { AlphaMap } from './alpha/alpha-map.ts';
@@ -116,8 +115,8 @@ export class SurveyRun {
       if (!rows) continue;
       if (one.state === 'passed') rows.passed[i] = 1;
       if (one.state !== 'drawn') continue;
-      const { artToFrame: m, shown } = one;
-      rows.ratio[i] = shown.kind === 'image' ? Math.max(Math.hypot(m.a, m.b), Math.hypot(m.c, m.d)) : 0;
+      const { artToFrame: m } = one;
+      rows.ratio[i] = Math.max(Math.hypot(m.a, m.b), Math.hypot(m.c, m.d));
       rows.blurPx[i] = Math.max(one.blurPx, one.defocusPx);
       rows.slidePx[i] = slideOf(last.get(one.planeId), one, scene.frame);
       this.measureSides(one, rows, i);
@@ -149,7 +148,7 @@ export class SurveyRun {
     clearLight(grid, this.light);
     const light = this.light.cells;
     const drawn = plan.planes.filter(isUnseenWhole);
-    const covering = drawn.map((one) => this.coveringOf(one));
+    const covering = drawn.map((one) => coveringOf(one, this.alphaOf));
     const coveredBy = isSetUp ? new Int16Array(light.length).fill(-1) : null;
     const front = isSetUp ? new Int16Array(light.length).fill(-1) : null;
     for (let index = drawn.length - 1; index >= 0; index--) {
@@ -230,24 +229,19 @@ export class SurveyRun {
           };
   }
 
-  private coveringOf({
-    shown,
-    artToFrame,
-    opacity,
-    repeat,
-  }: Extract<PlanePlan, { state: 'drawn' }>): CoveringPlane | null {
-    const map = this.mapOf(shown);
-    return map && { map, artToFrame, opacity, repeat };
-  }
-
-  private mapOf(shown: Shown): AlphaMap | null {
-    return shown.kind === 'image' ? this.alphaOf(shown.art.id) : alphaOfPaths(shown);
-  }
-
   private emptyPlane({ artToFrame, repeat }: Extract<PlanePlan, { state: 'drawn' }>): CoveringPlane {
     const nothing = { columns: 1, rows: 1, data: new Uint8Array(1) };
     return { map: { widthPx: 1, heightPx: 1, levels: [nothing] }, artToFrame, opacity: 0, repeat };
   }
+}
+
+/** A plane as the pass lays it over what is nearer; null where it is not known how much paint it has. */
+export function coveringOf(
+  { shown, artToFrame, opacity, repeat }: Extract<PlanePlan, { state: 'drawn' }>,
+  alphaOf: AlphaSource,
+): CoveringPlane | null {
+  const map = shown.kind === 'image' ? alphaOf(shown.art.id) : alphaOfPaths(shown);
+  return map && { map, artToFrame, opacity, repeat };
 }
 
 /** How far the spot of a plane that was in the middle of the frame has gone, output px. */

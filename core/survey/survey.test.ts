@@ -3,11 +3,11 @@ import { setPlaneDepth } from '../edits/depth/index.ts';
 import { setCamera } from '../edits/keys/index.ts';
 import { setGrade } from '../edits/look/index.ts';
 import { leaveSo, openAgain } from '../edits/shot/index.ts';
-import type { Plane, PlaneId, Scene } from '../scene/index.ts';
+import type { Plane, Scene } from '../scene/index.ts';
 import { keysOf, recordOf } from '../scene/records/index.ts';
-import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/index.ts';
+import { testPlaneId } from '../testing/index.ts';
+import { alphaOf, painted, panned, shot, sky, whole } from '../testing/painted-planes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { curesOf } from './cures.ts';
 import { clearanceAcross, depthFromArt } from './depth-from-art.ts';
 import type { Finding, FindingOf, SurveyCode } from './finding.ts';
@@ -15,71 +15,13 @@ import { findingsOf, openFindings } from './findings.ts';
 import { paintList, paintListCsv } from './paint-list.ts';
 import { surveyRows } from './survey-run.ts';
 
-/** Arts of the test, by id: how much paint each has. */
-const arts = new Map<string, AlphaMap>();
-let made = 0;
-
-/** A plane whose art is painted where `paint` says so; its facts are those that the import would find. */
-function painted(
-  name: string,
-  [widthPx, heightPx]: readonly [number, number],
-  paint: (x: number, y: number) => boolean,
-  part: Partial<Plane> = {},
-): Plane & { id: PlaneId } {
-  const data = new Uint8Array(widthPx * heightPx);
-  let [x0, y0, x1, y1] = [widthPx, heightPx, 0, 0];
-  const border = { left: 0, right: 0, top: 0, bottom: 0 };
-  for (let y = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++) {
-      if (!paint(x, y)) continue;
-      data[y * widthPx + x] = 255;
-      [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x + 1), Math.max(y1, y + 1)];
-      if (x === 0) border.left += 1;
-      if (x === widthPx - 1) border.right += 1;
-      if (y === 0) border.top += 1;
-      if (y === heightPx - 1) border.bottom += 1;
-    }
-  made += 1;
-  const id = testArtId(made + 1000);
-  arts.set(id, alphaMapOf(widthPx, heightPx, { columns: widthPx, rows: heightPx, data }));
-  const art = {
-    ...testArt(1, widthPx, heightPx),
-    id,
-    painted: { x0, y0, x1, y1 },
-    cutEdges: {
-      left: border.left >= 0.2 * (y1 - y0),
-      right: border.right >= 0.2 * (y1 - y0),
-      top: border.top >= 0.2 * (x1 - x0),
-      bottom: border.bottom >= 0.2 * (x1 - x0),
-    },
-  };
-  return testPlane(
-    { id: testPlaneId(name), content: { kind: 'still', art, made: null }, ...part },
-    widthPx,
-    heightPx,
-  );
-}
-const whole = () => true;
-const FRAME = { widthPx: 320, heightPx: 180 };
-const shot = (planes: readonly Plane[], part: Partial<Scene> = {}): Scene =>
-  testScene(planes, { frame: FRAME, homeDistanceSpx: 320, lengthFrames: 41, ...part });
-/** An even pan of so many spx from the first frame to the last. */
-function panned(scene: Scene, spx: number): Scene {
-  const from = setCamera(scene, { panX: 0 }, { frame: 1, keying: true });
-  const to = setCamera(from, { panX: spx }, { frame: scene.lengthFrames, keying: true });
-  const keys = keysOf(to.camera.panX).map((key) => ({ ...key, ease: EASE_PRESETS.linear }));
-  return { ...to, camera: { ...to.camera, panX: recordOf({ ...to.camera.panX, keys }) } };
-}
-const survey = (scene: Scene): Finding[] => findingsOf(surveyRows(scene, (id) => arts.get(id) ?? null));
+const survey = (scene: Scene): Finding[] => findingsOf(surveyRows(scene, alphaOf));
+const listOf = (scene: Scene) => {
+  const rows = surveyRows(scene, alphaOf);
+  return paintList(rows, findingsOf(rows));
+};
 const only = <C extends SurveyCode>(scene: Scene, code: C): FindingOf<C>[] =>
   survey(scene).filter((finding): finding is FindingOf<C> => finding.code === code);
-/** Something opaque behind everything, that never ends. */
-const sky = () =>
-  painted('sky', [4000, 400], whole, {
-    depthSpx: 3200,
-    transform: { ...testPlane({ id: testPlaneId('x') }, 4000, 400).transform, scaleX: 12, scaleY: 12 },
-  });
-
 describe('edges', () => {
   it('are measured by hand: 20 px spare, 40 px of pan', () => {
     const hill = painted('hill', [360, 200], whole);
@@ -323,7 +265,7 @@ describe('the paint list', () => {
       { zoom: 1.25 },
       { frame: 1, keying: false },
     );
-    const needs = paintList(surveyRows(zoomed, (id) => arts.get(id) ?? null));
+    const needs = listOf(zoomed);
     expect(needs.map(({ planeId }) => planeId)).toEqual(['hill']);
     // The hill hides the sky. 256 px of it are in the frame, up to 40 + 128 east of its middle: 12 spare there, 52 in the west.
     expect(needs[0]).toMatchObject({
@@ -331,7 +273,7 @@ describe('the paint list', () => {
       extendPx: { left: 0, right: 0, top: 0, bottom: 0 },
       sparePx: { left: 52, right: 12, top: 28, bottom: 28 },
     });
-    const [short] = paintList(surveyRows(panned(shot([hill, sky()]), 40), (id) => arts.get(id) ?? null));
+    const [short] = listOf(panned(shot([hill, sky()]), 40));
     expect(short).toMatchObject({
       paintPercent: 100,
       extendPx: { right: 20 },

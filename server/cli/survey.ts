@@ -62,7 +62,7 @@ export async function survey(
     plane: (id: string) => planeOf(scene, id)?.name ?? id,
     channel: (id: string) => id,
   };
-  await keepPaintList?.(paintListCsv(paintList(rows), names.plane));
+  await keepPaintList?.(paintListCsv(paintList(rows, findings), names.plane));
   const state = (finding: Finding) =>
     open.has(finding) ? 'open' : finding.grade === 'advice' ? 'advice' : 'left so';
   const text = json

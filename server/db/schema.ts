@@ -1,6 +1,7 @@
 import type { HandoffRequest, HandoffState, ShelfContent } from '@keen-ridge/core/contract';
 import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
 import type { ArtRef, Scene } from '@keen-ridge/core/scene';
+import type { SurveyLimits } from '@keen-ridge/core/survey';
 import type { Ease } from '@keen-ridge/core/timing';
 import {
   customType,
@@ -27,6 +28,8 @@ const deletedAt = () => timestamp('deleted_at', { withTimezone: true });
 export const productions = pgTable('productions', {
   id: uuid('id').primaryKey().defaultRandom(),
   name: text('name').notNull(),
+  /** What counts as too much in its shots; null: as usual. */
+  surveyLimits: jsonb('survey_limits').$type<SurveyLimits>(),
   madeAt: madeAt(),
   deletedAt: deletedAt(),
 });

@@ -6,7 +6,6 @@ import { readArt } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { readSetUp } from '../db/shots.ts';
 import { notFound } from '../faults/problems.ts';
-import { sceneAt } from '../shots/history.ts';
 import type { FrameRenderer } from './frame-renderer.ts';
 
 const POSTER_WIDTH_PX = 640;
@@ -31,12 +30,11 @@ export class Posters {
     return this.keep(`${shotId}/${revision}`, () => this.middleOf(scene, POSTER_WIDTH_PX));
   }
 
-  /** The middle frame of a shot as it was right after a revision, small, as PNG. */
-  ofPoint(shotId: string, revision: number): Promise<Uint8Array> {
-    return this.keep(`${shotId}/${revision}/small`, async () => {
-      const scene = await sceneAt(this.db, shotId, revision);
-      return this.middleOf(scene, THUMBNAIL_WIDTH_PX);
-    });
+  /** The middle frame of a shot as it was right after a revision, which `read` gives, small, as PNG. */
+  ofPoint(shotId: string, revision: number, read: () => Promise<Scene>): Promise<Uint8Array> {
+    return this.keep(`${shotId}/${revision}/small`, async () =>
+      this.middleOf(await read(), THUMBNAIL_WIDTH_PX),
+    );
   }
 
   private middleOf(scene: Scene, wantedWidthPx: number): Promise<Uint8Array> {

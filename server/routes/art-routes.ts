@@ -8,17 +8,16 @@ import {
   uploadQuerySchema,
 } from '@keen-ridge/core/contract';
 import { artIdSchema } from '@keen-ridge/core/scene';
-import { finestAlphaOf } from '@keen-ridge/core/survey';
 import { cleanName } from '@keen-ridge/core/units';
 import { type Response, Router } from 'express';
 import { z } from 'zod';
-import { decodeStored } from '../art/decode.ts';
-import { readArt, readLikenesses } from '../db/art.ts';
+import { readLikenesses, storedOf } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { notFound } from '../faults/problems.ts';
 import type { ArtDesk } from '../imports/art-desk.ts';
 import type { Posters } from '../pictures/posters.ts';
 import { ArtUnreadable } from '../storage/art-levels.ts';
+import type { AlphaMaps } from '../survey/alpha-maps.ts';
 import { problemOf } from './answer-problem.ts';
 import { receiveBody } from './receive.ts';
 
@@ -46,7 +45,7 @@ const readable = <T>(work: Promise<T>): Promise<T> =>
     throw error;
   });
 
-export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router {
+export function artRoutes(db: Database, posters: Posters, desk: ArtDesk, maps: AlphaMaps): Router {
   const routes = Router();
   routes.post('/art', async (request, response) => {
     const { name, svgScale } = uploadQuerySchema.parse(request.query);
@@ -86,24 +85,9 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk): Router
   });
   /** Straight RGBA, decoded here and not by the browser, so that the picture is the hand-off bit for bit. */
   routes.get('/art/:artId/pixels', async (request, response) => {
-    const stored = await readArt(db, artParam.parse(request.params).artId);
-    if (!stored) throw notFound('This art');
-    const pixels = await decodeStored(stored.png);
-    if (!pixels.ok) throw new Error(`Stored art ${stored.facts.id} is damaged: ${pixels.error.detail}`);
-    const { buffer, byteOffset, byteLength } = pixels.value.data;
-    response
-      .type('application/octet-stream')
-      .set('Cache-Control', FOREVER)
-      .send(Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength));
-  });
-  /** How much paint the art has, for the survey: columns and rows as 32 bits, little endian, then alpha by the texel. */
-  routes.get('/art/:artId/alpha', async (request, response) => {
-    const stored = await readArt(db, artParam.parse(request.params).artId);
-    if (!stored) throw notFound('This art');
-    const pixels = await decodeStored(stored.png);
-    if (!pixels.ok) throw new Error(`Stored art ${stored.facts.id} is damaged: ${pixels.error.detail}`);
-    const { widthPx, heightPx, data } = pixels.value;
-    const { columns, rows, data: alpha } = finestAlphaOf(data, widthPx, heightPx);
+    const { artId } = artParam.parse(request.params);
+    if (!(await storedOf(db, [artId])).has(artId)) throw notFound('This art');
+    const { columns, rows, data: alpha } = (await maps.of(artId)).levels[0]!;
     const body = Buffer.alloc(8 + alpha.length);
     body.writeUInt32LE(columns, 0);
     body.writeUInt32LE(rows, 4);

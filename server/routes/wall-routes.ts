@@ -21,6 +21,7 @@ import {
   setDeleted,
 } from '../db/wall.ts';
 import type { Posters } from '../pictures/posters.ts';
+import { sceneAt } from '../shots/history.ts';
 
 export const idParam = z.object({ id: z.uuid() });
 const pointParam = idParam.extend({ revision: z.coerce.number().int().min(1) });
@@ -75,7 +76,7 @@ export function wallRoutes(db: Database, posters: Posters): Router {
   });
   routes.get('/shots/:id/history/:revision/picture', async (request, response) => {
     const { id, revision } = pointParam.parse(request.params);
-    const png = await posters.ofPoint(id, revision);
+    const png = await posters.ofPoint(id, revision, () => sceneAt(db, id, revision));
     response.type('png').set('Cache-Control', 'private, max-age=3600').send(Buffer.from(png));
   });
   return routes;

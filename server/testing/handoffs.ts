@@ -19,12 +19,14 @@ import type { TestApp } from './test-app.ts';
 export const TWELVE = { widthPx: 96, heightPx: 64, rate: { num: 24, den: 1 }, lengthFrames: 12 } as const;
 
 /** A white bar 8 px wide that an even pan slides 2 px a frame to the left, on nothing. */
-export async function slidingBar(
+export const slidingBar = async (
   app: TestApp,
   size: NewScene,
   colour = { r: 255, g: 255, b: 255 },
-): Promise<string> {
-  const png = await solidPng(8, 60, colour);
+): Promise<string> => slidingPicture(app, size, await solidPng(8, 60, colour));
+
+/** A picture in the middle of the frame at first, that an even pan slides 2 px a frame to the left, on nothing. */
+export async function slidingPicture(app: TestApp, size: NewScene, png: Uint8Array): Promise<string> {
   const { sink, images } = collectImages();
   const read = await readArtFile('bar.png', png, { sink });
   if (!read.ok) throw new Error(read.error.detail);

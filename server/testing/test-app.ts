@@ -15,6 +15,7 @@ import { openRenderService } from '../handoff/render-service.ts';
 import { ArtDesk } from '../imports/art-desk.ts';
 import { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { Posters } from '../pictures/posters.ts';
+import { SurveyDesk } from '../survey/survey-desk.ts';
 import { threadPool } from '../threads/thread-pool.ts';
 
 /** The server that the test command started. */
@@ -67,10 +68,11 @@ export async function startTestApp({ renders = true, databaseUrl }: TestAppOptio
   );
   const service = await openRenderService(db, database.url, folder, renderer, { renders });
   const posters = new Posters(db, renderer);
+  const survey = new SurveyDesk(db, renderer);
   const listener = new RevisionListener(database.url);
   listener.start();
   const server = createServer(
-    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, instance: 'test' }),
+    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, survey, instance: 'test' }),
   );
   // A test that computes for seconds in this same process would find its connection closed as it asks again.
   server.keepAliveTimeout = 0;
@@ -87,6 +89,7 @@ export async function startTestApp({ renders = true, databaseUrl }: TestAppOptio
       server.close();
       server.closeAllConnections();
       desk.close();
+      await survey.close();
       await listener.close();
       await service.close();
       await renderer.close();

@@ -8,8 +8,9 @@ import {
   type SetKind,
 } from '@keen-ridge/core/art/landing';
 import { AS_PAINTED, type Likeness, type PaintingPlace } from '@keen-ridge/core/edits/art';
-import type { PlaneId } from '@keen-ridge/core/scene';
-import { planesOf } from '@keen-ridge/core/scene/records';
+import { GUIDE_LAYER, guideOfFile, isGuideName } from '@keen-ridge/core/export/guides';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
+import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { create } from 'zustand';
 import { changeArt, readLikenesses } from '../api/art.ts';
@@ -48,6 +49,8 @@ export interface LookedAt {
   readonly premultiplied: boolean;
   /** It comes in as the next version of what came from this file before. */
   readonly asVersion: boolean;
+  /** The plane that it is the painted guide of, and where on its canvas the art as it was lies. */
+  readonly guide: ReturnType<typeof guideOfFile>;
 }
 
 export type Phase = 'closed' | 'reading' | 'look' | 'landing';
@@ -132,8 +135,16 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
   }
   const planeLikenesses = await looksOfPlanes(session);
   if (isOver(run)) return;
-  const { rate } = session.state.scene;
-  const paintings = pictureSets(read.map(({ painting }) => painting)).map((one): LookedAt => {
+  const { scene } = session.state;
+  const { rate } = scene;
+  const guides: LookedAt[] = [];
+  const others: ImportedPainting[] = [];
+  for (const { painting, source } of read) {
+    const guide = guideLookedAt(scene, painting, source);
+    if (guide) guides.push(guide);
+    else others.push(isGuideName(painting.file) ? withNote(painting, STALE_GUIDE) : painting);
+  }
+  const paintings = pictureSets(others).map((one): LookedAt => {
     const set = one.kind === 'set' ? one.set : null;
     const painting = one.kind === 'set' ? paintingOfSet(one.set, one.set.kind, rate) : one.painting;
     const [file] = filesOf({ painting, set });
@@ -148,9 +159,46 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
       left: new Set(),
       premultiplied: false,
       asVersion,
+      guide: null,
     };
   });
-  useImport.setState({ paintings, planeLikenesses, phase: 'look' });
+  useImport.setState({ paintings: [...guides, ...paintings], planeLikenesses, phase: 'look' });
+}
+
+const STALE_GUIDE =
+  'This guide was made of an older painting than the one on the stage, or in another shot: it comes in as a plane of its own.';
+const withNote = (painting: ImportedPainting, note: string): ImportedPainting => ({
+  ...painting,
+  notKept: [...painting.notKept, note],
+});
+
+/** The one node that all paint of a guide's document becomes. */
+const GUIDE_NODE = 'guide';
+
+/** A painted guide: its paint as one layer, without what was there to look at; null for every other file. */
+function guideLookedAt(scene: Scene, painting: ImportedPainting, source: File): LookedAt | null {
+  const guide = guideOfFile(scene, painting.file);
+  const plane = guide && planeOf(scene, guide.planeId);
+  if (!guide || !plane) return null;
+  // Once it has landed it is a painting like any other, that has a next version.
+  const asBefore = plane.origin?.file === painting.file;
+  const paint = painting.nodes.filter(({ name }) => !name.startsWith(GUIDE_LAYER));
+  const { name } = plane;
+  const nodes: ImportedNode[] =
+    paint.length > 1
+      ? [{ kind: 'group', key: GUIDE_NODE, name, opacity: 1, hidden: false, children: paint }]
+      : paint.map((node) => ({ ...node, name }));
+  return {
+    painting: { ...painting, nodes: nodes.length > 0 ? nodes : painting.nodes },
+    set: null,
+    source,
+    part: null,
+    merged: new Set(nodes.flatMap((node) => (node.kind === 'group' ? [node.key] : []))),
+    left: new Set(),
+    premultiplied: false,
+    asVersion: true,
+    guide: asBefore ? null : guide,
+  };
 }
 
 /** Takes only the frames from `first` to `last` of what moves. */

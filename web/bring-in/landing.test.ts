@@ -42,6 +42,7 @@ const looked = (left: readonly string[]): LookedAt => ({
   premultiplied: false,
   part: null,
   asVersion: false,
+  guide: null,
 });
 const RATE = { num: 24, den: 1 };
 

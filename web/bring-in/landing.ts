@@ -6,6 +6,7 @@ import {
   type LayerMatch,
   type Likeness,
   matchLayers,
+  onCanvas,
   type PaintedLayer,
   planeFromLayer,
 } from '@keen-ridge/core/edits/art';
@@ -78,6 +79,7 @@ async function mergedNodes(
 /** The matches of a changed painting with the planes of the shot that came from it. */
 export function versionMatches(session: Session, looked: LookedAt, landing: LandingLayers): LayerMatch[] {
   const { planeLikenesses } = useImport.getState();
+  if (looked.guide) return [{ kind: 'same-name', planeId: looked.guide.planeId, layerIndex: 0 }];
   return matchLayers(planesFrom(session, filesOf(looked)), landing.layers, {
     layerLikenesses: landing.likenesses,
     planeLikenesses,
@@ -92,8 +94,13 @@ const tidied = (layers: readonly PaintedLayer[], tidy: boolean): readonly Painte
   return layers.map((layer, i) => ({ ...layer, name: names[i] ?? layer.name }));
 };
 
+/** The scene that a painting lands in: a painted guide counts its px from where the art lay on it. */
+const sceneFor = (scene: Scene, { painting, guide }: LookedAt): Scene =>
+  guide ? onCanvas(scene, guide.planeId, painting.file, guide.place) : scene;
+
 /** A painting that lands: new planes, or the next version of planes that are there, with their cuts made again. */
 interface Landing {
+  readonly looked: LookedAt;
   readonly landing: LandingLayers;
   readonly matches: readonly LayerMatch[] | null;
   readonly cuts: readonly MadeAgain[];
@@ -102,10 +109,10 @@ interface Landing {
 async function landingOf(session: Session, looked: LookedAt, run: AbortController): Promise<Landing> {
   const kept = keptNodes(looked.painting.nodes, looked.left);
   const nodes = await mergedNodes(looked.painting, kept, looked.merged);
-  const { scene } = session.state;
+  const scene = sceneFor(session.state.scene, looked);
   const layers = paintedLayers({ ...looked.painting, nodes }, scene.rate);
   const landing = { layers, likenesses: likenessesOf(nodes) };
-  if (!looked.asVersion) return { landing, matches: null, cuts: [] };
+  if (!looked.asVersion) return { looked, landing, matches: null, cuts: [] };
   const matches = versionMatches(session, looked, landing);
   const onProgress = (share: number) => {
     if (!isOver(run)) setImport({ landed: share });
@@ -114,7 +121,7 @@ async function landingOf(session: Session, looked: LookedAt, run: AbortControlle
     signal: run.signal,
     onProgress,
   });
-  return { landing, matches, cuts };
+  return { looked, landing, matches, cuts };
 }
 
 /** Puts what was looked at on the stage, as one edit: first painting on top, each layer in its order and place. */
@@ -128,9 +135,9 @@ export async function land(session: Session): Promise<void> {
     if (isOver(run)) return;
     let scene = session.state.scene;
     let versions = 0;
-    const fresh = landings.flatMap(({ landing: { layers }, matches, cuts }) => {
+    const fresh = landings.flatMap(({ looked, landing: { layers }, matches, cuts }) => {
       if (matches) {
-        scene = applyNewVersion(scene, { layers, matches, idOf: newId, removeLost, cuts });
+        scene = applyNewVersion(sceneFor(scene, looked), { layers, matches, idOf: newId, removeLost, cuts });
         versions += 1;
         return [];
       }

@@ -16,6 +16,8 @@ export {
   type Likeness,
   likenessApart,
   matchLayers,
+  onCanvas,
+  type PaintedOver,
   SAME_LOOK,
 } from './new-version.ts';
 export {

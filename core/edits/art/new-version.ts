@@ -59,6 +59,26 @@ function pxMapOf(plane: Plane, origin: Origin): PxMap {
   return { scale, dxPx: scale * before.xPx - origin.xPx, dyPx: scale * before.yPx - origin.yPx };
 }
 
+/** A canvas that an art was laid on to be painted over: its size, and where the art's upper left corner lies, art px. */
+export interface PaintedOver {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly xPx: number;
+  readonly yPx: number;
+}
+
+/** The scene in which a plane's art counts as cut from such a canvas: a next version of that canvas lands in place. */
+export const onCanvas = (scene: Scene, id: PlaneId, file: string, canvas: PaintedOver): Scene =>
+  withPlaneList(
+    scene,
+    planesOf(scene).map((plane): Plane => {
+      if (plane.id !== id) return plane;
+      const { widthPx, heightPx, xPx, yPx } = canvas;
+      const painting = { paintingWidthPx: widthPx, paintingHeightPx: heightPx };
+      return { ...plane, origin: { file, layer: plane.name, xPx, yPx, ...painting } };
+    }),
+  );
+
 interface MatchOptions {
   readonly layerLikenesses: readonly (Likeness | null)[];
   readonly planeLikenesses: ReadonlyMap<PlaneId, Likeness>;

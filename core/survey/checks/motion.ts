@@ -1,4 +1,5 @@
 import { applyAffine, invertAffine } from '../../geometry/index.ts';
+import type { PlaneId, Scene } from '../../scene/index.ts';
 import { planeOf, planesOf } from '../../scene/records/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
@@ -17,8 +18,10 @@ const CLEARLY_SOFT = 1.25;
 const ROUNDING = 1e-4;
 
 /** Painted px that are shown larger than one output px while they are seen sharp. */
-export function softFindings({ planes }: SurveyRows, { softness }: SurveyLimits): FindingOf<'soft'>[] {
+export function softFindings({ scene, planes }: SurveyRows, { softness }: SurveyLimits): FindingOf<'soft'>[] {
   return [...planes.values()].flatMap((rows): FindingOf<'soft'>[] => {
+    // Cards and shapes have no px of their own.
+    if (isDrawnAnew(scene, rows.planeId)) return [];
     // Where it is blurred by more than that nobody sees it.
     const shown = rows.ratio.map((ratio, i) => (rows.seenPx[i]! >= 1 && rows.blurPx[i]! < ratio ? ratio : 0));
     const amiss = amissWhere(shown, softness + ROUNDING);
@@ -29,6 +32,11 @@ export function softFindings({ planes }: SurveyRows, { softness }: SurveyLimits)
     return [{ id: `soft ${planeId}`, code: 'soft', grade, planeId, ...amiss, limit: softness, paintPercent }];
   });
 }
+
+const isDrawnAnew = (scene: Scene, id: PlaneId): boolean => {
+  const kind = planeOf(scene, id)?.content.kind;
+  return kind === 'card' || kind === 'shapes';
+};
 
 /** What crosses the frame so fast that it strobes, while it is seen. */
 export function paceFindings(

@@ -91,7 +91,8 @@ function answerOf(rows: SurveyRows, limits: Parameters<typeof findingsOf>[1]): S
         return [{ x0: c * cellPx, y0: r * cellPx, x1: (c + 1) * cellPx, y1: (r + 1) * cellPx }];
       }),
     );
-  return { findings: findingsOf(rows, limits), ribbons, needs: paintList(rows), bare };
+  const findings = findingsOf(rows, limits);
+  return { findings, ribbons, needs: paintList(rows, findings), bare };
 }
 
 self.onmessage = ({ data }: MessageEvent<ToSurveyWorker>) => {
