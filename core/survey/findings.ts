@@ -31,6 +31,26 @@ export function findingsOf(rows: SurveyRows, limits: SurveyLimits = USUAL_LIMITS
   return all.sort((p, q) => rank(p) - rank(q) || p.firstFrame - q.firstFrame);
 }
 
+/** Of an area that is wrong, this share of the frame weighs as much as another fault that is as large as is allowed. */
+const AREA_SHARE = 1e-3;
+
+/** How bad a finding is, so that all kinds can be put in one order: in times of what is allowed. */
+export function weightOf(
+  finding: Finding,
+  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
+): number {
+  const areas = (px: number) => px / (AREA_SHARE * widthPx * heightPx);
+  switch (finding.code) {
+    case 'edge':
+      return areas(finding.areaPx);
+    case 'hole':
+    case 'reveal':
+      return areas(finding.measured);
+    default:
+      return finding.limit > 0 ? finding.measured / finding.limit : finding.measured;
+  }
+}
+
 /** A finding that was left so stays so until it has grown by this share. */
 const GROWN = 1.1;
 

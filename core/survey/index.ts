@@ -6,7 +6,9 @@ export {
   finestAlphaOf,
 } from './alpha/alpha-map.ts';
 export { largestScale, paintingNeeds } from './art-needs.ts';
-export { type Cure, curesOf } from './cures.ts';
+export type { Cure } from './cures/cure.ts';
+export { curesOf } from './cures/cures-of.ts';
+export { type ProvenCure, provenCures } from './cures/prove.ts';
 export { clearanceAcross, depthFromArt } from './depth-from-art.ts';
 export { type EdgeGap, edgeGaps } from './edge-gaps.ts';
 export {
@@ -18,13 +20,13 @@ export {
   type SurveyLimits,
   USUAL_LIMITS,
 } from './finding.ts';
-export { findingsOf, isLeftSo, openFindings } from './findings.ts';
+export { findingsOf, isLeftSo, openFindings, weightOf } from './findings.ts';
 export { type GuideCanvas, guideCanvas } from './guide/guide-canvas.ts';
 export { guidePlan } from './guide/guide-plan.ts';
 export { type ArtSight, type FrameOnArt, SIGHTS, sightOf, sightSteps } from './guide/sight.ts';
 export { cellsPath, framePath, framesOf } from './guide/sight-paths.ts';
 export { strobingPxPerFrame } from './pace.ts';
 export { csvOf, type PaintNeed, paintList, paintListCsv, paintNeed } from './paint-list.ts';
-export { stripBeyond } from './pass/missing.ts';
 export type { PlaneRows } from './rows.ts';
 export { type AlphaSource, SET_UP_FRAME, type SurveyRows, SurveyRun, surveyRows } from './survey-run.ts';
+export { bareBoxes, faultOn } from './where/fault-on-frame.ts';

@@ -25,12 +25,50 @@ export const frameOnArt = (back: Affine, { widthPx, heightPx }: Scene['frame']):
 export function beyond(seen: readonly Point[], painted: Box, side: Side, repeat: Repeat): number {
   const across = isAcross(side);
   const endless = across ? repeatsDown(repeat) : repeatsAcross(repeat);
-  const [low, high] = across ? [painted.y0, painted.y1] : [painted.x0, painted.x1];
-  const along = endless ? seen : clipped(seen, across ? 'y' : 'x', low, high);
-  const reach = along.map(({ x, y }) => x * OUTWARD[side].x + y * OUTWARD[side].y);
-  const edge = { left: -painted.x0, right: painted.x1, top: -painted.y0, bottom: painted.y1 }[side];
-  return reach.length === 0 ? 0 : Math.max(...reach) - edge;
+  const low = endless ? Number.NEGATIVE_INFINITY : across ? painted.y0 : painted.x0;
+  const high = endless ? Number.POSITIVE_INFINITY : across ? painted.y1 : painted.x1;
+  const outward = OUTWARD[side];
+  const reach = farthest(seen, outward.x, outward.y, across ? 'y' : 'x', low, high);
+  if (reach === Number.NEGATIVE_INFINITY) return 0;
+  switch (side) {
+    case 'left':
+      return reach + painted.x0;
+    case 'right':
+      return reach - painted.x1;
+    case 'top':
+      return reach + painted.y0;
+    case 'bottom':
+      return reach - painted.y1;
+  }
 }
+
+/**
+ * How far a polygon reaches along a direction within a band of one coordinate; −∞ where it does not reach into the band.
+ * The same as for the clipped polygon, without making one: it is asked for every side of every plane on every frame.
+ */
+function farthest(
+  polygon: readonly Point[],
+  dx: number,
+  dy: number,
+  axis: 'x' | 'y',
+  low: number,
+  high: number,
+): number {
+  let most = Number.NEGATIVE_INFINITY;
+  let from = polygon[polygon.length - 1]!;
+  for (let i = 0; i < polygon.length; i++) {
+    const to = polygon[i]!;
+    const [p, q] = [from[axis], to[axis]];
+    if (q >= low && q <= high) most = Math.max(most, to.x * dx + to.y * dy);
+    if (p < low !== q < low) most = Math.max(most, crossing(from, to, (low - p) / (q - p), dx, dy));
+    if (p > high !== q > high) most = Math.max(most, crossing(from, to, (high - p) / (q - p), dx, dy));
+    from = to;
+  }
+  return most;
+}
+
+const crossing = (from: Point, to: Point, share: number, dx: number, dy: number): number =>
+  (from.x + share * (to.x - from.x)) * dx + (from.y + share * (to.y - from.y)) * dy;
 
 /** The part of a convex polygon between two values of one coordinate (Sutherland and Hodgman 1974). */
 export function clipped(polygon: readonly Point[], axis: 'x' | 'y', low: number, high: number): Point[] {

@@ -1,4 +1,4 @@
-import type { Side } from '../image/index.ts';
+import { SIDES, type Side } from '../image/index.ts';
 import type { PlaneId } from '../scene/index.ts';
 
 /** What is known of a plane on every frame of the shot; index 0 is frame 1. */
@@ -48,4 +48,20 @@ export function emptyRows(planeId: PlaneId, lengthFrames: number): PlaneRows {
     inFrame: new Uint8Array(lengthFrames),
     passed: new Uint8Array(lengthFrames),
   };
+}
+
+/** Takes the rows of one frame, by index from 0, over from another survey; what had passed between two frames only on demand. */
+export function copyRows(from: PlaneRows, to: PlaneRows, i: number, withSlide: boolean): void {
+  to.seenPx[i] = from.seenPx[i]!;
+  to.ratio[i] = from.ratio[i]!;
+  to.blurPx[i] = from.blurPx[i]!;
+  to.inFrame[i] = from.inFrame[i]!;
+  to.passed[i] = from.passed[i]!;
+  if (withSlide) to.slidePx[i] = from.slidePx[i]!;
+  for (const side of SIDES) {
+    to.inside[side][i] = from.inside[side][i]!;
+    to.missing[side][i] = from.missing[side][i]!;
+    to.shortArtPx[side][i] = from.shortArtPx[side][i]!;
+    to.looksTo[side][i] = from.looksTo[side][i]!;
+  }
 }

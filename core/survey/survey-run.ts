@@ -4,18 +4,22 @@ import type { PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
 import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
-import type { AlphaMap } from './alpha/alpha-map.ts';
+import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { alphaOfPaths } from './alpha/path-alpha.ts';
 import { isCut } from './edge-gaps.ts';
 import { acrossPx, beyond, frameOnArt, sideSeen } from './margins.ts';
 import { type CoveringPlane, clearLight, coverCells, type Light, NO_LIGHT, newLight } from './pass/cover.ts';
+import { type FrameSign, FrameSigns, sameSign } from './pass/frame-sign.ts';
 import { CELL_PX, type Grid, gridOf } from './pass/grid.ts';
 import { missingBeyond } from './pass/missing.ts';
-import { type BarePaint, barePaintOf, type Contact, contactsOf, seeBarePaint } from './pass/set-up.ts';
-import { emptyRows, type PlaneRows } from './rows.ts';
+import { type BarePaint, barePaintOf, bareShowing, type Contact, contactsOf } from './pass/set-up.ts';
+import { copyRows, emptyRows, type PlaneRows } from './rows.ts';
 
 /** The frame at which the shot is set up: what shows openly there is meant. */
 export const SET_UP_FRAME = 1;
+
+/** What is kept of which bare cells showed when, at most; frames beyond it are looked at again after an edit. */
+const MOST_KEPT_BYTES = 48 * 2 ** 20;
 
 /** Looks up how much paint an art has; null where it is not known. */
 export type AlphaSource = (artId: string) => AlphaMap | null;
@@ -27,6 +31,8 @@ export interface Reveal {
   lastFrame: number;
   /** Bare cells that showed at each frame, by index from 0. */
   readonly shown: Uint32Array;
+  /** Which ones, a bit each; null where none did, undefined where that is not kept. */
+  readonly showing: (Uint8Array | null | undefined)[];
 }
 
 /** Everything that was looked at, frame by frame: what the checks draw their findings from. */
@@ -41,6 +47,9 @@ export interface SurveyRows {
   readonly setUpOrder: readonly PlaneId[];
   readonly contacts: readonly Contact[];
 }
+
+/** Art of which nothing is known counts as clear. */
+const NO_PAINT = alphaMapOf(1, 1, { columns: 1, rows: 1, data: new Uint8Array(1) });
 
 const isUnseenWhole = (plan: PlanePlan): plan is Extract<PlanePlan, { state: 'drawn' }> =>
   plan.state === 'drawn';
@@ -62,9 +71,20 @@ export class SurveyRun {
   private before: FramePlan | null = null;
   private readonly scene: Scene;
   private frame = 0;
+  private readonly signs: FrameSigns;
+  private readonly signOf: FrameSign[] = [];
+  /** An ended survey of the shot as it was before: frames that are the same are taken over from it. */
+  private older: SurveyRun | null;
+  private olderServes = true;
+  private lastTakenOver = false;
+  private keptBytes = 0;
+  /** How many frames were looked at, and not taken over. */
+  looked = 0;
 
-  constructor(scene: Scene, alphaOf: AlphaSource) {
+  constructor(scene: Scene, alphaOf: AlphaSource, older: SurveyRun | null = null) {
     this.scene = scene;
+    this.older = older?.isDone ? older : null;
+    this.signs = new FrameSigns(scene);
     this.alphaOf = alphaOf;
     this.grid = gridOf(scene.frame);
     this.light = newLight(this.grid);
@@ -99,17 +119,78 @@ export class SurveyRun {
     if (this.isDone) return false;
     this.frame += 1;
     const plan = framePlan(this.scene, this.frame);
-    this.measure(plan);
-    this.cover(plan);
+    const sign = this.signs.of(plan);
+    this.signOf.push(sign);
+    const taken = this.olderServes && this.takeOver(plan, sign);
+    if (!taken) {
+      this.looked += 1;
+      this.measure(plan);
+      this.cover(plan);
+    }
+    if (
+      plan.frame === SET_UP_FRAME &&
+      !taken &&
+      (this.reveals.size > 0 || (this.older?.reveals.size ?? 0) > 0)
+    )
+      // What is bare follows from the set-up frame, and what of it shows was counted on all the others.
+      this.olderServes = false;
+    this.lastTakenOver = taken;
     this.before = plan;
+    // Nothing of it is needed any more, nor what it was made from.
+    if (this.isDone) this.older = null;
     return !this.isDone;
+  }
+
+  /** Takes a frame over from the older survey where all that its rows follow from is the same. */
+  private takeOver(plan: FramePlan, sign: FrameSign): boolean {
+    const { older } = this;
+    const i = plan.frame - 1;
+    if (!older || !sameSign(older.signOf[i], sign)) return false;
+    const reveals = [...older.reveals];
+    if (reveals.some(([, { showing }]) => showing[i] === undefined)) return false;
+    if (plan.frame === SET_UP_FRAME) {
+      this.setUpOrder = older.setUpOrder;
+      this.contacts = older.contacts;
+      for (const [planeId, { bare }] of reveals) this.reveals.set(planeId, this.newReveal(bare));
+    }
+    const withSlide = this.lastTakenOver || plan.frame === 1;
+    for (const [planeId, rows] of this.planes) {
+      const from = older.planes.get(planeId);
+      if (from) copyRows(from, rows, i, withSlide);
+    }
+    if (!withSlide) this.slides(plan);
+    this.rows.holePx[i] = older.rows.holePx[i]!;
+    this.holeBoxes[i] = older.holeBoxes[i] ?? null;
+    for (const [planeId, { showing }] of reveals) this.show(planeId, showing[i] ?? null, plan.frame);
+    return true;
+  }
+
+  private newReveal(bare: BarePaint): Reveal {
+    const { lengthFrames } = this.scene;
+    return {
+      // What was seen of it is counted anew.
+      bare: { ...bare, seen: new Uint8Array(bare.cells.length) },
+      firstFrame: 0,
+      lastFrame: 0,
+      shown: new Uint32Array(lengthFrames),
+      // None of it shows where the plane is not drawn, nor on the set-up frame, that hides all of it.
+      showing: Array.from({ length: lengthFrames }, () => null),
+    };
+  }
+
+  /** How far every plane has gone since the frame before. */
+  private slides(plan: FramePlan): void {
+    const last = new Map(this.before?.planes.map((one) => [one.planeId, one]));
+    for (const one of plan.planes) {
+      const rows = this.planes.get(one.planeId);
+      if (rows && one.state === 'drawn')
+        rows.slidePx[plan.frame - 1] = slideOf(last.get(one.planeId), one, this.scene.frame);
+    }
   }
 
   /** The numbers that need no pixels. */
   private measure(plan: FramePlan): void {
-    const { scene, before } = this;
     const i = plan.frame - 1;
-    const last = new Map(before?.planes.map((one) => [one.planeId, one]));
     for (const one of plan.planes) {
       const rows = this.planes.get(one.planeId);
       if (!rows) continue;
@@ -118,9 +199,9 @@ export class SurveyRun {
       const { artToFrame: m } = one;
       rows.ratio[i] = Math.max(Math.hypot(m.a, m.b), Math.hypot(m.c, m.d));
       rows.blurPx[i] = Math.max(one.blurPx, one.defocusPx);
-      rows.slidePx[i] = slideOf(last.get(one.planeId), one, scene.frame);
       this.measureSides(one, rows, i);
     }
+    this.slides(plan);
   }
 
   private measureSides(plan: Extract<PlanePlan, { state: 'drawn' }>, rows: PlaneRows, i: number): void {
@@ -158,13 +239,7 @@ export class SurveyRun {
       if (rows) this.missingOf(plane, rows, light, plan.frame - 1);
       if (coveredBy && plane.repeat === 'none') {
         const bare = barePaintOf(grid, light, coveredBy, plane);
-        if (bare)
-          this.reveals.set(one.planeId, {
-            bare,
-            firstFrame: 0,
-            lastFrame: 0,
-            shown: new Uint32Array(this.scene.lengthFrames),
-          });
+        if (bare) this.reveals.set(one.planeId, this.newReveal(bare));
       } else this.reveal(one, light, plan.frame);
       const was = coveredBy && light.slice();
       const seen = coverCells(grid, this.light, plane);
@@ -181,7 +256,7 @@ export class SurveyRun {
       this.contacts = contactsOf(
         grid,
         front,
-        covering.map((plane, i) => plane ?? this.emptyPlane(drawn[i]!)),
+        covering.map((plane, i) => plane ?? { ...drawn[i]!, map: NO_PAINT, opacity: 0 }),
       );
     }
   }
@@ -194,11 +269,25 @@ export class SurveyRun {
   private reveal(plan: Extract<PlanePlan, { state: 'drawn' }>, light: Float32Array, frame: number): void {
     const reveal = this.reveals.get(plan.planeId);
     if (!reveal) return;
-    const showing = seeBarePaint(this.grid, light, reveal.bare, plan.artToFrame);
-    if (showing === 0) return;
+    this.show(plan.planeId, bareShowing(this.grid, light, reveal.bare, plan.artToFrame), frame);
+  }
+
+  /** Counts the bare cells of a plane that show at a frame. */
+  private show(planeId: PlaneId, bits: Uint8Array | null, frame: number): void {
+    const reveal = this.reveals.get(planeId);
+    if (!reveal || !bits) return;
+    let count = 0;
+    for (let i = 0; i < reveal.bare.cells.length; i++) {
+      if ((bits[i >> 3]! & (1 << (i & 7))) === 0) continue;
+      reveal.bare.seen[i] = 1;
+      count += 1;
+    }
+    if (count === 0) return;
     if (reveal.firstFrame === 0) reveal.firstFrame = frame;
     reveal.lastFrame = frame;
-    reveal.shown[frame - 1] = showing;
+    reveal.shown[frame - 1] = count;
+    this.keptBytes += bits.length;
+    reveal.showing[frame - 1] = this.keptBytes <= MOST_KEPT_BYTES ? bits : undefined;
   }
 
   private holes(light: Float32Array, frame: number): void {
@@ -227,11 +316,6 @@ export class SurveyRun {
             x1: Math.min(this.grid.widthPx, (c1 + 1) * CELL_PX),
             y1: Math.min(this.grid.heightPx, (r1 + 1) * CELL_PX),
           };
-  }
-
-  private emptyPlane({ artToFrame, repeat }: Extract<PlanePlan, { state: 'drawn' }>): CoveringPlane {
-    const nothing = { columns: 1, rows: 1, data: new Uint8Array(1) };
-    return { map: { widthPx: 1, heightPx: 1, levels: [nothing] }, artToFrame, opacity: 0, repeat };
   }
 }
 

@@ -8,7 +8,7 @@ import { keysOf, recordOf } from '../scene/records/index.ts';
 import { testPlaneId } from '../testing/index.ts';
 import { alphaOf, painted, panned, shot, sky, whole } from '../testing/painted-planes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { curesOf } from './cures.ts';
+import { curesOf } from './cures/cures-of.ts';
 import { clearanceAcross, depthFromArt } from './depth-from-art.ts';
 import type { Finding, FindingOf, SurveyCode } from './finding.ts';
 import { findingsOf, openFindings } from './findings.ts';
@@ -90,7 +90,9 @@ describe('edges', () => {
     const scene = panned(shot([west, sky()]), 20);
     const [edge] = only(scene, 'edge');
     const cures = curesOf(scene, edge!);
-    expect(cures.map(({ kind }) => kind)).toEqual(['size', 'slide', 'depth']);
+    expect(cures.map(({ kind }) => kind)).toEqual(['size', 'slide', 'depth', 'stop', 'repeat']);
+    // 20 px are spare less the 30 that it stands west: the pan of 20 must end at 10.
+    expect(cures.find(({ kind }) => kind === 'stop')).toMatchObject({ channel: 'camera/panX' });
     for (const cure of cures) expect(only(cure.scene, 'edge')).toEqual([]);
     // 200 px reach east from the anchor and 10 are missing: 1.05 times as large.
     expect(cures[0]).toMatchObject({ kind: 'size' });

@@ -1,5 +1,5 @@
 import type { Side } from '../image/index.ts';
-import type { ChannelId } from '../staging/index.ts';
+import { type ChannelId, channelRef } from '../staging/index.ts';
 import type { Cure, Finding, SurveyCode } from '../survey/index.ts';
 import { assertNever } from '../units/index.ts';
 
@@ -106,8 +106,17 @@ export function findingFrames({ firstFrame, worstFrame, lastFrame }: Finding): s
 const TOWARDS: Readonly<Record<Side, string>> = { left: 'W', right: 'E', top: 'N', bottom: 'S' };
 const signed = new Intl.NumberFormat('en', { maximumFractionDigits: 0, signDisplay: 'exceptZero' });
 
+const REPEAT_WORDS: Readonly<Record<Extract<Cure, { kind: 'repeat' }>['repeat'], string>> = {
+  none: 'Do not repeat it',
+  across: 'Repeat it across',
+  down: 'Repeat it down',
+  both: 'Repeat it both ways',
+};
+const valueWords = (channel: ChannelId, value: number): string =>
+  channelRef(channel).name === 'zoom' ? `${fine.format(value)} ×` : signed.format(value);
+
 /** What a cure does, as it stands on its button. */
-export function cureWords(cure: Cure, { plane }: Pick<Names, 'plane'>): string {
+export function cureWords(cure: Cure, { plane, channel }: Names): string {
   switch (cure.kind) {
     case 'size':
       return `Size ${fine.format(cure.percent)} %`;
@@ -121,13 +130,35 @@ export function cureWords(cure: Cure, { plane }: Pick<Names, 'plane'>): string {
       return `Ride on ${plane(cure.onId)}`;
     case 'longer':
       return `${number.format(cure.frames)} frames longer`;
+    case 'stop':
+      return `End ${channel(cure.channel)} at ${valueWords(cure.channel, cure.value)}`;
+    case 'shorter':
+      return `Shorter way: ${fine.format(cure.percent)} %`;
+    case 'repeat':
+      return REPEAT_WORDS[cure.repeat];
     case 'smooth':
       return 'Smooth the speed';
+    case 'rest':
+      return 'Come to rest there';
     case 'close':
       return 'Close the loop';
     case 'fade':
       return 'Fade it out';
     default:
       return assertNever(cure);
+  }
+}
+
+/** What would have to be painted against a finding; null where paint does not cure it. */
+export function paintWords(finding: Finding): string | null {
+  switch (finding.code) {
+    case 'edge':
+      return `Paint ${number.format(finding.paintArtPx)} art px more`;
+    case 'reveal':
+      return 'Paint what is bare';
+    case 'soft':
+      return `Paint it at ${number.format(finding.paintPercent)} %`;
+    default:
+      return null;
   }
 }

@@ -9,9 +9,10 @@ import {
 } from '@keen-ridge/core/contract';
 import { artIdSchema } from '@keen-ridge/core/scene';
 import { cleanName } from '@keen-ridge/core/units';
-import { type Response, Router } from 'express';
+import { Router } from 'express';
 import { z } from 'zod';
-import { readLikenesses, storedOf } from '../db/art.ts';
+import { decodeStored } from '../art/decode.ts';
+import { readArt, readLikenesses, storedOf } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { notFound } from '../faults/problems.ts';
 import type { ArtDesk } from '../imports/art-desk.ts';
@@ -19,6 +20,7 @@ import type { Posters } from '../pictures/posters.ts';
 import { ArtUnreadable } from '../storage/art-levels.ts';
 import type { AlphaMaps } from '../survey/alpha-maps.ts';
 import { problemOf } from './answer-problem.ts';
+import { goneSignal } from './gone.ts';
 import { receiveBody } from './receive.ts';
 
 const artParam = z.object({ artId: artIdSchema });
@@ -28,15 +30,6 @@ const rectQuery = z.object({ c0: whole, r0: whole, c1: whole, r1: whole });
 /** The address names the content, so it never changes. */
 const FOREVER = 'private, max-age=31536000, immutable';
 const LINES = 'application/x-ndjson';
-
-/** Ends when the other side has gone before it was answered. */
-function goneSignal(response: Response): AbortSignal {
-  const abort = new AbortController();
-  response.on('close', () => {
-    if (!response.writableFinished) abort.abort(new DOMException('The import was cancelled', 'AbortError'));
-  });
-  return abort.signal;
-}
 
 /** Art that is not stored, or not whole, is not there for whoever asks. */
 const readable = <T>(work: Promise<T>): Promise<T> =>
@@ -85,6 +78,18 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk, maps: A
   });
   /** Straight RGBA, decoded here and not by the browser, so that the picture is the hand-off bit for bit. */
   routes.get('/art/:artId/pixels', async (request, response) => {
+    const stored = await readArt(db, artParam.parse(request.params).artId);
+    if (!stored) throw notFound('This art');
+    const pixels = await decodeStored(stored.png);
+    if (!pixels.ok) throw new Error(`Stored art ${stored.facts.id} is damaged: ${pixels.error.detail}`);
+    const { buffer, byteOffset, byteLength } = pixels.value.data;
+    response
+      .type('application/octet-stream')
+      .set('Cache-Control', FOREVER)
+      .send(Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength));
+  });
+  /** How much paint the art has, for the survey: columns and rows as 32 bits, little endian, then alpha by the texel. */
+  routes.get('/art/:artId/alpha', async (request, response) => {
     const { artId } = artParam.parse(request.params);
     if (!(await storedOf(db, [artId])).has(artId)) throw notFound('This art');
     const { columns, rows, data: alpha } = (await maps.of(artId)).levels[0]!;

@@ -5,6 +5,7 @@ import type { Database } from '../db/connection/queryable.ts';
 import { keepSurveyLimits, readSurveyLimits } from '../db/survey-limits.ts';
 import { writeZip } from '../survey/guide-files.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
+import { goneSignal } from './gone.ts';
 import { idParam } from './wall-routes.ts';
 
 export function surveyRoutes(db: Database, desk: SurveyDesk): Router {
@@ -22,14 +23,8 @@ export function surveyRoutes(db: Database, desk: SurveyDesk): Router {
   });
   routes.get('/shots/:id/survey/guides', async (request, response) => {
     const { format, planes } = guidesQuerySchema.parse(request.query);
-    const left = new AbortController();
-    response.once('close', () => left.abort());
-    const { shotName, count, files } = await desk.guides(
-      idParam.parse(request.params).id,
-      planes,
-      format,
-      left.signal,
-    );
+    const { id } = idParam.parse(request.params);
+    const { shotName, count, files } = await desk.guides(id, planes, format, goneSignal(response));
     if (count === 1 && planes !== null) {
       const { value } = await files.next();
       if (value) response.attachment(value.name).send(Buffer.from(value.bytes));
@@ -38,5 +33,11 @@ export function surveyRoutes(db: Database, desk: SurveyDesk): Router {
     response.attachment(`${fileStem(shotName)}_guides.zip`);
     await writeZip(response, files);
   });
+  for (const what of ['report', 'paint-list'] as const)
+    routes.get(`/shots/:id/survey/${what}.pdf`, async (request, response) => {
+      const { id } = idParam.parse(request.params);
+      const { shotName, bytes } = await desk.pdf(id, what, goneSignal(response));
+      response.attachment(`${fileStem(shotName)}_${what}.pdf`).send(Buffer.from(bytes));
+    });
   return routes;
 }

@@ -12,6 +12,7 @@ import { SurveyThread } from '../threads/survey-thread.ts';
 import type { Surveyed } from '../threads/survey-worker.ts';
 import { AlphaMaps, ArtNotSurveyed } from './alpha-maps.ts';
 import { type GuideFile, guideFile } from './guide-files.ts';
+import { paintListPdf, reportPdf } from './reports.ts';
 
 /** Shots whose counts are kept. */
 const KEPT = 500;
@@ -80,6 +81,16 @@ export class SurveyDesk {
       }
     }
     return { shotName: shot.name, count: found.sights.length, files: files() };
+  }
+
+  /** What would go wrong in a shot, or what its planes need, as PDF. */
+  async pdf(shotId: string, what: 'report' | 'paint-list', signal: AbortSignal) {
+    const { shot, found } = await this.survey(shotId, [], signal);
+    const bytes =
+      what === 'report'
+        ? await reportPdf(this.renderer, shot, found, signal)
+        : await paintListPdf(shot, found.needs);
+    return { shotName: shot.name, bytes };
   }
 
   private async look(

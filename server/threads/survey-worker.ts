@@ -1,6 +1,9 @@
+import type { Box } from '@keen-ridge/core/geometry';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import {
   type AlphaMap,
   type ArtSight,
+  bareBoxes,
   type Finding,
   findingsOf,
   type PaintNeed,
@@ -13,6 +16,8 @@ import type { SurveyTask } from './survey-thread.ts';
 export interface Surveyed {
   readonly findings: readonly Finding[];
   readonly needs: readonly PaintNeed[];
+  /** Bare spots by plane, as boxes in art px. */
+  readonly bare: ReadonlyMap<PlaneId, readonly Box[]>;
   /** Of the planes that were asked for and are seen. */
   readonly sights: readonly ArtSight[];
 }
@@ -27,6 +32,7 @@ export function surveyAtOnce({ scene, maps, limits, sights }: SurveyTask): Surve
   return {
     findings,
     needs,
+    bare: bareBoxes(rows),
     sights: asked.flatMap((planeId) => sightOf(rows, findings, alphaOf, planeId) ?? []),
   };
 }

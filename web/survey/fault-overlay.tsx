@@ -1,7 +1,6 @@
-import { type Affine, applyAffine, type Box, type Point } from '@keen-ridge/core/geometry';
+import type { Box, Point } from '@keen-ridge/core/geometry';
 import type { PlaneId } from '@keen-ridge/core/scene';
-import { framePlan } from '@keen-ridge/core/staging/frame';
-import { type Finding, stripBeyond } from '@keen-ridge/core/survey';
+import { type Finding, faultOn } from '@keen-ridge/core/survey';
 import type { PictureRoom } from '../picture/picture.tsx';
 import { useRestingFrame } from '../session/pace/use-frame.ts';
 import { useShownScene } from '../session/use-session.ts';
@@ -17,7 +16,7 @@ interface FaultOverlayProps {
 export function FaultOverlay({ room: { fit }, finding, bare }: FaultOverlayProps) {
   const scene = useShownScene();
   const frame = useRestingFrame();
-  const polygons = faultOf(scene, frame, finding, bare);
+  const polygons = faultOn(scene, frame, finding, bare);
   const [first] = polygons;
   if (!first) return null;
   const screen = ({ x, y }: Point) => `${fit.left + x * fit.scale},${fit.top + y * fit.scale}`;
@@ -70,32 +69,3 @@ function labelOf(finding: Finding, frame: number): string | null {
   if (finding.code === 'hole' || finding.code === 'reveal') return `${formatNumber(finding.measured)} px`;
   return null;
 }
-
-/** Where a fault lies at a frame, as polygons in output px. */
-function faultOf(
-  scene: Parameters<typeof framePlan>[0],
-  frame: number,
-  finding: Finding,
-  bare: FaultOverlayProps['bare'],
-): Point[][] {
-  if (finding.code === 'hole') return [cornersOf(finding.box)];
-  if (!('planeId' in finding)) return [];
-  const plan = framePlan(scene, frame).planes.find(({ planeId }) => planeId === finding.planeId);
-  if (plan?.state !== 'drawn') return [];
-  const facts = plan.shown.kind === 'image' ? plan.shown.art : plan.shown.facts;
-  const onFrame = (m: Affine, points: readonly Point[]) => points.map((p) => applyAffine(m, p));
-  if (finding.code === 'edge') {
-    const strip = stripBeyond({ map: facts, artToFrame: plan.artToFrame }, finding.artSide, scene.frame);
-    return strip.length < 3 ? [] : [onFrame(plan.artToFrame, strip)];
-  }
-  if (finding.code === 'reveal')
-    return (bare.get(finding.planeId) ?? []).map((box) => onFrame(plan.artToFrame, cornersOf(box)));
-  return [];
-}
-
-const cornersOf = ({ x0, y0, x1, y1 }: Box): Point[] => [
-  { x: x0, y: y0 },
-  { x: x1, y: y0 },
-  { x: x1, y: y1 },
-  { x: x0, y: y1 },
-];

@@ -1,12 +1,17 @@
 import { leaveSo, openAgain } from '@keen-ridge/core/edits/shot';
-import { type Cure, curesOf, type Finding } from '@keen-ridge/core/survey';
-import { cureWords, findingFrames, findingSentence, findingTitle } from '@keen-ridge/core/words';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Cure, Finding } from '@keen-ridge/core/survey';
+import { cureWords, findingFrames, findingSentence, findingTitle, paintWords } from '@keen-ridge/core/words';
+import { useEffect, useRef, useState } from 'react';
+import { guidesUrl } from '../api/survey.ts';
 import { useNames } from '../edits/names.ts';
+import { usePreferences } from '../session/choices/preferences.ts';
 import type { Gesture } from '../session/gesture.ts';
-import { useSession, useSessionState } from '../session/use-session.ts';
+import { useCures } from '../session/survey/use-survey.ts';
+import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
+import { useSurveyView } from './looked-at.ts';
+import { MadeFileButton } from './made-file-button.tsx';
 
 interface FindingCardProps {
   finding: Finding;
@@ -47,6 +52,7 @@ export function FindingCard({ finding, chosen, left, note, isOld, onLook }: Find
       {chosen && (
         <>
           <Cures finding={finding} disabled={isOld} />
+          <Painting finding={finding} disabled={isOld} />
           <LeaveSo finding={finding} left={left} disabled={isOld} />
         </>
       )}
@@ -74,9 +80,8 @@ function Mark({ code, grade }: Pick<Finding, 'code' | 'grade'>) {
 /** Cures are tried in the picture while they are pointed at, and taken by a click as one edit. */
 function Cures({ finding, disabled }: { finding: Finding; disabled: boolean }) {
   const session = useSession();
-  const scene = useSessionState((state) => state.scene);
   const names = useNames();
-  const cures = useMemo(() => (disabled ? [] : curesOf(scene, finding)), [scene, finding, disabled]);
+  const found = useCures(finding.id);
   const gesture = useRef<Gesture | null>(null);
   const drop = () => {
     gesture.current?.drop();
@@ -95,29 +100,61 @@ function Cures({ finding, disabled }: { finding: Finding; disabled: boolean }) {
     gesture.current = session.begin('cure', subject);
     gesture.current.update(() => cure.scene);
   };
-  if (cures.length === 0) return null;
+  const cures = disabled ? [] : (found?.cures ?? []);
+  const searching = !disabled && !found?.ended;
+  if (cures.length === 0 && !searching) return null;
   return (
-    <fieldset className="mt-2 flex flex-wrap gap-1.5">
+    <fieldset className="mt-2 flex flex-wrap gap-1.5" aria-busy={searching}>
       <legend className="sr-only">Cures</legend>
-      {cures.map((cure) => (
-        <Button
-          key={cure.kind}
-          onPointerEnter={() => tryIt(cure)}
-          onPointerLeave={drop}
-          onFocus={() => tryIt(cure)}
-          onBlur={drop}
-          onClick={() => {
-            drop();
-            session.commit('cure', subject, cure.scene);
-          }}
-        >
-          {cureWords(cure, names)}
-        </Button>
+      {cures.map(({ cure, causes }) => (
+        <span key={cureKey(cure)} className="flex flex-col">
+          <Button
+            onPointerEnter={() => tryIt(cure)}
+            onPointerLeave={drop}
+            onFocus={() => tryIt(cure)}
+            onBlur={drop}
+            onClick={() => {
+              drop();
+              session.commit('cure', subject, cure.scene);
+            }}
+          >
+            {cureWords(cure, names)}
+          </Button>
+          {causes.length > 0 && (
+            <span className="max-w-[196px] text-[12px] text-fault">
+              then {causes.map((one) => findingTitle(one, names)).join(', ')}
+            </span>
+          )}
+        </span>
       ))}
       <span className="w-full text-[12px] text-ink-2">
-        Each is tried in the picture while you point at it.
+        {searching
+          ? 'Looking at what would cure it …'
+          : 'Each was surveyed, and is tried in the picture while you point at it.'}
       </span>
     </fieldset>
+  );
+}
+
+/** Names a cure among those of one finding. */
+const cureKey = (cure: Cure): string => (cure.kind === 'stop' ? `stop ${cure.channel}` : cure.kind);
+
+/** What is to be painted, and on what. */
+function Painting({ finding, disabled }: { finding: Finding; disabled: boolean }) {
+  const { shot } = useSession();
+  const kind = usePreferences((state) => state.guideKind);
+  const onArt = useSurveyView((state) => state.view === 'art');
+  const words = paintWords(finding);
+  if (words === null || !('planeId' in finding)) return null;
+  return (
+    <div className="mt-2 flex flex-wrap gap-1.5">
+      <MadeFileButton
+        disabled={disabled}
+        href={guidesUrl(shot.id, kind, [finding.planeId])}
+        words={`${words}: guide`}
+      />
+      {!onArt && <Button onClick={() => useSurveyView.setState({ view: 'art' })}>See it on the art</Button>}
+    </div>
   );
 }
 

@@ -1,5 +1,6 @@
 import { csvOf, type Finding, isLeftSo } from '@keen-ridge/core/survey';
 import { findingSentence, findingTitle, type Names } from '@keen-ridge/core/words';
+import { saveFile } from '../ui/save-file.ts';
 
 type LeftSo = Parameters<typeof isLeftSo>[1];
 
@@ -31,11 +32,8 @@ export function findingsCsv(findings: readonly Finding[], leftSo: LeftSo, names:
 }
 
 /** Saves a table as a file of the browser, named after the shot. */
-export function saveCsv(shotName: string, what: string, csv: string): void {
-  const url = URL.createObjectURL(new Blob([csv], { type: 'text/csv' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `${shotName.replace(/[^\p{L}\p{N}_-]+/gu, '_')}_${what}.csv`;
-  link.click();
-  URL.revokeObjectURL(url);
-}
+export const saveCsv = (shotName: string, what: string, csv: string): void =>
+  saveFile(
+    `${shotName.replace(/[^\p{L}\p{N}_-]+/gu, '_')}_${what}.csv`,
+    new Blob([csv], { type: 'text/csv' }),
+  );

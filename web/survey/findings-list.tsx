@@ -1,14 +1,25 @@
-import { type Finding, isLeftSo, paintListCsv } from '@keen-ridge/core/survey';
+import { type Finding, isLeftSo, weightOf } from '@keen-ridge/core/survey';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
+import { create } from 'zustand';
 import { useNames } from '../edits/names.ts';
+import {
+  FINDINGS_BY,
+  type FindingsBy,
+  setPreferences,
+  usePreferences,
+} from '../session/choices/preferences.ts';
 import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { Checkbox } from '../ui/fields/checkbox.tsx';
+import { Choice } from '../ui/fields/choice.tsx';
 import { FindingCard } from './finding-card.tsx';
 import { findingsCsv, saveCsv } from './findings-csv.ts';
 import { LimitsPopover } from './limits-popover.tsx';
 import { useLookedAt } from './looked-at.ts';
+import { MadeFileButton } from './made-file-button.tsx';
+import { PaintListDialog } from './paint-list-dialog.tsx';
 
 const CARD_HEIGHT = 92;
 const CARDS_READY = 8;
@@ -23,7 +34,7 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
   const [all, setAll] = useState(false);
   const lookedAt = useLookedAt((state) => state.id);
   const findings = answer?.findings ?? [];
-  const shown = all ? findings : open;
+  const shown = useListed(all ? findings : open);
   const scroll = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: shown.length,
@@ -51,6 +62,7 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
           Open {open.length}
         </Button>
       </div>
+      <Sorting />
       {fault && (
         <p role="alert" className="border-b border-rule px-3 py-2 text-fault">
           The shot could not be looked at: {fault}
@@ -92,22 +104,71 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
       <div className="flex h-10 shrink-0 items-center gap-2 border-t border-rule bg-bar px-3">
         <LimitsPopover />
         <span className="flex-1" />
+        <PaintListDialog />
         <Button
-          title="What every plane needs for this move: size, sides to paint on, what is spare"
-          disabled={!answer || isOld}
-          onClick={() => saveCsv(shot.name, 'paint-list', paintListCsv(answer?.needs ?? [], names.plane))}
-        >
-          Paint list
-        </Button>
-        <Button
+          aria-label="Findings as CSV"
           disabled={!answer || isOld}
           onClick={() => saveCsv(shot.name, 'survey', findingsCsv(findings, leftSo, names))}
         >
-          Save as CSV
+          CSV
         </Button>
+        <MadeFileButton
+          disabled={!answer || isOld}
+          href={`/api/shots/${shot.id}/survey/report.pdf`}
+          words="PDF"
+          label="Report as PDF, with a picture each"
+        />
       </div>
     </section>
   );
+}
+
+const BY_WORDS: Readonly<Record<FindingsBy, string>> = {
+  kind: 'By kind',
+  plane: 'By plane',
+  worst: 'Worst first',
+};
+
+/** How the findings are listed. */
+function Sorting() {
+  const by = usePreferences((state) => state.findingsBy);
+  const chosenOnly = useChosenOnly((state) => state.on);
+  return (
+    <div className="flex h-[38px] shrink-0 items-center gap-3 border-b border-rule-light px-3">
+      <Choice
+        label="How findings are listed"
+        hideLabel
+        options={FINDINGS_BY}
+        words={BY_WORDS}
+        value={by}
+        onChange={(findingsBy) => setPreferences({ findingsBy })}
+      />
+      <Checkbox checked={chosenOnly} onChange={(on) => useChosenOnly.setState({ on })}>
+        Of chosen planes
+      </Checkbox>
+    </div>
+  );
+}
+
+/** Only what is about the chosen planes is listed. */
+const useChosenOnly = create<{ readonly on: boolean }>(() => ({ on: false }));
+
+/** Findings as the artist wants them listed. */
+function useListed(findings: readonly Finding[]): readonly Finding[] {
+  const by = usePreferences((state) => state.findingsBy);
+  const chosenOnly = useChosenOnly((state) => state.on);
+  const selection = useSessionState((state) => state.selection);
+  const { order, frame } = useSessionState((state) => state.scene);
+  return useMemo(() => {
+    const about = (finding: Finding) => ('planeId' in finding ? finding.planeId : null);
+    const listed = chosenOnly
+      ? findings.filter((one) => selection.some((id) => id === about(one)))
+      : [...findings];
+    const place = (finding: Finding) => order.indexOf(about(finding) ?? order[0]!);
+    if (by === 'plane') listed.sort((p, q) => place(p) - place(q));
+    if (by === 'worst') listed.sort((p, q) => weightOf(q, frame) - weightOf(p, frame));
+    return listed;
+  }, [findings, by, chosenOnly, selection, order, frame]);
 }
 
 /** A sight to enjoy. */

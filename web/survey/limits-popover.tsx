@@ -1,13 +1,16 @@
 import { USUAL_LIMITS } from '@keen-ridge/core/survey';
-import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { useKeepSurveyLimits, useSurveyLimits } from '../api/survey.ts';
+import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 
-/** What counts as too much; kept for this browser. */
+/** What counts as too much in every shot of the production. */
 export function LimitsPopover() {
-  const limits = usePreferences((state) => state.surveyLimits);
-  const set = (part: Partial<typeof limits>) => setPreferences({ surveyLimits: { ...limits, ...part } });
+  const { productionId, productionName } = useSession().shot;
+  const { data: limits = USUAL_LIMITS } = useSurveyLimits(productionId);
+  const keep = useKeepSurveyLimits(productionId);
+  const set = (part: Partial<typeof limits>) => keep.mutate({ ...limits, ...part });
   return (
     <Popover label="What counts as wrong …">
       <div className="grid w-64 grid-cols-2 gap-3">
@@ -49,9 +52,15 @@ export function LimitsPopover() {
           onCommit={(slipPx) => set({ slipPx })}
         />
       </div>
-      <Button className="mt-3" onClick={() => setPreferences({ surveyLimits: USUAL_LIMITS })}>
+      <Button className="mt-3" onClick={() => keep.mutate(USUAL_LIMITS)}>
         As usual
       </Button>
+      <p className="mt-2 w-64 text-[12px] text-ink-2">They hold for every shot of {productionName}.</p>
+      {keep.isError && (
+        <p role="alert" className="mt-2 w-64 text-fault">
+          They could not be kept: {keep.error.message}
+        </p>
+      )}
     </Popover>
   );
 }

@@ -12,3 +12,8 @@ export function lookAt(session: Session, finding: Finding): void {
   session.goTo(finding.worstFrame);
   if ('planeId' in finding) session.select([finding.planeId]);
 }
+
+/** Through the camera, or on a plane's own art. */
+export const SURVEY_VIEWS = ['camera', 'art'] as const;
+export type SurveyView = (typeof SURVEY_VIEWS)[number];
+export const useSurveyView = create<{ readonly view: SurveyView }>(() => ({ view: 'camera' }));

@@ -3,9 +3,10 @@ import { CSS } from '@dnd-kit/utilities';
 import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
-import { GripVertical } from 'lucide-react';
+import { Check, GripVertical } from 'lucide-react';
 import { type DragEvent, useState } from 'react';
 import { Link } from 'react-router';
+import { useSurveyCounts } from '../api/survey.ts';
 import { clickKeys } from '../session/choices/selection.ts';
 import { classes } from '../ui/class-names.ts';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
@@ -156,13 +157,36 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
               {shot.name}
             </p>
           )}
-          <p className="num text-ink-2">
-            {shot.frame.widthPx} × {shot.frame.heightPx} · {shot.lengthFrames} f · {seconds} ·{' '}
-            {rationalText(shot.rate)}
+          <p className="num flex justify-between gap-2 text-ink-2">
+            <span className="truncate">
+              {shot.frame.widthPx} × {shot.frame.heightPx} · {shot.lengthFrames} f · {seconds} ·{' '}
+              {rationalText(shot.rate)}
+            </span>
+            {shot.planes > 0 && <FindingCount shot={shot} />}
           </p>
         </div>
         <Menu label={`More for ${shot.name}`} items={items} />
       </div>
     </li>
+  );
+}
+
+/** How much would go wrong in a shot, and the way there. */
+function FindingCount({ shot }: { shot: ShotCard }) {
+  const { data } = useSurveyCounts(shot.id, shot.revision);
+  if (!data) return null;
+  if (data.open === 0)
+    return (
+      <Check
+        size={14}
+        role="img"
+        aria-label="Nothing would go wrong"
+        className="mt-0.5 shrink-0 text-ink-3"
+      />
+    );
+  return (
+    <Link to={`/shots/${shot.id}/survey`} className="shrink-0 font-semibold text-fault hover:underline">
+      {data.open === 1 ? '1 finding' : `${data.open} findings`}
+    </Link>
   );
 }

@@ -3,7 +3,7 @@ export interface AlphaMap {
   /** The art's own size, art px. */
   readonly widthPx: number;
   readonly heightPx: number;
-  readonly levels: readonly AlphaLevel[];
+  readonly levels: readonly SpannedLevel[];
 }
 
 /** Alpha, 0 to 255, row by row, each the mean over its texel. The texels divide the art evenly. */
@@ -11,6 +11,35 @@ export interface AlphaLevel {
   readonly columns: number;
   readonly rows: number;
   readonly data: Uint8Array;
+}
+
+/** A level that knows where its rows have any paint. */
+export interface SpannedLevel extends AlphaLevel {
+  /** By row: the first column with paint, and the one after the last; both 0 where the row is clear. */
+  readonly from: Int32Array;
+  readonly to: Int32Array;
+  /** By row: 1 where everything from the first to the last column with paint is opaque. */
+  readonly solid: Uint8Array;
+}
+
+function spanned(level: AlphaLevel): SpannedLevel {
+  const { columns, rows, data } = level;
+  const [from, to] = [new Int32Array(rows), new Int32Array(rows)];
+  const solid = new Uint8Array(rows);
+  for (let row = 0; row < rows; row++) {
+    const start = row * columns;
+    let first = 0;
+    while (first < columns && data[start + first] === 0) first += 1;
+    if (first === columns) continue;
+    let end = columns;
+    while (data[start + end - 1] === 0) end -= 1;
+    from[row] = first;
+    to[row] = end;
+    let column = first;
+    while (column < end && data[start + column] === 255) column += 1;
+    if (column === end) solid[row] = 1;
+  }
+  return { ...level, from, to, solid };
 }
 
 /** Largest side of the finest level that is kept: a texel of a 4K art is then 4 px, a cell of the frame at its own size. */
@@ -41,7 +70,7 @@ export function halvedAlpha({ columns, rows, data }: AlphaLevel): AlphaLevel {
 export function alphaMapOf(widthPx: number, heightPx: number, finest: AlphaLevel): AlphaMap {
   const levels = [finest];
   while (levels.at(-1)!.columns > 1 || levels.at(-1)!.rows > 1) levels.push(halvedAlpha(levels.at(-1)!));
-  return { widthPx, heightPx, levels };
+  return { widthPx, heightPx, levels: levels.map(spanned) };
 }
 
 /** Straight or premultiplied RGBA to the finest level of its alpha, halved until it fits. */
@@ -54,7 +83,7 @@ export function finestAlphaOf(rgba: ArrayLike<number>, widthPx: number, heightPx
 }
 
 /** The coarsest level whose texels are no larger than `artPx` either way. */
-export function levelFor(map: AlphaMap, artPx: number): AlphaLevel {
+export function levelFor(map: AlphaMap, artPx: number): SpannedLevel {
   let chosen = map.levels[0]!;
   for (const level of map.levels) {
     if (Math.max(map.widthPx / level.columns, map.heightPx / level.rows) > artPx) break;

@@ -1,7 +1,7 @@
 import { type Affine, invertAffine, mapBox } from '../../geometry/index.ts';
 import type { Repeat } from '../../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../../staging/index.ts';
-import { type AlphaLevel, type AlphaMap, levelFor } from '../alpha/alpha-map.ts';
+import { type AlphaMap, levelFor, type SpannedLevel } from '../alpha/alpha-map.ts';
 import { CELL_PX, type Grid } from './grid.ts';
 
 /** What of a plane the pass needs. */
@@ -16,17 +16,21 @@ export interface CoveringPlane {
 export interface Light {
   readonly cells: Float32Array;
   readonly open: Int32Array;
+  /** By row: 1 while nothing has taken anything of its light. */
+  readonly whole: Uint8Array;
 }
 
 export const newLight = ({ columns, rows }: Grid): Light => ({
   cells: new Float32Array(columns * rows),
   open: new Int32Array(rows),
+  whole: new Uint8Array(rows),
 });
 
 /** As before anything: all comes through. */
-export function clearLight({ columns }: Grid, { cells, open }: Light): void {
+export function clearLight({ columns }: Grid, { cells, open, whole }: Light): void {
   cells.fill(1);
   open.fill(columns);
+  whole.fill(1);
 }
 
 /** Light that less than this of comes through is none: half a level of 8 bits. */
@@ -76,52 +80,104 @@ function coverUpright(
   grid: Grid,
   light: Light,
   { map, opacity, repeat }: CoveringPlane,
-  level: AlphaLevel,
+  level: SpannedLevel,
   back: Affine,
   { c0, c1, r0, r1 }: CellArea,
 ): number {
+  const endless = repeatsAcross(repeat);
   const columns = new Int32Array(c1 - c0);
   for (let c = c0; c < c1; c++)
-    columns[c - c0] = texel(
-      back.a * grid.columnMid[c]! + back.e,
-      map.widthPx,
-      level.columns,
-      repeatsAcross(repeat),
-    );
+    columns[c - c0] = texel(back.a * grid.columnMid[c]! + back.e, map.widthPx, level.columns, endless);
   const gain = opacity / 255;
   const { data } = level;
-  let seen = 0;
-  const { cells, open } = light;
+  const { cells, open, whole } = light;
+  let shown = 0;
   for (let r = r0; r < r1; r++) {
     if (open[r] === 0) continue;
     const row = texel(back.d * grid.rowMid[r]! + back.f, map.heightPx, level.rows, repeatsDown(repeat));
-    if (row < 0) continue;
-    const from = row * level.columns;
-    let k = r * grid.columns + c0;
-    let sum = 0;
-    for (let c = c0; c < c1; c++, k++) {
+    if (row < 0 || level.to[row] === 0) continue;
+    let [first, last] = [c0, c1];
+    if (!endless) {
+      const [from, to] = [level.from[row]!, level.to[row]!];
+      const isClear = (c: number) => columns[c - c0]! < from || columns[c - c0]! >= to;
+      while (first < last && isClear(first)) first += 1;
+      while (last > first && isClear(last - 1)) last -= 1;
+      if (first === last) continue;
+    }
+    const k0 = r * grid.columns;
+    const isSolid = opacity === 1 && !endless && level.solid[row] === 1;
+    const taken = isSolid
+      ? takeAll(grid, light, r, first, last)
+      : takeSome(grid, cells, k0, columns, c0, first, last, data, row * level.columns, gain);
+    whole[r] = 0;
+    open[r]! -= taken.shut;
+    shown += taken.px * grid.rowPx[r]!;
+  }
+  return shown;
+}
+
+/** How many px of a row's light were taken, weighed by the widths of its cells, and how many cells let none through since. */
+interface Taken {
+  readonly px: number;
+  readonly shut: number;
+}
+
+/** Everything of a row from one cell to before another. */
+function takeAll(grid: Grid, { cells, whole }: Light, row: number, first: number, last: number): Taken {
+  const k0 = row * grid.columns;
+  const narrower = last === grid.columns ? CELL_PX - grid.columnPx[last - 1]! : 0;
+  let [px, shut] = [0, 0];
+  if (whole[row] === 1) {
+    shut = last - first;
+    px = shut * CELL_PX - narrower;
+  } else {
+    for (let k = k0 + first; k < k0 + last; k++) {
       const t = cells[k]!;
       if (t < NO_LIGHT) continue;
-      const column = columns[c - c0]!;
-      if (column < 0) continue;
-      const a = data[from + column]!;
-      if (a === 0) continue;
-      const v = a * gain * t;
-      const left = t - v;
-      cells[k] = left;
-      if (left < NO_LIGHT) open[r]! -= 1;
-      sum += v * grid.columnPx[c]!;
+      px += t;
+      shut += 1;
     }
-    seen += sum * grid.rowPx[r]!;
+    px = px * CELL_PX - narrower * cells[k0 + last - 1]!;
   }
-  return seen;
+  cells.fill(0, k0 + first, k0 + last);
+  return { px, shut };
+}
+
+/** What the alpha of a row's texels takes; `from` is where they begin in `data`. */
+function takeSome(
+  grid: Grid,
+  cells: Float32Array,
+  k0: number,
+  columns: Int32Array,
+  c0: number,
+  first: number,
+  last: number,
+  data: Uint8Array,
+  from: number,
+  gain: number,
+): Taken {
+  let px = 0;
+  let shut = 0;
+  for (let c = first; c < last; c++) {
+    const t = cells[k0 + c]!;
+    if (t < NO_LIGHT) continue;
+    const column = columns[c - c0]!;
+    if (column < 0) continue;
+    const v = data[from + column]! * gain * t;
+    if (v === 0) continue;
+    const left = t - v;
+    cells[k0 + c] = left;
+    if (left < NO_LIGHT) shut += 1;
+    px += v * grid.columnPx[c]!;
+  }
+  return { px, shut };
 }
 
 function coverTurned(
   grid: Grid,
   light: Light,
   { map, opacity, repeat }: CoveringPlane,
-  level: AlphaLevel,
+  level: SpannedLevel,
   back: Affine,
   { c0, c1, r0, r1 }: CellArea,
 ): number {
@@ -129,9 +185,10 @@ function coverTurned(
   const gain = opacity / 255;
   const { data } = level;
   let seen = 0;
-  const { cells, open } = light;
+  const { cells, open, whole } = light;
   for (let r = r0; r < r1; r++) {
     if (open[r] === 0) continue;
+    whole[r] = 0;
     const y = grid.rowMid[r]!;
     let k = r * grid.columns + c0;
     let sum = 0;

@@ -148,17 +148,20 @@ function hasOpenPatches(alpha: Float32Array, hidden: Uint8Array, columns: number
   return patches >= LACE.least;
 }
 
-/** Marks the bare cells that show at a frame, and counts them: what is nearer lets at least half of the light through there. */
-export function seeBarePaint(grid: Grid, light: Float32Array, bare: BarePaint, artToFrame: Affine): number {
-  let showing = 0;
+/** The bare cells that show at a frame, a bit each in their order: what is nearer lets at least half of the light through there. */
+export function bareShowing(
+  grid: Grid,
+  light: Float32Array,
+  bare: BarePaint,
+  artToFrame: Affine,
+): Uint8Array {
+  const showing = new Uint8Array(Math.ceil(bare.cells.length / 8));
   bare.cells.forEach((cell, i) => {
     const c = cell % bare.columns;
     const r = (cell - c) / bare.columns;
     const at = applyAffine(artToFrame, { x: (c + 0.5) * bare.cellPx, y: (r + 0.5) * bare.cellPx });
     const k = cellAt(grid, at.x, at.y);
-    if (k < 0 || light[k]! < HALF) return;
-    bare.seen[i] = 1;
-    showing += 1;
+    if (k >= 0 && light[k]! >= HALF) showing[i >> 3]! |= 1 << (i & 7);
   });
   return showing;
 }

@@ -1,7 +1,7 @@
+import { GUIDE_FORMATS } from '@keen-ridge/core/contract';
 import { SIZINGS } from '@keen-ridge/core/edits/camera';
 import { HANDOFF_KINDS } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
-import { USUAL_LIMITS } from '@keen-ridge/core/survey';
 import { z } from 'zod';
 import { create } from 'zustand';
 import { readStored, store } from '../../api/browser-storage.ts';
@@ -28,6 +28,8 @@ export const PLAY_SPEEDS = [1, 0.5, 0.25] as const;
 export const RULER_LABELS = ['seconds', 'timecode'] as const;
 export const GHOSTS_OF = ['nothing', 'planes', 'frame'] as const;
 
+export const FINDINGS_BY = ['kind', 'plane', 'worst'] as const;
+export type FindingsBy = (typeof FINDINGS_BY)[number];
 export const ROOMS = ['system', 'light', 'dark'] as const;
 export const WALL_SORTS = ['placed', 'name', 'newest', 'longest'] as const;
 export type WallSort = (typeof WALL_SORTS)[number];
@@ -63,15 +65,10 @@ const preferencesSchema = z.object({
     target: 'zip',
     burnIn: false,
   }),
-  /** What counts as too much in the survey. */
-  surveyLimits: z
-    .object({
-      gapPx: z.number().min(0).max(1000),
-      softness: z.number().min(0.1).max(10),
-      crossingSeconds: z.number().min(0.1).max(100),
-      slipPx: z.number().min(0).max(10_000),
-    })
-    .default(USUAL_LIMITS),
+  /** In which format guides are made. */
+  guideKind: z.enum(GUIDE_FORMATS).default('openraster'),
+  /** How findings are listed. */
+  findingsBy: z.enum(FINDINGS_BY).default('kind'),
   /** Whether panels are light or dark; what surrounds the art is chosen apart from it. */
   room: z.enum(ROOMS).default('system'),
   /** How the shots of the wall are sorted. */

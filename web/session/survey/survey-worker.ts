@@ -1,14 +1,19 @@
-import type { Box } from '@keen-ridge/core/geometry';
-import type { ArtRef, PlaneId } from '@keen-ridge/core/scene';
+import type { ArtRef } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import {
   type AlphaMap,
   alphaMapOf,
+  bareBoxes,
+  type Finding,
   findingsOf,
+  type ProvenCure,
   paintList,
+  provenCures,
+  type SurveyLimits,
   type SurveyRows,
   SurveyRun,
+  sightSteps,
 } from '@keen-ridge/core/survey';
 import type { FromSurveyWorker, SurveyAnswer, ToSurveyWorker } from './survey-messages.ts';
 
@@ -19,6 +24,16 @@ const HEADER_BYTES = 8;
 
 /** How much paint arts have; asked for once, since an art never changes. */
 const maps = new Map<string, Promise<AlphaMap>>();
+/** The last survey that was ended: what sights are drawn from. */
+let last: {
+  readonly id: number;
+  readonly run: SurveyRun;
+  readonly findings: readonly Finding[];
+  readonly known: ReadonlyMap<string, AlphaMap>;
+  readonly limits: SurveyLimits;
+} | null = null;
+/** The finding whose cures are asked for. */
+let cured = '';
 let newest = 0;
 let waits = false;
 
@@ -54,7 +69,7 @@ async function survey({ id, scene, limits }: Extract<ToSurveyWorker, { kind: 'su
     known.set(art.id, await mapOf(art));
     if (id !== newest) return;
   }
-  const run = new SurveyRun(scene, (artId) => known.get(artId) ?? null);
+  const run = new SurveyRun(scene, (artId) => known.get(artId) ?? null, last?.run);
   let since = performance.now();
   let said = since;
   while (run.step()) {
@@ -70,7 +85,52 @@ async function survey({ id, scene, limits }: Extract<ToSurveyWorker, { kind: 'su
     since = performance.now();
   }
   const { rows } = run;
-  say({ kind: 'answer', id, answer: answerOf(rows, limits), tookMs: performance.now() - began });
+  const answer = answerOf(rows, limits);
+  last = { id, run, findings: answer.findings, known, limits };
+  say({ kind: 'answer', id, answer, tookMs: performance.now() - began });
+}
+
+/** Looks at a plane's own art, as the survey that was ended last found it; given up where the shot has changed. */
+async function sight({ id, planeId }: Extract<ToSurveyWorker, { kind: 'sight' }>): Promise<void> {
+  if (last?.id !== id) return;
+  const { run, findings, known } = last;
+  const steps = sightSteps(run.rows, findings, (artId) => known.get(artId) ?? null, planeId);
+  let since = performance.now();
+  for (;;) {
+    const step = steps.next();
+    if (step.done) {
+      say({ kind: 'sight', id, planeId, sight: step.value });
+      return;
+    }
+    if (performance.now() - since < TURN_MS) continue;
+    do await turn(waits ? PAUSE_MS : 0);
+    while (waits && id === newest);
+    if (id !== newest) return;
+    since = performance.now();
+  }
+}
+
+/** Proves the cures of a finding one by one, until another is asked for or the shot has changed. */
+async function cures({ id, findingId }: Extract<ToSurveyWorker, { kind: 'cures' }>): Promise<void> {
+  cured = findingId;
+  if (last?.id !== id) return;
+  const { run, findings, known, limits } = last;
+  const finding = findings.find((one) => one.id === findingId);
+  if (!finding) return;
+  const proven: ProvenCure[] = [];
+  let since = performance.now();
+  for (const cure of provenCures(run, findings, finding, (artId) => known.get(artId) ?? null, limits)) {
+    if (cure) {
+      proven.push(cure);
+      say({ kind: 'cures', id, findingId, cures: proven, ended: false });
+    }
+    if (performance.now() - since < TURN_MS) continue;
+    // A cure that is tried in the picture must not hold up the proof of the others.
+    await turn(0);
+    if (id !== newest || cured !== findingId) return;
+    since = performance.now();
+  }
+  say({ kind: 'cures', id, findingId, cures: proven, ended: true });
 }
 
 function answerOf(rows: SurveyRows, limits: Parameters<typeof findingsOf>[1]): SurveyAnswer {
@@ -80,19 +140,8 @@ function answerOf(rows: SurveyRows, limits: Parameters<typeof findingsOf>[1]): S
     looksTo,
     seenPx,
   }));
-  const bare = new Map<PlaneId, Box[]>();
-  for (const [planeId, { bare: spot }] of rows.reveals)
-    bare.set(
-      planeId,
-      spot.cells.flatMap((cell, i): Box[] => {
-        if (spot.seen[i] !== 1) return [];
-        const [c, r] = [cell % spot.columns, Math.floor(cell / spot.columns)];
-        const { cellPx } = spot;
-        return [{ x0: c * cellPx, y0: r * cellPx, x1: (c + 1) * cellPx, y1: (r + 1) * cellPx }];
-      }),
-    );
   const findings = findingsOf(rows, limits);
-  return { findings, ribbons, needs: paintList(rows, findings), bare };
+  return { findings, ribbons, needs: paintList(rows, findings), bare: bareBoxes(rows) };
 }
 
 self.onmessage = ({ data }: MessageEvent<ToSurveyWorker>) => {
@@ -100,8 +149,9 @@ self.onmessage = ({ data }: MessageEvent<ToSurveyWorker>) => {
     waits = data.waits;
     return;
   }
-  newest = data.id;
-  survey(data).catch((error: unknown) =>
+  if (data.kind === 'survey') newest = data.id;
+  const work = data.kind === 'survey' ? survey(data) : data.kind === 'sight' ? sight(data) : cures(data);
+  work.catch((error: unknown) =>
     say({ kind: 'failed', id: data.id, reason: error instanceof Error ? error.message : String(error) }),
   );
 };

@@ -1,8 +1,14 @@
 import type { PlaneId, Scene } from '@keen-ridge/core/scene';
-import { type Finding, openFindings } from '@keen-ridge/core/survey';
-import { useEffect, useMemo } from 'react';
+import {
+  type ArtSight,
+  type Finding,
+  openFindings,
+  type ProvenCure,
+  type SurveyLimits,
+} from '@keen-ridge/core/survey';
+import { useEffect, useMemo, useRef } from 'react';
 import { create } from 'zustand';
-import { usePreferences } from '../choices/preferences.ts';
+import { useSurveyLimits } from '../../api/survey.ts';
 import { useSession, useSessionState } from '../use-session.ts';
 import type { FromSurveyWorker, SurveyAnswer, ToSurveyWorker } from './survey-messages.ts';
 import SurveyWorker from './survey-worker.ts?worker';
@@ -15,9 +21,33 @@ interface Surveyed {
   /** How far the survey of the newest scene is; null where it is done or has failed. */
   readonly progress: { readonly done: number; readonly total: number } | null;
   readonly fault: string | null;
+  /** The plane whose own art is looked at, and what was found of arts by that answer: null for one that no frame shows. */
+  readonly sightOf: PlaneId | null;
+  readonly sights: ReadonlyMap<PlaneId, ArtSight | null>;
+  /** The finding whose cures are wanted, by its id, and what is proven of them so far. */
+  readonly curesOf: string | null;
+  readonly cures: FoundCures | null;
 }
 
-const NOTHING: Surveyed = { answer: null, of: null, tookMs: 0, progress: null, fault: null };
+/** What cures a finding. */
+interface FoundCures {
+  readonly findingId: string;
+  readonly cures: readonly ProvenCure[];
+  /** There are no more. */
+  readonly ended: boolean;
+}
+
+const NOTHING: Surveyed = {
+  answer: null,
+  of: null,
+  tookMs: 0,
+  progress: null,
+  fault: null,
+  sightOf: null,
+  sights: new Map(),
+  curesOf: null,
+  cures: null,
+};
 const useSurveyed = create<Surveyed>(() => NOTHING);
 
 /** Whether two scenes are one but for what is said about findings. */
@@ -37,6 +67,12 @@ const REST_MS = 250;
 /** Surveys the shot that is open, all the time, in a worker of its own. Once for the whole page of a shot. */
 export function useSurveyor(): void {
   const session = useSession();
+  const { data: limits } = useSurveyLimits(session.shot.productionId);
+  const held = useRef<{ limits: SurveyLimits | undefined; again: () => void }>({ limits, again: () => {} });
+  useEffect(() => {
+    held.current.limits = limits;
+    held.current.again();
+  }, [limits]);
   useEffect(() => {
     const worker = new SurveyWorker();
     const asked = new Map<number, Scene>();
@@ -46,25 +82,41 @@ export function useSurveyor(): void {
       const of = asked.get(data.id);
       if (data.id !== id || !of) return;
       if (data.kind === 'progress') useSurveyed.setState({ progress: data });
+      else if (data.kind === 'sight')
+        useSurveyed.setState(({ sights }) => ({ sights: new Map(sights).set(data.planeId, data.sight) }));
+      else if (data.kind === 'cures') useSurveyed.setState({ cures: data });
       else if (data.kind === 'failed') {
         useSurveyed.setState({ progress: null, fault: data.reason });
         // What could not be read now may be in a moment.
         timer ??= setTimeout(ask, RETRY_MS);
       } else
-        useSurveyed.setState({ answer: data.answer, of, tookMs: data.tookMs, progress: null, fault: null });
+        useSurveyed.setState({
+          answer: data.answer,
+          of,
+          tookMs: data.tookMs,
+          progress: null,
+          fault: null,
+          sights: new Map(),
+          cures: null,
+        });
+    };
+    /** Asks for the sight that is looked at, once the newest survey is there. */
+    let sightAsked = '';
+    const askSight = ({ sightOf: planeId, answer, progress, sights }: Surveyed) => {
+      const asks = `${id} ${planeId}`;
+      if (!planeId || !answer || progress || sights.has(planeId) || sightAsked === asks) return;
+      sightAsked = asks;
+      worker.postMessage({ kind: 'sight', id, planeId } satisfies ToSurveyWorker);
     };
     const ask = () => {
       timer = undefined;
+      // They come in a moment, and it is asked again then.
+      const { limits: by } = held.current;
+      if (!by) return;
       const { scene } = session.state;
       asked.clear();
       asked.set(++id, scene);
-      const message: ToSurveyWorker = {
-        kind: 'survey',
-        id,
-        scene,
-        limits: usePreferences.getState().surveyLimits,
-      };
-      worker.postMessage(message);
+      worker.postMessage({ kind: 'survey', id, scene, limits: by } satisfies ToSurveyWorker);
       useSurveyed.setState({ progress: { done: 0, total: scene.lengthFrames }, fault: null });
     };
     const later = () => {
@@ -72,7 +124,16 @@ export function useSurveyor(): void {
       timer = setTimeout(ask, REST_MS);
     };
     let waits = false;
+    let curesAsked = '';
+    const askCures = ({ curesOf: findingId, answer, progress }: Surveyed) => {
+      const asks = `${id} ${findingId}`;
+      if (!findingId || !answer || progress || curesAsked === asks) return;
+      curesAsked = asks;
+      worker.postMessage({ kind: 'cures', id, findingId } satisfies ToSurveyWorker);
+    };
     const ends = [
+      useSurveyed.subscribe(askCures),
+      useSurveyed.subscribe(askSight),
       session.store.subscribe((state, before) => {
         // What is left so changes nothing in the picture.
         if (!sameShot(state.scene, before.scene)) later();
@@ -80,12 +141,11 @@ export function useSurveyor(): void {
         if (now !== waits) worker.postMessage({ kind: 'wait', waits: now } satisfies ToSurveyWorker);
         waits = now;
       }),
-      usePreferences.subscribe((state, before) => {
-        if (state.surveyLimits !== before.surveyLimits) later();
-      }),
     ];
+    held.current.again = later;
     later();
     return () => {
+      held.current.again = () => {};
       clearTimeout(timer);
       for (const end of ends) end();
       worker.terminate();
@@ -94,7 +154,7 @@ export function useSurveyor(): void {
   }, [session]);
 }
 
-export interface Survey extends Omit<Surveyed, 'of' | 'answer'> {
+export interface Survey extends Pick<Surveyed, 'tookMs' | 'progress' | 'fault'> {
   readonly answer: SurveyAnswer | null;
   /** The shot has changed since. */
   readonly isOld: boolean;
@@ -118,4 +178,22 @@ export function usePlaneFindings(id: PlaneId): readonly Finding[] {
     () => (isOld ? [] : open.filter((one) => 'planeId' in one && one.planeId === id)),
     [open, isOld, id],
   );
+}
+
+/** How a plane's own art is seen by the shot; undefined while that is not known yet. */
+export function useSight(planeId: PlaneId | null): ArtSight | null | undefined {
+  useEffect(() => {
+    useSurveyed.setState({ sightOf: planeId });
+    return () => useSurveyed.setState({ sightOf: null });
+  }, [planeId]);
+  return useSurveyed(({ sights }) => (planeId ? sights.get(planeId) : undefined));
+}
+
+/** What cures a finding, each proven by a survey of its own; null while nothing is known yet. */
+export function useCures(findingId: string): FoundCures | null {
+  useEffect(() => {
+    useSurveyed.setState({ curesOf: findingId });
+    return () => useSurveyed.setState({ curesOf: null, cures: null });
+  }, [findingId]);
+  return useSurveyed(({ cures }) => (cures?.findingId === findingId ? cures : null));
 }

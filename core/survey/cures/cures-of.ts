@@ -1,30 +1,23 @@
-import { setPlaneDepth } from '../edits/depth/index.ts';
-import { smoothSelected } from '../edits/keys/index.ts';
-import { setPassing } from '../edits/look/index.ts';
-import { movePlanesOnFrame, setPlaneMount, setPlaneTransform } from '../edits/planes/index.ts';
-import { closeLoop } from '../edits/runs/index.ts';
-import { scaleShotLength } from '../edits/shot/index.ts';
-import type { Side } from '../image/index.ts';
-import { LIMITS, type PlaneId, type Scene } from '../scene/index.ts';
-import { planeOf } from '../scene/records/index.ts';
-import { nearLimitSpx } from '../stage/index.ts';
-import { factsOf } from '../staging/content/index.ts';
-import { channelAt, channelRef, posedPlane, stageFrameOf, standingAt } from '../staging/index.ts';
-import { type EdgeGap, edgeGaps } from './edge-gaps.ts';
-import type { Finding, FindingOf } from './finding.ts';
-import { fastestSlide, SET_UP_FRAME } from './survey-run.ts';
-
-/** What can be done against a finding, as an edit; what it changes, in numbers. */
-export type Cure =
-  | { readonly kind: 'size'; readonly percent: number; readonly scene: Scene }
-  | { readonly kind: 'slide'; readonly px: number; readonly towards: Side; readonly scene: Scene }
-  | { readonly kind: 'depth'; readonly bySpx: number; readonly scene: Scene }
-  | { readonly kind: 'together'; readonly withId: PlaneId; readonly bySpx: number; readonly scene: Scene }
-  | { readonly kind: 'mount'; readonly onId: PlaneId; readonly scene: Scene }
-  | { readonly kind: 'longer'; readonly frames: number; readonly scene: Scene }
-  | { readonly kind: 'smooth'; readonly scene: Scene }
-  | { readonly kind: 'close'; readonly scene: Scene }
-  | { readonly kind: 'fade'; readonly scene: Scene };
+import { setPlaneDepth } from '../../edits/depth/index.ts';
+import { easeSelected, smoothSelected } from '../../edits/keys/index.ts';
+import { setPassing } from '../../edits/look/index.ts';
+import { movePlanesOnFrame, setPlaneMount, setPlaneTransform } from '../../edits/planes/index.ts';
+import { closeLoop, setPlanesRepeat } from '../../edits/runs/index.ts';
+import { scaleShotLength } from '../../edits/shot/index.ts';
+import type { Side } from '../../image/index.ts';
+import { LIMITS, type PlaneId, type Scene } from '../../scene/index.ts';
+import { planeOf } from '../../scene/records/index.ts';
+import { nearLimitSpx } from '../../stage/index.ts';
+import { factsOf } from '../../staging/content/index.ts';
+import { channelAt, channelRef, posedPlane, stageFrameOf, standingAt } from '../../staging/index.ts';
+import { EASE_PRESETS } from '../../timing/index.ts';
+import { largestScale } from '../art-needs.ts';
+import { type EdgeGap, edgeGaps } from '../edge-gaps.ts';
+import type { Finding, FindingOf } from '../finding.ts';
+import { isAcross } from '../margins.ts';
+import { fastestSlide, SET_UP_FRAME } from '../survey-run.ts';
+import { shorterMove, stoppedMoves } from './camera-cures.ts';
+import type { Cure } from './cure.ts';
 
 /** A little more than just enough, so that rounding leaves nothing. */
 const SPARE = 1.0005;
@@ -44,11 +37,15 @@ export function curesOf(scene: Scene, finding: Finding): Cure[] {
     case 'reveal':
       return finding.byId ? together(scene, finding.planeId, finding.byId) : [];
     case 'pace':
-      return longer(scene, finding);
+      return [...longer(scene, finding), ...slower(scene, finding)];
     case 'jump': {
       const keys = channelAt(scene, channelRef(finding.channel))?.keys.map(({ frame }) => frame) ?? [];
       const chosen = new Map([[finding.channel, new Set(keys)]]);
-      return [{ kind: 'smooth', scene: smoothSelected(scene, chosen) }];
+      const here = new Map([[finding.channel, new Set(besideKeys(keys, finding.worstFrame))]]);
+      return [
+        { kind: 'smooth', scene: smoothSelected(scene, chosen) },
+        { kind: 'rest', scene: easeSelected(scene, here, EASE_PRESETS['in-out']) },
+      ];
     }
     case 'loop':
       return [{ kind: 'close', scene: closeLoop(scene, 'speeds') }];
@@ -58,8 +55,15 @@ export function curesOf(scene: Scene, finding: Finding): Cure[] {
         { kind: 'fade', scene: setPassing(scene, new Set([finding.planeId]), { way: 'fade', overSpx }) },
       ];
     }
+    case 'soft': {
+      const { planeId, limit, worstFrame } = finding;
+      const sharp = (next: Scene) => {
+        const plane = planeOf(next, planeId);
+        return plane !== undefined && largestScale(next, plane) <= limit * SPARE;
+      };
+      return stoppedMoves(scene, worstFrame, sharp);
+    }
     case 'hole':
-    case 'soft':
     case 'flat':
     case 'unseen':
       return [];
@@ -122,7 +126,33 @@ function edgeCures(scene: Scene, finding: FindingOf<'edge'>): Cure[] {
   if (works(slide.scene)) found.push(slide);
   const depth = deeper(scene, finding, works);
   if (depth) found.push(depth);
+  found.push(...stoppedMoves(scene, gap.worstFrame, works));
+  const tiled = repeated(scene, planeId, artSide);
+  if (works(tiled.scene)) found.push(tiled);
   return found;
+}
+
+/** Tiled along the axis of the side, so that it never ends. */
+function repeated(scene: Scene, planeId: PlaneId, artSide: Side): Extract<Cure, { kind: 'repeat' }> {
+  const way = isAcross(artSide) ? 'across' : 'down';
+  const now = planeOf(scene, planeId)?.repeat ?? 'none';
+  const repeat = now === 'none' || now === way ? way : 'both';
+  return { kind: 'repeat', repeat, scene: setPlanesRepeat(scene, new Set([planeId]), repeat) };
+}
+
+/** The keys whose spans begin or end at a frame: an ease belongs to the key that its span begins at. */
+function besideKeys(frames: readonly number[], at: number): number[] {
+  const index = frames.indexOf(at);
+  return frames.slice(Math.max(0, index - 1), index + 1);
+}
+
+/** So much less of the way, in the same time, that the plane is no longer too fast. */
+function slower(scene: Scene, { planeId, limit }: FindingOf<'pace'>): Cure[] {
+  const cure = shorterMove(
+    scene,
+    (next) => fastestSlide(next, planeId, 1, next.lengthFrames) <= limit * (1 + 1e-9),
+  );
+  return cure ? [cure] : [];
 }
 
 /** As much larger about its anchor as puts the side out of frame. */
