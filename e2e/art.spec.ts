@@ -88,9 +88,11 @@ test('a small painting is told to be small, and can be made to cover the frame',
     .png()
     .toBuffer();
   await bringIn(page, [artFile('small_sky copy.png', small)]);
-  await expect(page.getByText('it would have to be 120 px wider and 80 px higher')).toBeVisible();
+  // 200 × 100 px in a frame of 320 × 180 leave 37 600 px empty.
+  await expect(page.getByText('37,600 px of the frame are empty')).toBeVisible();
   await choose(page, 'Size on the datum', 'Cover the frame');
-  await expect(page.getByText('Enlarged 1.82 times')).toBeVisible();
+  await expect(page.getByText('small_sky copy is soft')).toBeVisible();
+  await expect(page.getByText('1.82 px of the film for each painted px')).toBeVisible();
   await page.getByLabel('Tidy names').check();
   await land(page);
   await expect(artRow(page, 'Small sky')).toBeVisible();

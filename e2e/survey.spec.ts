@@ -53,10 +53,23 @@ test('an edit makes the answer old until the shot was looked at again; limits ar
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('finding-slip')).toHaveCount(0, { timeout: 30_000 });
   expect(await openCount(page)).toBe(before - 1);
+  // They are the production's, and survive a new page.
+  await page.keyboard.press('Escape');
+  await page.reload();
+  await surveyed(page);
+  await expect(page.getByTestId('finding-slip')).toHaveCount(0);
   await page.getByRole('button', { name: 'What counts as wrong …' }).click();
   await page.getByRole('button', { name: 'As usual' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('finding-slip')).toHaveCount(1, { timeout: 30_000 });
+  // Listed otherwise: only what the chosen planes have.
+  await page.getByTestId('finding-edge').getByRole('button').first().click();
+  await page.getByLabel('Of chosen planes').check();
+  await expect(findings(page)).toHaveCount(1);
+  await page.getByLabel('Of chosen planes').uncheck();
+  await page.getByRole('radio', { name: 'Worst first' }).click();
+  await expect(findings(page).first()).toHaveAttribute('data-testid', 'finding-reveal');
+  await page.getByRole('radio', { name: 'By kind' }).click();
 });
 
 // Last of those that look at 040, which it mends.
@@ -81,6 +94,10 @@ test('every fault of a shot is found, tried against in the picture, cured or lef
   await expect(page.getByTestId('fault')).toContainText('88 px, f 67');
 
   // Pointed at, a cure is only tried; clicked, it is one edit that can be taken back.
+  await page.getByRole('radio', { name: 'On the art' }).click();
+  await expect(page.getByTestId('missing')).toHaveAttribute('d', /M/);
+  await expect(page.getByText('needs 88 px at the east')).toBeVisible();
+  await page.getByRole('radio', { name: 'Through the camera' }).click();
   const size = cures(page).getByRole('button', { name: /^Size 1\d\d/ });
   await size.hover();
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
@@ -132,12 +149,17 @@ test('every fault of a shot is found, tried against in the picture, cured or lef
   await page.getByRole('button', { name: /^All \d/ }).click();
   await expect(page.getByText('Left so: “to be painted once the wall is”')).toBeVisible();
 
+  await page.getByRole('button', { name: 'Paint list …' }).click();
   const painting = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Paint list' }).click();
+  await page.getByRole('button', { name: 'Save as CSV' }).click();
   const list = readFileSync(await (await painting).path(), 'utf8').split('\r\n');
   expect(list.find((line) => line.startsWith('Lamplighter,'))).toMatch(/^Lamplighter,620,770,130,/);
+  await page.keyboard.press('Escape');
+  const report = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Report as PDF, with a picture each' }).click();
+  expect(readFileSync(await (await report).path(), 'latin1').slice(0, 5)).toBe('%PDF-');
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save as CSV' }).click();
+  await page.getByRole('button', { name: 'Findings as CSV' }).click();
   const csv = readFileSync(await (await download).path(), 'utf8').split('\r\n');
   expect(csv[0]).toContain('what,kind,state,first frame');
   expect(csv.filter((line) => line.includes(',left so,'))).toHaveLength(2);

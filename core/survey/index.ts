@@ -5,7 +5,6 @@ export {
   FINEST_ALPHA_PX,
   finestAlphaOf,
 } from './alpha/alpha-map.ts';
-export { largestScale, paintingNeeds } from './art-needs.ts';
 export type { Cure } from './cures/cure.ts';
 export { curesOf } from './cures/cures-of.ts';
 export { type ProvenCure, provenCures } from './cures/prove.ts';
@@ -25,6 +24,7 @@ export { type GuideCanvas, guideCanvas } from './guide/guide-canvas.ts';
 export { guidePlan } from './guide/guide-plan.ts';
 export { type ArtSight, type FrameOnArt, SIGHTS, sightOf, sightSteps } from './guide/sight.ts';
 export { cellsPath, framePath, framesOf } from './guide/sight-paths.ts';
+export { largestScale } from './largest-scale.ts';
 export { strobingPxPerFrame } from './pace.ts';
 export { csvOf, type PaintNeed, paintList, paintListCsv, paintNeed } from './paint-list.ts';
 export type { PlaneRows } from './rows.ts';

@@ -85,3 +85,8 @@ export function ensureFfmpeg({ required }) {
 export function ensureChromium() {
   if (!has('chromium')) aptInstall(['chromium']);
 }
+
+/** A second reader of PDFs, for the tests. */
+export function ensurePoppler() {
+  if (!has('pdftotext') || !has('pdftoppm')) aptInstall(['poppler-utils']);
+}

@@ -247,7 +247,19 @@ describe('keen', () => {
       expect(JSON.parse(said.pop()!)).toMatchObject([{ code: 'hole', state: 'open', measured: 12_800 }]);
       await main(['survey', 'bare-stage.zip', '--paint-list', 'paint.csv'], folder);
       expect(readFileSync(join(folder, 'paint.csv'), 'utf8').split('\r\n')[1]).toMatch(/^top,40,40,100,/);
+      expect(
+        await main(['survey', 'bare-stage.zip', '--guides', 'guides', '--guides-as', 'png'], folder),
+      ).toBe(3);
+      const [guide, ...others] = readdirSync(join(folder, 'guides'));
+      expect([guide, others]).toEqual([
+        expect.stringMatching(/^top_guide_40x40\+0\+0_[0-9a-f]{6}\.png$/),
+        [],
+      ]);
       said.length = 0;
+      expect(await main(['survey', 'bare-stage.zip', '--limits', 'gap=wide'], folder)).toBe(2);
+      expect(said.pop()).toMatch(/--limits gap=wide: /);
+      expect(await main(['survey', 'bare-stage.zip', '--limits', 'dust=1'], folder)).toBe(2);
+      expect(said.pop()).toMatch(/expected gap=N,soft=N,cross=N,slip=N/);
       expect(await main(['survey', 'bare-stage.zip', '--fail-on', 'dust'], folder)).toBe(2);
       expect(said.pop()).toMatch(/--fail-on dust: expected some of hole,edge/);
       await run('pack', 'scene.ora', '--frame', '160x90', '--length', '4', '-o', 'whole.zip');

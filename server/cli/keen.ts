@@ -1,13 +1,15 @@
-import { writeFile } from 'node:fs/promises';
-import { resolve } from 'node:path';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
+import type { GuideFile } from '../survey/guide-files.ts';
 import { readWhole } from './arguments.ts';
 import { pack } from './pack.ts';
 import { openPackage } from './package-file.ts';
 import { planLines, printedPlan } from './plan.ts';
 import { render } from './render.ts';
 import { sampledCsv, sampledLines } from './sample.ts';
-import { OpenFindings, readCodes, survey } from './survey.ts';
+import { OpenFindings, readCodes, readGuideFormat, readLimits, survey } from './survey.ts';
+import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
 import { writeWhole } from './write-whole.ts';
 
@@ -20,7 +22,8 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
        where every plane lands on a frame, in drawing order
   sample <package> [--csv]
        every channel, every plane's place and its speed on screen, on every frame
-  survey <package> [--json] [--fail-on edge,hole,…] [--paint-list FILE]
+  survey <package> [--json] [--fail-on edge,hole,…] [--limits gap=1,soft=1,cross=7,slip=12]
+         [--paint-list FILE] [--guides DIR] [--guides-as openraster|png|psd]
        what would go wrong in the shot, before it is rendered; exit status 3 where some of it is not left so
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
@@ -46,6 +49,9 @@ function parse(args: readonly string[]) {
         depth: text,
         'fail-on': text,
         'paint-list': text,
+        limits: text,
+        guides: text,
+        'guides-as': text,
         json: { type: 'boolean' },
         csv: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
@@ -71,6 +77,19 @@ const paintListTo = (path: string | undefined, from: string) =>
   path === undefined
     ? undefined
     : (csv: string) => writeWhole(resolve(from, path), path, (part) => writeFile(part, csv));
+
+const guidesTo = (path: string | undefined, as: string | undefined, from: string) => {
+  if (path === undefined) return undefined;
+  const folder = resolve(from, path);
+  return {
+    format: readGuideFormat(as ?? 'openraster'),
+    keep: ({ name, bytes }: GuideFile) =>
+      told(path, async () => {
+        await mkdir(folder, { recursive: true });
+        await writeFile(join(folder, name), bytes);
+      }),
+  };
+};
 
 /** What a verb prints. `from`: the folder that paths are relative to. Throws UsageFault for what the caller must mend. */
 export async function keen(
@@ -104,6 +123,8 @@ export async function keen(
       return survey(await openPackage(resolve(from, onePackage(verb, paths))), {
         json: values.json ?? false,
         failOn: readCodes(values['fail-on']),
+        limits: readLimits(values.limits),
+        guides: guidesTo(values.guides, values['guides-as'], from),
         keepPaintList: paintListTo(values['paint-list'], from),
       });
     case 'render':

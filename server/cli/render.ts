@@ -1,6 +1,5 @@
-import { mkdir, mkdtemp, rm } from 'node:fs/promises';
-import { availableParallelism, tmpdir } from 'node:os';
-import { basename, dirname, join, resolve } from 'node:path';
+import { mkdir } from 'node:fs/promises';
+import { basename, dirname, resolve } from 'node:path';
 import { groundOf, handoffRequestSchema } from '@keen-ridge/core/contract';
 import { fileStem, HANDOFF_FORMATS, HANDOFF_KINDS, sizeFault, sizeWords } from '@keen-ridge/core/export';
 import { itemsOf, pictureOf, planOfItem } from '../farm/planned-pictures.ts';
@@ -8,12 +7,10 @@ import { isDiskFull } from '../faults/cause.ts';
 import { filmToolPresent } from '../film/film-writer.ts';
 import { writeOutput } from '../handoff/write-output.ts';
 import { pngOfFrame } from '../pictures/encode-frame.ts';
-import { ArtMissing, FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
-import { ArtLevels } from '../storage/art-levels.ts';
-import { LevelsFiles } from '../storage/levels-file.ts';
-import { threadPool } from '../threads/thread-pool.ts';
+import { ArtMissing, type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
 import { readFrames, readScale, readWhole } from './arguments.ts';
 import { openPackage } from './package-file.ts';
+import { withRenderer } from './package-renderer.ts';
 import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
 import { writeWhole } from './write-whole.ts';
@@ -57,19 +54,9 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     throw new UsageFault('films need ffmpeg: sudo apt-get install ffmpeg, then try again');
   const out = resolve(options.from, options.out);
   await told(options.out, () => mkdir(isFrames ? out : dirname(out), { recursive: true }));
-  const folder = await mkdtemp(join(tmpdir(), 'keen-ridge-levels-'));
-  // Read once or twice and thrown away: packing would cost more than it saves.
-  const files = new LevelsFiles(folder, { packing: 0 });
-  const levels = new ArtLevels(files, async (artId) => art.get(artId) ?? null);
-  const count = threads ?? availableParallelism();
-  const renderer = new FrameRenderer(
-    () => threadPool(count),
-    count,
-    (id) => levels.source(id),
-  );
   const asked = { scene, shotName: fileStem(basename(path).replace(/\.zip$/i, '')), request: request.data };
   const items = itemsOf(asked);
-  const write = (to: string) =>
+  const write = (renderer: FrameRenderer) => (to: string) =>
     renderer.withArt(scene, () =>
       writeOutput({
         asked,
@@ -89,18 +76,21 @@ export async function render(path: string, options: RenderOptions): Promise<stri
       }),
     );
   try {
-    const start = performance.now();
-    if (isFrames) await told(options.out, () => write(out));
-    else await writeWhole(out, options.out, write);
-    const seconds = (performance.now() - start) / 1000;
-    const speed = (items.length / seconds).toFixed(1);
-    return `${items.length} frames in ${options.out}, ${speed} frames a second on ${renderer.threads} threads`;
+    return await withRenderer(
+      art,
+      async (renderer) => {
+        const start = performance.now();
+        if (isFrames) await told(options.out, () => write(renderer)(out));
+        else await writeWhole(out, options.out, write(renderer));
+        const seconds = (performance.now() - start) / 1000;
+        const speed = (items.length / seconds).toFixed(1);
+        return `${items.length} frames in ${options.out}, ${speed} frames a second on ${renderer.threads} threads`;
+      },
+      threads,
+    );
   } catch (error) {
     if (error instanceof ArtMissing) throw new UsageFault(`${path}: ${error.message}`);
     if (isDiskFull(error)) throw new UsageFault(`${options.out}: the disk is full`);
     throw error;
-  } finally {
-    await renderer.close();
-    await rm(folder, { recursive: true, force: true });
   }
 }

@@ -1,3 +1,6 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { readOpenRaster } from '@keen-ridge/core/art/openraster';
 import { surveyCountsSchema } from '@keen-ridge/core/contract';
 import { USUAL_LIMITS } from '@keen-ridge/core/survey';
@@ -46,6 +49,40 @@ describe('the wall', () => {
   });
 });
 
+describe('reports', () => {
+  const pdf = async (what: string) => {
+    const response = await fetch(`${app.url}/api/shots/${shotId}/survey/${what}.pdf`);
+    expect(response.headers.get('content-disposition')).toContain(`Bar_1_${what}.pdf`);
+    const path = join(app.folder, `${what}.pdf`);
+    writeFileSync(path, new Uint8Array(await response.arrayBuffer()));
+    // Debian's poppler: another reader of the standard (ISO 32000).
+    const text = spawnSync('pdftotext', ['-layout', path, '-'], { encoding: 'utf8' });
+    expect(text.stderr).toBe('');
+    const page = spawnSync('pdftoppm', ['-r', '72', '-png', '-singlefile', path, join(app.folder, what)]);
+    expect(page.status).toBe(0);
+    return { text: text.stdout, page: await raw(readFileSync(join(app.folder, `${what}.png`))) };
+  };
+
+  it('say what would go wrong, with the picture of the worst frame and the fault hatched in it', async () => {
+    const { text, page } = await pdf('report');
+    expect(text).toMatch(/bar runs out on the east/);
+    expect(text).toMatch(/10 px of the frame show what is behind it/);
+    expect(text).toMatch(/Nothing is there/);
+    // A4 is 595.28 × 841.89 points, at 72 px an inch; somewhere the paint's own red.
+    expect([page.info.width, page.info.height]).toEqual([596, 842]);
+    let reds = 0;
+    for (let i = 0; i < page.data.length; i += 4)
+      if (Math.abs(page.data[i]! - 200) < 12 && page.data[i + 1]! < 60) reds += 1;
+    expect(reds).toBeGreaterThan(2000);
+  });
+
+  it('list what is to be painted', async () => {
+    const { text, page } = await pdf('paint-list');
+    expect(text).toMatch(/bar +120 × 70 px +130 × 70 px +\d+ spare +add 10 +3 spare +3 spare/);
+    expect([page.info.width, page.info.height]).toEqual([842, 596]);
+  });
+});
+
 describe('guides', () => {
   it('are a picture of the grown canvas: the paint dimmed, what is missing hatched', async () => {
     const { said, bytes } = await guides('format=png&planes=bar');
@@ -78,7 +115,9 @@ describe('guides', () => {
     asPainted((await raw(unzipSync(ora.bytes)['data/03.png']!)).data);
     const psd = PsdReader.parse((await guides('format=psd&planes=bar')).bytes.slice().buffer as ArrayBuffer);
     const layers: PsdLayer[] = [];
-    psd.layers.forEach((layer) => layers.push(layer));
+    psd.layers.forEach((layer) => {
+      layers.push(layer);
+    });
     // On top first.
     expect(layers.map(({ name }) => name)).toEqual([
       'Guide: frames',

@@ -76,10 +76,19 @@ async function mergedNodes(
   );
 }
 
+/** Until they are merged as they land, the largest layer of a painted guide stands for all of its paint. */
+function largestOf(layers: readonly PaintedLayer[]): number {
+  const area = ({ art }: PaintedLayer) => art.widthPx * art.heightPx;
+  return layers.reduce((most, layer, i) => (area(layer) > area(layers[most]!) ? i : most), 0);
+}
+
 /** The matches of a changed painting with the planes of the shot that came from it. */
 export function versionMatches(session: Session, looked: LookedAt, landing: LandingLayers): LayerMatch[] {
   const { planeLikenesses } = useImport.getState();
-  if (looked.guide) return [{ kind: 'same-name', planeId: looked.guide.planeId, layerIndex: 0 }];
+  if (looked.guide) {
+    const { planeId } = looked.guide;
+    return [{ kind: 'same-name', planeId, layerIndex: largestOf(landing.layers) }];
+  }
   return matchLayers(planesFrom(session, filesOf(looked)), landing.layers, {
     layerLikenesses: landing.likenesses,
     planeLikenesses,
@@ -95,7 +104,7 @@ const tidied = (layers: readonly PaintedLayer[], tidy: boolean): readonly Painte
 };
 
 /** The scene that a painting lands in: a painted guide counts its px from where the art lay on it. */
-const sceneFor = (scene: Scene, { painting, guide }: LookedAt): Scene =>
+export const sceneFor = (scene: Scene, { painting, guide }: LookedAt): Scene =>
   guide ? onCanvas(scene, guide.planeId, painting.file, guide.place) : scene;
 
 /** A painting that lands: new planes, or the next version of planes that are there, with their cuts made again. */

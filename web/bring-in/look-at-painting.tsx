@@ -7,7 +7,7 @@ import {
 import { LARGEST_SVG_SCALE } from '@keen-ridge/core/contract';
 import { fitScale } from '@keen-ridge/core/edits/art';
 import { rationalText } from '@keen-ridge/core/units';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
@@ -42,6 +42,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
   const rate = useSessionState((state) => state.scene.rate);
   const place = useImport((state) => state.place);
   const { painting, merged, left, asVersion } = looked;
+  const landing = useMemo(() => landingLayers(looked, rate), [looked, rate]);
   const [list, setList] = useState<HTMLElement | null>(null);
   const groups = groupKeys(painting.nodes);
   const before = planesFrom(session, filesOf(looked)).length;
@@ -55,7 +56,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
           {counted(layerCount(painting.nodes), 'layer')} · {counted(planes, 'plane')}
         </p>
         <div className="max-h-[110px] shrink-0 overflow-auto">
-          <SizeNotes painting={painting} scale={fitScale(place.fit, painting, frame)} />
+          <SizeNotes looked={looked} landing={landing} scale={fitScale(place.fit, painting, frame)} />
           {painting.notKept.map((sentence) => (
             <p key={sentence} className="text-ink-2">
               {sentence}
@@ -122,7 +123,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
           {looked.set && !asVersion ? (
             <SetList index={index} set={looked.set} left={left} />
           ) : asVersion ? (
-            <VersionList looked={looked} landing={landingLayers(looked, rate)} />
+            <VersionList looked={looked} landing={landing} />
           ) : (
             <LayerTree index={index} looked={looked} room={list} />
           )}

@@ -1,44 +1,76 @@
-import { paintingNeeds } from '@keen-ridge/core/survey';
+import { applyNewVersion, planeFromLayer } from '@keen-ridge/core/edits/art';
+import { addPlanes } from '@keen-ridge/core/edits/planes';
+import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { keysOf, planeOf } from '@keen-ridge/core/scene/records';
+import type { Finding } from '@keen-ridge/core/survey';
+import { findingFrames, findingSentence, findingTitle } from '@keen-ridge/core/words';
 import { useMemo } from 'react';
-import { useSessionState } from '../session/use-session.ts';
+import { useTried } from '../session/survey/use-survey.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import { formatNumber } from '../ui/format.ts';
+import { type LookedAt, useImport } from './import-store.ts';
+import { type LandingLayers, sceneFor, versionMatches } from './landing.ts';
 
-/** Whether a painting is large enough for the frame and for the move that is keyed, in numbers. */
-export function SizeNotes({
-  painting,
-  scale,
-}: {
-  painting: { widthPx: number; heightPx: number };
+interface SizeNotesProps {
+  looked: LookedAt;
+  landing: LandingLayers;
   scale: number;
-}) {
+}
+
+/** What would go wrong in the shot if this painting landed now, as the survey has it: whether it is large enough. */
+export function SizeNotes({ looked, landing, scale }: SizeNotesProps) {
   const scene = useSessionState((state) => state.scene);
-  const needs = useMemo(() => paintingNeeds(scene, painting, scale), [scene, painting, scale]);
-  const { shortWidthPx, shortHeightPx, enlargedBy, moves } = needs;
-  const what = moves ? 'the move' : 'the frame';
-  const sides = [
-    shortWidthPx > 0 ? `${formatNumber(shortWidthPx)} px wider` : '',
-    shortHeightPx > 0 ? `${formatNumber(shortHeightPx)} px higher` : '',
-  ].filter(Boolean);
+  const landed = useLanded(looked, landing);
+  const findings = useTried(landed.scene);
+  const moves = Object.values(scene.camera).some((channel) => keysOf(channel).length > 1);
+  if (findings === null) return null;
+  if (findings === undefined) return <p className="text-ink-2">Looking whether it is large enough …</p>;
+  const wrong = findings.filter((finding) => isAboutSize(finding, landed.ids));
+  const { widthPx, heightPx } = looked.painting;
+  const names = { plane: (id: string) => planeOf(landed.scene, id)?.name ?? '', channel: () => '' };
   return (
     <>
-      {sides.length > 0 && (
-        <p className="text-fault">
-          Too small for {what}: on the datum it would have to be {sides.join(' and ')}.
+      {wrong.map((finding) => (
+        <p key={finding.id} className={finding.grade === 'wrong' ? 'text-fault' : 'text-ink-2'}>
+          {findingTitle(finding, names)}, {findingFrames(finding)}. {findingSentence(finding)}
+          {finding.code === 'edge' && ` Paint ${formatNumber(finding.paintArtPx)} px more.`}
         </p>
+      ))}
+      {wrong.length === 0 && (
+        <p className="text-ink-2">Large enough for {moves ? 'the move' : 'the frame'}.</p>
       )}
-      {enlargedBy > 1.001 && (
-        <p className="text-fault">
-          Enlarged {formatNumber(enlargedBy, 2)} times, so it will be soft: paint it{' '}
-          {formatNumber(painting.widthPx * enlargedBy)} px wide.
-        </p>
-      )}
-      {sides.length === 0 && !moves && (
+      {!moves && (
         <p className="text-ink-2">
-          {formatNumber(needs.coversWidthSpx / scene.frame.widthPx, 2)} frames wide,{' '}
-          {formatNumber(needs.coversHeightSpx / scene.frame.heightPx, 2)} high; 2 to 3 in the direction of the
+          {formatNumber((widthPx * scale) / scene.frame.widthPx, 2)} frames wide,{' '}
+          {formatNumber((heightPx * scale) / scene.frame.heightPx, 2)} high; 2 to 3 in the direction of the
           move is usual.
         </p>
       )}
     </>
   );
+}
+
+const isAboutSize = (finding: Finding, ids: ReadonlySet<PlaneId>): boolean =>
+  finding.code === 'hole' ||
+  ((finding.code === 'edge' || finding.code === 'soft') && ids.has(finding.planeId));
+
+/** The shot with what lands, and the planes that it makes or changes. */
+function useLanded(looked: LookedAt, landing: LandingLayers): { scene: Scene; ids: ReadonlySet<PlaneId> } {
+  const session = useSession();
+  const kept = useSessionState((state) => state.scene);
+  const place = useImport((state) => state.place);
+  return useMemo(() => {
+    const idOf = (i: number) => planeIdSchema.parse(`landing-${i}`);
+    const { layers } = landing;
+    if (!looked.asVersion) {
+      const planes = layers.map((layer, i) => planeFromLayer(idOf(i), layer, kept.frame, place));
+      return { scene: addPlanes(kept, planes), ids: new Set(planes.map(({ id }) => id)) };
+    }
+    const matches = versionMatches(session, looked, landing);
+    const ids = matches.flatMap((match) =>
+      match.kind === 'added' ? [idOf(match.layerIndex)] : match.kind === 'lost' ? [] : [match.planeId],
+    );
+    const version = { layers, matches, idOf, removeLost: false };
+    return { scene: applyNewVersion(sceneFor(kept, looked), version), ids: new Set(ids) };
+  }, [session, kept, looked, landing, place]);
 }

@@ -121,7 +121,7 @@ function Cures({ finding, disabled }: { finding: Finding; disabled: boolean }) {
             {cureWords(cure, names)}
           </Button>
           {causes.length > 0 && (
-            <span className="max-w-[196px] text-[12px] text-fault">
+            <span className="text-[12px] text-fault">
               then {causes.map((one) => findingTitle(one, names)).join(', ')}
             </span>
           )}

@@ -9,7 +9,7 @@ const ART_CELLS = 160;
 /** Half covered or more counts as hidden; half opaque or more as paint. */
 const HALF = 0.5;
 /** Relaxation of the membrane, and how often it is gone over. */
-const MEMBRANE = { over: 1.8, rounds: 200 } as const;
+const MEMBRANE = { over: 1.7, coarsest: 200, rounds: 30 } as const;
 
 /** Paint that one would expect of a plane where it was hidden at the set-up frame, and that is not there. */
 export interface BarePaint {
@@ -75,23 +75,25 @@ export function barePaintOf(
   };
 }
 
-/** Solves Laplace's equation in the hidden cells by successive over-relaxation; borders of the art let nothing through. */
+/** Grids of fewer cells are relaxed from nothing. */
+const COARSEST_CELLS = 200;
+
+/**
+ * Solves Laplace's equation in the hidden cells by successive over-relaxation, begun from the solution on a grid half as
+ * fine (nested iteration, so that few rounds suffice); borders of the art let nothing through.
+ */
 function membrane(alpha: Float32Array, hidden: Uint8Array, columns: number, rows: number): Float32Array {
   const value = alpha.slice();
   const unknown: number[] = [];
-  // Begun from what shows last along each row, so that few rounds suffice.
-  for (let r = 0; r < rows; r++) {
-    let last = -1;
-    for (let c = 0; c < columns; c++) {
-      const i = r * columns + c;
-      if (hidden[i] === 0) last = alpha[i]!;
-      else {
-        unknown.push(i);
-        if (last >= 0) value[i] = last;
-      }
-    }
+  for (let i = 0; i < hidden.length; i++) if (hidden[i] === 1) unknown.push(i);
+  const isCoarsest = columns * rows <= COARSEST_CELLS;
+  const from = isCoarsest ? null : halfMembrane(alpha, hidden, columns, rows);
+  for (const i of unknown) {
+    const c = i % columns;
+    const r = (i - c) / columns;
+    value[i] = from ? from[(r >> 1) * ((columns + 1) >> 1) + (c >> 1)]! : 0;
   }
-  for (let round = 0; round < MEMBRANE.rounds; round++) {
+  for (let round = 0; round < (isCoarsest ? MEMBRANE.coarsest : MEMBRANE.rounds); round++) {
     let most = 0;
     for (const i of unknown) {
       const c = i % columns;
@@ -110,6 +112,27 @@ function membrane(alpha: Float32Array, hidden: Uint8Array, columns: number, rows
     if (most < 1e-3) break;
   }
   return value;
+}
+
+/** The membrane on a grid half as fine, where a cell is hidden once all of its four are. */
+function halfMembrane(alpha: Float32Array, hidden: Uint8Array, columns: number, rows: number): Float32Array {
+  const [wide, high] = [(columns + 1) >> 1, (rows + 1) >> 1];
+  const coarse = new Float32Array(wide * high);
+  const covered = new Uint8Array(wide * high);
+  for (let r = 0; r < high; r++)
+    for (let c = 0; c < wide; c++) {
+      let [sum, n] = [0, 0];
+      for (const y of [2 * r, Math.min(rows - 1, 2 * r + 1)])
+        for (const x of [2 * c, Math.min(columns - 1, 2 * c + 1)]) {
+          const i = y * columns + x;
+          if (hidden[i] === 1) continue;
+          sum += alpha[i]!;
+          n += 1;
+        }
+      if (n === 0) covered[r * wide + c] = 1;
+      else coarse[r * wide + c] = sum / n;
+    }
+  return membrane(coarse, covered, wide, high);
 }
 
 /** Patches at most so large, as a share of the grid, count as the holes of lace; so many make a plane one. */

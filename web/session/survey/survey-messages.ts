@@ -27,6 +27,8 @@ export type ToSurveyWorker =
   | { readonly kind: 'sight'; readonly id: number; readonly planeId: PlaneId }
   /** What would cure a finding of the survey of that number. */
   | { readonly kind: 'cures'; readonly id: number; readonly findingId: string }
+  /** What would be wrong in a shot that is not there yet. */
+  | { readonly kind: 'try'; readonly tried: number; readonly scene: Scene; readonly limits: SurveyLimits }
   /** Play and drags go first. */
   | { readonly kind: 'wait'; readonly waits: boolean };
 
@@ -47,4 +49,5 @@ export type FromSurveyWorker =
       readonly cures: readonly ProvenCure[];
       readonly ended: boolean;
     }
+  | { readonly kind: 'tried'; readonly tried: number; readonly findings: readonly Finding[] | null }
   | { readonly kind: 'failed'; readonly id: number; readonly reason: string };

@@ -1,4 +1,4 @@
-import type { ArtRef } from '@keen-ridge/core/scene';
+import type { ArtRef, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import {
@@ -32,6 +32,7 @@ let last: {
   readonly known: ReadonlyMap<string, AlphaMap>;
   readonly limits: SurveyLimits;
 } | null = null;
+let newestTry = 0;
 /** The finding whose cures are asked for. */
 let cured = '';
 let newest = 0;
@@ -59,16 +60,23 @@ function mapOf(art: ArtRef): Promise<AlphaMap> {
 const say = (message: FromSurveyWorker): void => postMessage(message);
 const turn = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
-async function survey({ id, scene, limits }: Extract<ToSurveyWorker, { kind: 'survey' }>): Promise<void> {
-  const began = performance.now();
+/** How much paint all arts of a scene have; null where it is not wanted any more. */
+async function mapsOf(scene: Scene, isOver: () => boolean): Promise<Map<string, AlphaMap> | null> {
   const arts = planesOf(scene)
     .filter((plane) => !plane.hidden)
     .flatMap(({ content }) => shownArts(content));
   const known = new Map<string, AlphaMap>();
   for (const art of new Map(arts.map((one) => [one.id, one])).values()) {
     known.set(art.id, await mapOf(art));
-    if (id !== newest) return;
+    if (isOver()) return null;
   }
+  return known;
+}
+
+async function survey({ id, scene, limits }: Extract<ToSurveyWorker, { kind: 'survey' }>): Promise<void> {
+  const began = performance.now();
+  const known = await mapsOf(scene, () => id !== newest);
+  if (!known) return;
   const run = new SurveyRun(scene, (artId) => known.get(artId) ?? null, last?.run);
   let since = performance.now();
   let said = since;
@@ -133,6 +141,28 @@ async function cures({ id, findingId }: Extract<ToSurveyWorker, { kind: 'cures' 
   say({ kind: 'cures', id, findingId, cures: proven, ended: true });
 }
 
+/** Surveys a scene that is only thought of, until another one is. */
+async function attempt({ tried, scene, limits }: Extract<ToSurveyWorker, { kind: 'try' }>): Promise<void> {
+  newestTry = tried;
+  const isOver = () => tried !== newestTry;
+  try {
+    const known = await mapsOf(scene, isOver);
+    if (!known) return;
+    const run = new SurveyRun(scene, (artId) => known.get(artId) ?? null, last?.run);
+    let since = performance.now();
+    while (run.step()) {
+      if (performance.now() - since < TURN_MS) continue;
+      await turn(0);
+      if (isOver()) return;
+      since = performance.now();
+    }
+    say({ kind: 'tried', tried, findings: findingsOf(run.rows, limits) });
+  } catch (error) {
+    console.warn('A trial could not be surveyed', error);
+    say({ kind: 'tried', tried, findings: null });
+  }
+}
+
 function answerOf(rows: SurveyRows, limits: Parameters<typeof findingsOf>[1]): SurveyAnswer {
   const ribbons = [...rows.planes.values()].map(({ planeId, inside, looksTo, seenPx }) => ({
     planeId,
@@ -147,6 +177,10 @@ function answerOf(rows: SurveyRows, limits: Parameters<typeof findingsOf>[1]): S
 self.onmessage = ({ data }: MessageEvent<ToSurveyWorker>) => {
   if (data.kind === 'wait') {
     waits = data.waits;
+    return;
+  }
+  if (data.kind === 'try') {
+    void attempt(data);
     return;
   }
   if (data.kind === 'survey') newest = data.id;

@@ -27,6 +27,9 @@ interface Surveyed {
   /** The finding whose cures are wanted, by its id, and what is proven of them so far. */
   readonly curesOf: string | null;
   readonly cures: FoundCures | null;
+  /** A shot that is only thought of, and what was found in the last such. */
+  readonly trial: Scene | null;
+  readonly tried: { readonly scene: Scene; readonly findings: readonly Finding[] | null } | null;
 }
 
 /** What cures a finding. */
@@ -47,6 +50,8 @@ const NOTHING: Surveyed = {
   sights: new Map(),
   curesOf: null,
   cures: null,
+  trial: null,
+  tried: null,
 };
 const useSurveyed = create<Surveyed>(() => NOTHING);
 
@@ -76,9 +81,16 @@ export function useSurveyor(): void {
   useEffect(() => {
     const worker = new SurveyWorker();
     const asked = new Map<number, Scene>();
+    let trial: Scene | null = null;
+    let tries = 0;
     let id = 0;
     let timer: ReturnType<typeof setTimeout> | undefined;
     worker.onmessage = ({ data }: MessageEvent<FromSurveyWorker>) => {
+      if (data.kind === 'tried') {
+        if (data.tried === tries && trial)
+          useSurveyed.setState({ tried: { scene: trial, findings: data.findings } });
+        return;
+      }
       const of = asked.get(data.id);
       if (data.id !== id || !of) return;
       if (data.kind === 'progress') useSurveyed.setState({ progress: data });
@@ -124,6 +136,13 @@ export function useSurveyor(): void {
       timer = setTimeout(ask, REST_MS);
     };
     let waits = false;
+    const askTrial = ({ trial: scene }: Surveyed) => {
+      const { limits: by } = held.current;
+      if (scene === trial || !by) return;
+      trial = scene;
+      if (scene)
+        worker.postMessage({ kind: 'try', tried: ++tries, scene, limits: by } satisfies ToSurveyWorker);
+    };
     let curesAsked = '';
     const askCures = ({ curesOf: findingId, answer, progress }: Surveyed) => {
       const asks = `${id} ${findingId}`;
@@ -133,6 +152,7 @@ export function useSurveyor(): void {
     };
     const ends = [
       useSurveyed.subscribe(askCures),
+      useSurveyed.subscribe(askTrial),
       useSurveyed.subscribe(askSight),
       session.store.subscribe((state, before) => {
         // What is left so changes nothing in the picture.
@@ -196,4 +216,13 @@ export function useCures(findingId: string): FoundCures | null {
     return () => useSurveyed.setState({ curesOf: null, cures: null });
   }, [findingId]);
   return useSurveyed(({ cures }) => (cures?.findingId === findingId ? cures : null));
+}
+
+/** What would be wrong in a shot that is only thought of; undefined while that is looked for, null where it cannot be. */
+export function useTried(scene: Scene | null): readonly Finding[] | null | undefined {
+  useEffect(() => {
+    useSurveyed.setState({ trial: scene });
+    return () => useSurveyed.setState({ trial: null, tried: null });
+  }, [scene]);
+  return useSurveyed(({ tried }) => (tried?.scene === scene ? tried?.findings : undefined));
 }

@@ -96,7 +96,13 @@ export function StripBody() {
         </div>
       </div>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: arrows go between the buttons and keys within */}
-      <div ref={both} className="flex" style={{ height }} onKeyDown={roving.onKeyDown}>
+      <div
+        ref={both}
+        className="flex"
+        style={{ height }}
+        onKeyDown={roving.onKeyDown}
+        data-testid="strip-rows"
+      >
         <div className="shrink-0 border-r border-rule" style={{ width: HEAD_WIDTH, paddingTop: before }}>
           {seen.map(({ row }) =>
             row.kind === 'group' ? (

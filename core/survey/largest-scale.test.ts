@@ -3,38 +3,7 @@ import { setPlaneDepth } from '../edits/depth/index.ts';
 import { setCamera } from '../edits/keys/index.ts';
 import { planesOf } from '../scene/records/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
-import { largestScale, paintingNeeds } from './art-needs.ts';
-
-const still = testScene();
-const panned = setCamera(
-  setCamera(still, { panX: -300 }, { frame: 1, keying: true }),
-  { panX: 700 },
-  { frame: 120, keying: true },
-);
-
-describe('whether a painting is large enough', () => {
-  it('is measured against the frame while nothing moves', () => {
-    expect(paintingNeeds(still, { widthPx: 1600, heightPx: 1080 }, 1)).toMatchObject({
-      moves: false,
-      seenWidthSpx: 1920,
-      shortWidthPx: 320,
-      shortHeightPx: 0,
-      enlargedBy: 1,
-    });
-  });
-
-  it('is measured against the farthest that the move goes to either side, for the painting stands centred', () => {
-    // 700 to the right and half a frame: 1660 on that side, so 3320 in all.
-    const needs = paintingNeeds(panned, { widthPx: 2920, heightPx: 1200 }, 1);
-    expect(needs).toMatchObject({ moves: true, seenWidthSpx: 3320, shortWidthPx: 400, shortHeightPx: 0 });
-    expect(paintingNeeds(panned, { widthPx: 3320, heightPx: 1080 }, 1).shortWidthPx).toBe(0);
-  });
-
-  it('counts in painted px where the painting is enlarged', () => {
-    const needs = paintingNeeds(panned, { widthPx: 1460, heightPx: 600 }, 2);
-    expect(needs).toMatchObject({ shortWidthPx: 200, enlargedBy: 2 });
-  });
-});
+import { largestScale } from './largest-scale.ts';
 
 describe('how large a plane is shown at most', () => {
   const plane = testPlane({ id: testPlaneId('a') });
