@@ -65,17 +65,18 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   cli: ['faults', 'db', 'art', 'storage', 'film', 'threads', 'pictures', 'farm', 'handoff', 'survey'],
 };
 
-const SHARED = ['api', 'session', 'ui', 'commands', 'viewport', 'planes', 'edits', 'picture'];
+const SHARED = ['words', 'api', 'session', 'ui', 'commands', 'viewport', 'planes', 'edits', 'picture'];
 const WEB: Readonly<Record<string, readonly string[]>> = {
+  words: [],
   api: [],
-  ui: [],
-  commands: ['ui'],
-  viewport: ['ui'],
+  ui: ['words'],
+  commands: ['words', 'ui'],
+  viewport: ['words', 'ui'],
   session: ['api', 'ui'],
   cut: [],
   planes: ['api', 'session', 'ui'],
-  edits: ['api', 'session', 'ui', 'commands'],
-  picture: ['api', 'session', 'ui', 'viewport'],
+  edits: ['words', 'api', 'session', 'ui', 'commands'],
+  picture: ['words', 'api', 'session', 'ui', 'viewport'],
   views: SHARED,
   timeline: SHARED,
   'bring-in': [...SHARED, 'cut'],

@@ -3,8 +3,8 @@ import type { PlaneId, Scene } from '../scene/index.ts';
 import { planeOf } from '../scene/records/index.ts';
 import { nearLimitSpx } from '../stage/index.ts';
 import { stageFrameOf, standingAt } from '../staging/index.ts';
-import { cutSidesOver } from './edge-gaps.ts';
-import { isAcross } from './margins.ts';
+import { cutSidesOver } from './margins/edge-gaps.ts';
+import { isAcross } from './margins/margins.ts';
 import { SET_UP_FRAME } from './survey-run.ts';
 
 /** Depths are searched so far nearer and farther, as a ratio of distances, in so many halvings. */

@@ -9,7 +9,6 @@ export type { Cure } from './cures/cure.ts';
 export { curesOf } from './cures/cures-of.ts';
 export { type ProvenCure, provenCures } from './cures/prove.ts';
 export { clearanceAcross, depthFromArt } from './depth-from-art.ts';
-export { type EdgeGap, edgeGaps } from './edge-gaps.ts';
 export {
   type Finding,
   type FindingOf,
@@ -25,6 +24,7 @@ export { guidePlan } from './guide/guide-plan.ts';
 export { type ArtSight, type FrameOnArt, SIGHTS, sightOf, sightSteps } from './guide/sight.ts';
 export { cellsPath, framePath, framesOf } from './guide/sight-paths.ts';
 export { largestScale } from './largest-scale.ts';
+export { type EdgeGap, edgeGaps } from './margins/edge-gaps.ts';
 export { strobingPxPerFrame } from './pace.ts';
 export { csvOf, type PaintNeed, paintList, paintListCsv, paintNeed } from './paint-list.ts';
 export type { PlaneRows } from './rows.ts';

@@ -6,8 +6,8 @@ import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/inde
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { alphaOfPaths } from './alpha/path-alpha.ts';
-import { isCut } from './edge-gaps.ts';
-import { acrossPx, beyond, frameOnArt, sideSeen } from './margins.ts';
+import { isCut } from './margins/edge-gaps.ts';
+import { acrossPx, beyond, frameOnArt, sideSeen } from './margins/margins.ts';
 import { type CoveringPlane, clearLight, coverCells, type Light, NO_LIGHT, newLight } from './pass/cover.ts';
 import { type FrameSign, FrameSigns, sameSign } from './pass/frame-sign.ts';
 import { CELL_PX, type Grid, gridOf } from './pass/grid.ts';

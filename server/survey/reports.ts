@@ -14,7 +14,7 @@ import {
 } from '@keen-ridge/core/words';
 import sharp from 'sharp';
 import type { FrameRenderer } from '../pictures/frame-renderer.ts';
-import type { Surveyed } from '../threads/survey-worker.ts';
+import type { Surveyed } from '../threads/survey-task.ts';
 import { addEntry, addTable, newPdf, pdfBytes } from './pdf.ts';
 
 /** Width of a report's pictures, px. */

@@ -1,16 +1,6 @@
 import { fileURLToPath } from 'node:url';
-import type { PlaneId, Scene } from '@keen-ridge/core/scene';
-import type { AlphaMap, SurveyLimits } from '@keen-ridge/core/survey';
 import { Piscina } from 'piscina';
-import type { Surveyed } from './survey-worker.ts';
-
-export interface SurveyTask {
-  readonly scene: Scene;
-  readonly maps: ReadonlyMap<string, AlphaMap>;
-  readonly limits: SurveyLimits;
-  /** Planes whose art is looked at too. */
-  readonly sights: 'all' | readonly PlaneId[];
-}
+import type { Surveyed, SurveyTask } from './survey-task.ts';
 
 /** How long the thread is kept with nothing to do, ms. */
 const IDLE_MS = 30_000;

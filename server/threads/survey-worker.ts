@@ -1,26 +1,12 @@
-import type { Box } from '@keen-ridge/core/geometry';
-import type { PlaneId } from '@keen-ridge/core/scene';
 import {
   type AlphaMap,
-  type ArtSight,
   bareBoxes,
-  type Finding,
   findingsOf,
-  type PaintNeed,
   paintList,
   sightOf,
   surveyRows,
 } from '@keen-ridge/core/survey';
-import type { SurveyTask } from './survey-thread.ts';
-
-export interface Surveyed {
-  readonly findings: readonly Finding[];
-  readonly needs: readonly PaintNeed[];
-  /** Bare spots by plane, as boxes in art px. */
-  readonly bare: ReadonlyMap<PlaneId, readonly Box[]>;
-  /** Of the planes that were asked for and are seen. */
-  readonly sights: readonly ArtSight[];
-}
+import type { Surveyed, SurveyTask } from './survey-task.ts';
 
 /** A whole survey in one go, off the thread that serves. */
 export function surveyAtOnce({ scene, maps, limits, sights }: SurveyTask): Surveyed {

@@ -12,3 +12,13 @@ export async function fetchFile(url: string, signal: AbortSignal): Promise<{ nam
   const said = NAME.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'file';
   return { name: decodeURIComponent(said), blob: await response.blob() };
 }
+
+/** Saves a file of the browser under a name. */
+export function saveFile(name: string, blob: Blob): void {
+  const url = URL.createObjectURL(blob);
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(url);
+}

@@ -8,6 +8,7 @@ import { useChoosing } from '../picture/choosing.tsx';
 import { Picture } from '../picture/picture.tsx';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { artWords as say } from '../words/art.ts';
 import { ArtPanel } from './panel/art-panel.tsx';
 import { StackList } from './stack/stack-list.tsx';
 
@@ -22,31 +23,34 @@ export function ArtPage() {
   useEffect(() => () => session.setOnion(null), [session]);
   const tools = (
     <>
-      <Button onClick={() => newCard(session)}>New card</Button>
-      <Button onClick={() => newShapes(session)}>New shapes</Button>
+      <Button onClick={() => newCard(session)}>{say.newCard}</Button>
+      <Button onClick={() => newShapes(session)}>{say.newShapes}</Button>
       <Button on={shelfOpen} onClick={() => setShelfOpen(!shelfOpen)}>
-        Art shelf
+        {say.artShelf}
       </Button>
     </>
   );
   return (
     <main className="flex min-h-0 flex-1">
-      <section aria-label="Stack" className="flex min-h-0 w-[560px] shrink-0 flex-col border-r border-rule">
+      <section
+        aria-label={say.stack}
+        className="flex min-h-0 w-[560px] shrink-0 flex-col border-r border-rule"
+      >
         <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
-          <h1 className="font-semibold">Art</h1>
+          <h1 className="font-semibold">{say.art}</h1>
           <span className="flex-1" />
           {tools}
           <Button tone="strong" onClick={choose}>
-            Bring in …
+            {say.bringIn}
           </Button>
         </div>
         {shelfOpen && <Shelf />}
         {empty ? <FirstArt /> : <StackList />}
       </section>
-      <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
+      <section aria-label={say.picture} className="flex min-h-0 min-w-0 flex-1 flex-col">
         <Picture
           margin={0.06}
-          label="Picture through the camera. Click a plane to choose it."
+          label={say.pictureThroughTheCameraClick}
           cursor="default"
           grasp={choosing.press}
           over={choosing.draw}
@@ -62,18 +66,12 @@ function FirstArt() {
   return (
     <div className="grid min-h-0 flex-1 place-items-center px-6">
       <div className="border border-dashed border-ink-3 bg-raised px-8 py-10 text-center">
-        <h2 className="text-[18px] font-semibold">Bring the painting</h2>
-        <p className="mt-2 text-ink-2">
-          Drop it anywhere on this page: OpenRaster, PSD, PSB, PNG, JPEG, WebP, TIFF or SVG; GIF, animated
-          PNG, a film or numbered pictures for what moves; zips and whole folders of these. Layers keep their
-          names, order and place.
-        </p>
+        <h2 className="text-[18px] font-semibold">{say.bringThePainting}</h2>
+        <p className="mt-2 text-ink-2">{say.dropItAnywhereOnThis}</p>
         <Button tone="strong" className="mt-5" onClick={choose}>
-          Choose files …
+          {say.chooseFiles}
         </Button>
-        <p className="mt-5 text-[12px] text-ink-2">
-          Paint two to three frames wide in the direction of the move, so that nothing runs out.
-        </p>
+        <p className="mt-5 text-[12px] text-ink-2">{say.paintTwoToThreeFrames}</p>
       </div>
     </div>
   );

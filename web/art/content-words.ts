@@ -1,4 +1,5 @@
 import type { Content } from '@keen-ridge/core/scene';
+import { artWords as say } from '../words/art.ts';
 
 /** What a plane holds, in a few words. */
 export function contentWords(content: Content): string {
@@ -14,4 +15,4 @@ export function contentWords(content: Content): string {
   }
 }
 
-const MADE_WORDS = { cut: 'cut', recoloured: 'recoloured', 'seam-closed': 'seam closed' } as const;
+const MADE_WORDS = { cut: say.cut, recoloured: say.recoloured, 'seam-closed': say.seamClosed } as const;

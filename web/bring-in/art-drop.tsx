@@ -3,6 +3,7 @@ import { useDropzone } from 'react-dropzone';
 import { useShelf } from '../api/art.ts';
 import { takeFromShelf } from '../edits/carry-planes.ts';
 import { useSession } from '../session/use-session.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { ImportDialog } from './import-dialog.tsx';
 import { closeImport, importFiles } from './import-store.ts';
 import { SHELF_DRAG } from './shelf.tsx';
@@ -38,11 +39,11 @@ export function ArtDrop({ children }: { children: ReactNode }) {
         takeFromShelf(session, piece);
       }}
     >
-      <input {...getInputProps()} aria-label="Art files" data-testid="art-files" />
+      <input {...getInputProps()} aria-label={say.artFiles} data-testid="art-files" />
       <ChooseContext value={open}>{children}</ChooseContext>
       {isDragActive && (
         <div className="pointer-events-none absolute inset-0 z-30 grid place-items-center border-4 border-select bg-select-wash/85 text-[18px] font-semibold">
-          Let go to look at the art
+          {say.letGoToLookAt}
         </div>
       )}
       <ImportDialog />

@@ -2,6 +2,7 @@ import { Tabs } from 'radix-ui';
 import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { closeImport, type FileState, type ImportedFile, setImport, useImport } from './import-store.ts';
 import { land } from './landing.ts';
 import { LookAtPainting } from './look-at-painting.tsx';
@@ -40,7 +41,7 @@ function Files({ files, running }: { files: readonly ImportedFile[]; running: bo
         ))}
       </ul>
       <div className="mt-5 flex justify-end">
-        <Button onClick={closeImport}>{running ? 'Cancel' : 'Close'}</Button>
+        <Button onClick={closeImport}>{running ? say.cancel : say.close}</Button>
       </div>
     </>
   );
@@ -76,17 +77,17 @@ function Look() {
         )}
         {landed !== null && (
           <span className="w-44">
-            Making cuts again …
-            <progress className="bar h-1.5 w-full" aria-label="Making cuts again" value={landed} max={1} />
+            {say.makingCutsAgain}
+            <progress className="bar h-1.5 w-full" aria-label={say.makingCutsAgain2} value={landed} max={1} />
           </span>
         )}
-        <Button onClick={closeImport}>Cancel</Button>
+        <Button onClick={closeImport}>{say.cancel}</Button>
         <Button tone="strong" disabled={phase === 'landing'} autoFocus onClick={() => void land(session)}>
           {phase === 'landing'
-            ? 'Landing …'
+            ? say.landing
             : paintings.some((p) => p.asVersion)
-              ? 'Take the new version'
-              : 'Put on the stage'}
+              ? say.takeTheNewVersion
+              : say.putOnTheStage}
         </Button>
       </div>
     </Tabs.Root>

@@ -6,6 +6,7 @@ import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { formatNumber } from '../ui/format.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { changePainting, type LookedAt, layerCount, toggled } from './import-store.ts';
 import { treeRows } from './tree-rows.ts';
 
@@ -31,7 +32,7 @@ export function LayerTree({ index, looked, room }: LayerTreeProps) {
     overscan: ROWS_READY,
   });
   return (
-    <ul aria-label="Layers" className="relative" style={{ height: virtual.getTotalSize() }}>
+    <ul aria-label={say.layers} className="relative" style={{ height: virtual.getTotalSize() }}>
       {virtual.getVirtualItems().map(({ index: at, key, start }) => {
         const { node, depth, inMerged } = rows[at]!;
         const out = left.has(node.key);
@@ -47,7 +48,7 @@ export function LayerTree({ index, looked, room }: LayerTreeProps) {
             style={{ top: start, height: ROW_HEIGHT, paddingLeft: 4 + depth * 18 }}
           >
             <Checkbox
-              label={`Bring in ${node.name}`}
+              label={say.bringInName(node.name)}
               checked={!out}
               onChange={() => changePainting(index, { left: toggled(left, node.key) })}
             />
@@ -59,7 +60,7 @@ export function LayerTree({ index, looked, room }: LayerTreeProps) {
               </span>
             )}
             <span className={classes('min-w-0 flex-1 truncate', inMerged && 'text-ink-2')}>{node.name}</span>
-            {node.hidden && <EyeOff size={13} aria-label="hidden" className="shrink-0 text-ink-2" />}
+            {node.hidden && <EyeOff size={13} aria-label={say.hidden} className="shrink-0 text-ink-2" />}
             {node.opacity < 1 && (
               <span className="num shrink-0 text-ink-2">{formatNumber(node.opacity * 100)} %</span>
             )}
@@ -69,7 +70,7 @@ export function LayerTree({ index, looked, room }: LayerTreeProps) {
                 on={merged.has(node.key)}
                 onClick={() => changePainting(index, { merged: toggled(merged, node.key) })}
               >
-                One plane
+                {say.onePlane}
               </Button>
             )}
           </li>

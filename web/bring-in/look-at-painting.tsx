@@ -13,6 +13,7 @@ import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { counted, formatNumber } from '../ui/format.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 import {
   changePainting,
   changePart,
@@ -33,7 +34,7 @@ import { VersionList } from './version-list.tsx';
 
 const COMES_IN = ['version', 'planes'] as const;
 const ALPHA_KINDS = ['straight', 'premultiplied'] as const;
-const ALPHA_WORDS = { straight: 'Straight', premultiplied: 'Premultiplied' } as const;
+const ALPHA_WORDS = { straight: say.straight, premultiplied: say.premultiplied } as const;
 
 /** One painting before it lands: its picture, its layers and what becomes of them, its size, and what was lost. */
 export function LookAtPainting({ index, looked }: { index: number; looked: LookedAt }) {
@@ -52,8 +53,8 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
       <div className="flex min-h-0 min-w-0 flex-col gap-2">
         <PaintingPicture painting={painting} left={left} />
         <p className="num shrink-0 text-ink-2">
-          {formatNumber(painting.widthPx)} × {formatNumber(painting.heightPx)} px ·{' '}
-          {counted(layerCount(painting.nodes), 'layer')} · {counted(planes, 'plane')}
+          {formatNumber(painting.widthPx)} × {formatNumber(painting.heightPx)}
+          {say.px} {counted(layerCount(painting.nodes), 'layer')} · {counted(planes, 'plane')}
         </p>
         <div className="max-h-[110px] shrink-0 overflow-auto">
           <SizeNotes looked={looked} landing={landing} scale={fitScale(place.fit, painting, frame)} />
@@ -67,7 +68,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
       <div className="flex min-h-0 flex-col gap-2">
         {before > 0 && (
           <Choice
-            label="How it comes in"
+            label={say.howItComesIn}
             hideLabel
             options={COMES_IN}
             words={{ version: `New version of ${counted(before, 'plane')}`, planes: 'Add as new planes' }}
@@ -77,11 +78,9 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
         )}
         {painting.alphaUnsure && (
           <div className="flex items-center gap-2">
-            <span className="flex-1">
-              The file does not say whether its colours are multiplied by their alpha.
-            </span>
+            <span className="flex-1">{say.theFileDoesNotSay}</span>
             <Choice
-              label="Colours of the file"
+              label={say.coloursOfTheFile}
               hideLabel
               options={ALPHA_KINDS}
               words={ALPHA_WORDS}
@@ -93,7 +92,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
         {painting.svgScale !== null && (
           <NumberField
             className="w-40"
-            label="Drawn at"
+            label={say.drawnAt}
             unit="×"
             decimals={2}
             step={0.25}
@@ -106,15 +105,15 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
         {!looked.set && <FilmPart index={index} looked={looked} />}
         {groups.length > 0 && (
           <div className="flex items-center gap-1">
-            <span className="mr-1 text-ink-2">Every group as</span>
+            <span className="mr-1 text-ink-2">{say.everyGroupAs}</span>
             <Button on={merged.size === 0} onClick={() => changePainting(index, { merged: new Set() })}>
-              its layers
+              {say.itsLayers}
             </Button>
             <Button
               on={groups.every((key) => merged.has(key))}
               onClick={() => changePainting(index, { merged: new Set(groups) })}
             >
-              one plane
+              {say.onePlane2}
             </Button>
           </div>
         )}
@@ -144,21 +143,23 @@ function FilmPart({ index, looked: { painting, part } }: { index: number; looked
     <div className="flex items-end gap-2">
       <NumberField
         className="w-24"
-        label="In"
+        label={say.inIt}
         {...limits}
         value={first}
         onCommit={(frame) => changePart(index, Math.round(frame), last)}
       />
       <NumberField
         className="w-24"
-        label="Out"
+        label={say.out}
         {...limits}
         value={last}
         onCommit={(frame) => changePart(index, Math.min(first, Math.round(frame)), Math.round(frame))}
       />
       <span className="pb-1 text-ink-2">
-        {counted(last - first + 1, 'frame')} of {formatNumber(count)}
-        {whole.rate && `, ${rationalText(whole.rate)} a second`}
+        {counted(last - first + 1, 'frame')}
+        {say.ofIt}
+        {formatNumber(count)}
+        {whole.rate && say.rationalTextASecond(rationalText(whole.rate))}
       </span>
     </div>
   );
@@ -186,7 +187,7 @@ function PaintingPicture({ painting, left }: { painting: ImportedPainting; left:
     <div className="grid min-h-0 flex-1 place-items-center overflow-hidden bg-[#7d7d7d] p-2 [container-type:size]">
       <div
         role="img"
-        aria-label={`${painting.file} as it was read`}
+        aria-label={say.fileAsItWasRead(painting.file)}
         className="relative overflow-hidden outline outline-1 outline-black/40"
         style={{
           aspectRatio: `${painting.widthPx} / ${painting.heightPx}`,

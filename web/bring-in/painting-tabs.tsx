@@ -1,4 +1,5 @@
 import { TabRow } from '../ui/tab-row.tsx';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { layerCount, useImport } from './import-store.ts';
 
 /** One tab a painting, when several files came at once. */
@@ -6,7 +7,7 @@ export function PaintingTabs() {
   const paintings = useImport((state) => state.paintings);
   return (
     <TabRow
-      label="Paintings"
+      label={say.paintings}
       className="overflow-x-auto border-b border-rule pb-px"
       tabs={paintings.map(({ painting }, i) => ({
         value: String(i),

@@ -2,13 +2,14 @@ import { FITS, type Fit } from '@keen-ridge/core/edits/art';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Select } from '../ui/fields/select.tsx';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { setImport, useImport } from './import-store.ts';
 
 const FIT_WORDS: Readonly<Record<Fit, string>> = {
-  'as-painted': 'As painted',
-  'fit-width': 'Fit width',
-  'fit-height': 'Fit height',
-  cover: 'Cover the frame',
+  'as-painted': say.asPainted,
+  'fit-width': say.fitWidth,
+  'fit-height': say.fitHeight,
+  cover: say.coverTheFrame,
 };
 
 /** Where new paintings go on the datum; new versions keep the place that they have. */
@@ -20,7 +21,7 @@ export function PlaceFields() {
       {fresh && (
         <>
           <Select
-            label="Size on the datum"
+            label={say.sizeOnTheDatum}
             className="w-40"
             options={FITS}
             words={FIT_WORDS}
@@ -29,26 +30,26 @@ export function PlaceFields() {
           />
           <NumberField
             className="w-24"
-            label="Off centre E"
+            label={say.offCentreE}
             unit="px"
             value={place.offsetXSpx}
             onCommit={(offsetXSpx) => setImport({ place: { ...place, offsetXSpx } })}
           />
           <NumberField
             className="w-24"
-            label="Off centre S"
+            label={say.offCentreS}
             unit="px"
             value={place.offsetYSpx}
             onCommit={(offsetYSpx) => setImport({ place: { ...place, offsetYSpx } })}
           />
           <Checkbox checked={tidy} onChange={(on) => setImport({ tidy: on })}>
-            Tidy names
+            {say.tidyNames}
           </Checkbox>
         </>
       )}
       {paintings.some((p) => p.asVersion) && (
         <Checkbox checked={removeLost} onChange={(on) => setImport({ removeLost: on })}>
-          Delete planes whose layer is gone
+          {say.deletePlanesWhoseLayerIs}
         </Checkbox>
       )}
     </>

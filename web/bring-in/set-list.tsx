@@ -16,11 +16,12 @@ import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { changePainting, changeSet, type LookedAtSet, toggled } from './import-store.ts';
 
 const KIND_WORDS: Readonly<Record<SetKind, string>> = {
-  layers: 'Layers of one painting',
-  moving: 'Drawings of one moving plane',
+  layers: say.layersOfOnePainting,
+  moving: say.drawingsOfOneMovingPlane,
 };
 
 /** What separate pictures of one size are: layers, or drawings one after the other. It can be changed after landing too. */
@@ -29,7 +30,7 @@ export function SetKindChoice({ index, set }: { index: number; set: LookedAtSet 
   return (
     <div className="flex flex-wrap gap-1">
       <Choice
-        label="What the pictures are"
+        label={say.whatThePicturesAre}
         hideLabel
         options={SET_KINDS}
         words={KIND_WORDS}
@@ -38,7 +39,7 @@ export function SetKindChoice({ index, set }: { index: number; set: LookedAtSet 
       />
       <span className="flex-1" />
       <Button onClick={() => changeSet(session, index, { members: set.members.toReversed() })}>
-        Turn the order round
+        {say.turnTheOrderRound}
       </Button>
     </div>
   );
@@ -67,13 +68,11 @@ export function SetList({
   return (
     <>
       <p className="border-b border-rule-light px-2 py-1 text-[12px] text-ink-2">
-        {set.kind === 'layers'
-          ? 'Nearest first: what is listed above lies in front.'
-          : 'First in time first.'}
+        {set.kind === 'layers' ? say.nearestFirstWhatIsListed : say.firstInTimeFirst}
       </p>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
         <SortableContext items={keys} strategy={verticalListSortingStrategy}>
-          <ol aria-label="Pictures in order">
+          <ol aria-label={say.picturesInOrder}>
             {set.members.map((member, at) => (
               <Member
                 key={keys[at]}
@@ -120,18 +119,18 @@ function Member({ id, file, artId, onMove, first, last, out, onOut }: MemberProp
     >
       <span
         {...listeners}
-        title="Drag to change the order"
+        title={say.dragToChangeTheOrder}
         className="grid h-9 w-5 shrink-0 cursor-grab touch-none place-items-center text-ink-3"
       >
         <GripVertical size={14} aria-hidden="true" />
       </span>
-      {out !== null && <Checkbox label={`Bring in ${file}`} checked={!out} onChange={onOut} />}
+      {out !== null && <Checkbox label={say.bringInName(file)} checked={!out} onChange={onOut} />}
       <ArtThumbnail artId={artId} className="h-9 w-16 shrink-0" />
       <span className="min-w-0 flex-1 truncate">{file}</span>
-      <Button tone="bare" icon aria-label={`${file} up`} disabled={first} onClick={() => onMove(-1)}>
+      <Button tone="bare" icon aria-label={say.fileUp(file)} disabled={first} onClick={() => onMove(-1)}>
         <ArrowUp size={13} aria-hidden="true" />
       </Button>
-      <Button tone="bare" icon aria-label={`${file} down`} disabled={last} onClick={() => onMove(1)}>
+      <Button tone="bare" icon aria-label={say.fileDown(file)} disabled={last} onClick={() => onMove(1)}>
         <ArrowDown size={13} aria-hidden="true" />
       </Button>
     </li>

@@ -6,6 +6,7 @@ import { takeFromShelf } from '../edits/carry-planes.ts';
 import { PlaneThumbnail } from '../planes/plane-thumbnail.tsx';
 import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { bringInWords as say } from '../words/bring-in.ts';
 
 /** Marks a drag as one of a shelf piece; the text is its id. */
 export const SHELF_DRAG = 'application/x-keen-ridge-shelf-piece';
@@ -19,17 +20,13 @@ export function Shelf() {
   const takeOff = useShelfChange(productionId, takeOffShelf);
   const pieces = shelf.data?.pieces ?? [];
   return (
-    <section aria-label="Art shelf" className="shrink-0 border-b border-rule bg-panel px-3 py-2">
+    <section aria-label={say.artShelf} className="shrink-0 border-b border-rule bg-panel px-3 py-2">
       {shelf.isError ? (
         <p role="alert" className="text-fault">
           {shelf.error.message}
         </p>
       ) : pieces.length === 0 ? (
-        <p className="text-ink-2">
-          {shelf.isPending
-            ? 'Looking at the shelf …'
-            : 'Nothing on the shelf yet. Choose a plane, or several, and keep them here for the other shots of this production.'}
-        </p>
+        <p className="text-ink-2">{shelf.isPending ? say.lookingAtTheShelf : say.nothingOnTheShelfYet}</p>
       ) : (
         <ul className="flex gap-2 overflow-x-auto">
           {pieces.map((piece) => (
@@ -37,7 +34,7 @@ export function Shelf() {
               <button
                 type="button"
                 draggable
-                title={`From ${piece.from}. Click or drag it into the shot.`}
+                title={say.fromFromClickOrDrag(piece.from)}
                 className="block w-full cursor-grab text-left"
                 onDragStart={(event) => event.dataTransfer.setData(SHELF_DRAG, piece.id)}
                 onClick={() => takeFromShelf(session, piece)}
@@ -48,13 +45,13 @@ export function Shelf() {
               <Button
                 tone="bare"
                 icon
-                aria-label={`Take ${piece.name} off the shelf`}
+                aria-label={say.takeNameOffTheShelf(piece.name)}
                 className="absolute right-0 top-0 h-5! w-5! bg-raised! opacity-0 focus-visible:opacity-100 group-hover:opacity-100"
                 onClick={() =>
                   takeOff.mutate(piece.id, {
                     onSuccess: () =>
-                      toast(`${piece.name} is off the shelf`, {
-                        action: { label: 'Put back', onClick: () => putBack.mutate(piece.id) },
+                      toast(say.nameIsOffTheShelf(piece.name), {
+                        action: { label: say.putBack, onClick: () => putBack.mutate(piece.id) },
                       }),
                   })
                 }

@@ -8,6 +8,7 @@ import { useMemo } from 'react';
 import { useTried } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { formatNumber } from '../ui/format.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { type LookedAt, useImport } from './import-store.ts';
 import { type LandingLayers, sceneFor, versionMatches } from './landing.ts';
 
@@ -24,7 +25,7 @@ export function SizeNotes({ looked, landing, scale }: SizeNotesProps) {
   const findings = useTried(landed.scene);
   const moves = Object.values(scene.camera).some((channel) => keysOf(channel).length > 1);
   if (findings === null) return null;
-  if (findings === undefined) return <p className="text-ink-2">Looking whether it is large enough …</p>;
+  if (findings === undefined) return <p className="text-ink-2">{say.lookingWhetherItIsLarge}</p>;
   const wrong = findings.filter((finding) => isAboutSize(finding, landed.ids));
   const { widthPx, heightPx } = looked.painting;
   const names = { plane: (id: string) => planeOf(landed.scene, id)?.name ?? '', channel: () => '' };
@@ -33,17 +34,18 @@ export function SizeNotes({ looked, landing, scale }: SizeNotesProps) {
       {wrong.map((finding) => (
         <p key={finding.id} className={finding.grade === 'wrong' ? 'text-fault' : 'text-ink-2'}>
           {findingTitle(finding, names)}, {findingFrames(finding)}. {findingSentence(finding)}
-          {finding.code === 'edge' && ` Paint ${formatNumber(finding.paintArtPx)} px more.`}
+          {finding.code === 'edge' && say.paintPaintArtPxPx(formatNumber(finding.paintArtPx))}
         </p>
       ))}
       {wrong.length === 0 && (
-        <p className="text-ink-2">Large enough for {moves ? 'the move' : 'the frame'}.</p>
+        <p className="text-ink-2">{moves ? say.largeEnoughForTheMove : say.largeEnoughForTheFrame}</p>
       )}
       {!moves && (
         <p className="text-ink-2">
-          {formatNumber((widthPx * scale) / scene.frame.widthPx, 2)} frames wide,{' '}
-          {formatNumber((heightPx * scale) / scene.frame.heightPx, 2)} high; 2 to 3 in the direction of the
-          move is usual.
+          {say.framesWideAndHigh(
+            formatNumber((widthPx * scale) / scene.frame.widthPx, 2),
+            formatNumber((heightPx * scale) / scene.frame.heightPx, 2),
+          )}
         </p>
       )}
     </>

@@ -4,14 +4,15 @@ import { planeOf } from '@keen-ridge/core/scene/records';
 import { useMemo } from 'react';
 import { ArtThumbnail, PlaneThumbnail } from '../planes/plane-thumbnail.tsx';
 import { useSession } from '../session/use-session.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 import type { LookedAt } from './import-store.ts';
 import { type LandingLayers, versionMatches } from './landing.ts';
 
 const KIND_WORDS: Readonly<Record<LayerMatch['kind'], string>> = {
-  'same-name': 'same name',
-  'same-likeness': 'renamed',
-  added: 'added',
-  lost: 'gone',
+  'same-name': say.sameName,
+  'same-likeness': say.renamed,
+  added: say.added,
+  lost: say.gone,
 };
 
 /** What the next version changes: which layer replaces which plane, what is new, and what is gone. */
@@ -23,10 +24,9 @@ export function VersionList({ looked, landing }: { looked: LookedAt; landing: La
   return (
     <>
       <p className="border-b border-rule px-2 py-1.5 text-ink-2">
-        {count('same-name')} by name, {count('same-likeness')} by likeness, {count('added')} added,{' '}
-        {count('lost')} gone. Depths, keys and grades stay.
+        {say.versionCounts(count('same-name'), count('same-likeness'), count('added'), count('lost'))}
       </p>
-      <ul aria-label="Changes">
+      <ul aria-label={say.changes}>
         {matches.map((match) => {
           const plane = match.kind === 'added' ? undefined : planeNow(match.planeId);
           const layer = match.kind === 'lost' ? undefined : landing.layers[match.layerIndex];

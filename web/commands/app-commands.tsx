@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Button } from '../ui/button.tsx';
 import { TooltipProvider } from '../ui/tooltip.tsx';
+import { commandsWords as say } from '../words/commands.ts';
 import type { Command } from './command.ts';
 import { startDispatcher } from './dispatcher.ts';
 import { Finder } from './finder.tsx';
@@ -21,7 +22,7 @@ export function AppCommands({ children }: { children: ReactNode }) {
       (): readonly Command[] => [
         {
           id: 'app.find',
-          words: 'Find a command, a plane, a shot or a frame',
+          words: say.findACommandAPlane,
           group: GROUP,
           keys: ['Ctrl+K'],
           evenTyping: true,
@@ -29,7 +30,7 @@ export function AppCommands({ children }: { children: ReactNode }) {
         },
         {
           id: 'app.help',
-          words: 'Keys of the keyboard',
+          words: say.keysOfTheKeyboard,
           group: GROUP,
           keys: ['?'],
           run: () => setOpen('help'),

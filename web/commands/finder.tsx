@@ -1,6 +1,7 @@
 import { Command as Cmdk } from 'cmdk';
 import { Dialog as Radix } from 'radix-ui';
 import { useState } from 'react';
+import { commandsWords as say } from '../words/commands.ts';
 import { canRun } from './command.ts';
 import { chordWords } from './keys.ts';
 import { offered, useRegistry } from './registry.ts';
@@ -16,7 +17,7 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
           aria-describedby={undefined}
           className="fixed top-[12vh] left-1/2 z-50 w-[560px] max-w-[92vw] -translate-x-1/2 overflow-hidden rounded-[3px] border border-rule bg-raised shadow-lg"
         >
-          <Radix.Title className="sr-only">Find</Radix.Title>
+          <Radix.Title className="sr-only">{say.find}</Radix.Title>
           <FinderList onClose={onClose} />
         </Radix.Content>
       </Radix.Portal>
@@ -50,17 +51,17 @@ function FinderList({ onClose }: { onClose: () => void }) {
     setTimeout(run);
   };
   return (
-    <Cmdk label="Find" filter={found}>
+    <Cmdk label={say.find} filter={found}>
       <Cmdk.Input
         autoFocus
-        placeholder="A command, a plane, a shot, a frame …"
+        placeholder={say.aCommandAPlaneA}
         value={text}
         onValueChange={setText}
         className="h-11 w-full border-b border-rule bg-transparent px-4 text-[14px] outline-none"
       />
       <Cmdk.List className="max-h-[56vh] overflow-auto py-1">
-        <Cmdk.Empty className="px-4 py-3 text-ink-2">Nothing is called that here.</Cmdk.Empty>
-        <Cmdk.Group heading="Commands" className={GROUP}>
+        <Cmdk.Empty className="px-4 py-3 text-ink-2">{say.nothingIsCalledThatHere}</Cmdk.Empty>
+        <Cmdk.Group heading={say.commands} className={GROUP}>
           {commands.map(({ id, words, keys, run }) => (
             <Cmdk.Item
               key={id}

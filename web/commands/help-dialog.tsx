@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Dialog } from '../ui/dialog.tsx';
+import { commandsWords as say } from '../words/commands.ts';
 import { chordWords } from './keys.ts';
 import { useRegistry } from './registry.ts';
 
@@ -18,7 +19,7 @@ export function HelpDialog({
   const keyed = commands.filter(({ keys }) => keys);
   const groups = [...new Set(keyed.map(({ group }) => group))];
   return (
-    <Dialog open={open} onClose={onClose} title="Keyboard" width={980} tall>
+    <Dialog open={open} onClose={onClose} title={say.keyboard} width={980} tall>
       <div className="-mt-9 mb-3 flex justify-end gap-2">{children}</div>
       <div className="columns-2 gap-8">
         {groups.map((group) => (

@@ -1,4 +1,4 @@
-/** A chord as commands name it: `Ctrl+Shift+Z`, `Alt+ArrowLeft`, `Space`, `?`. Ctrl means Cmd as well. */
+import { commandsWords as say } from '../words/commands.ts'; /** A chord as commands name it: `Ctrl+Shift+Z`, `Alt+ArrowLeft`, `Space`, `?`. Ctrl means Cmd as well. */
 export type Chord = string;
 
 export interface KeyPress {
@@ -48,13 +48,13 @@ const WORDS: Readonly<Record<string, string>> = {
   arrowright: '→',
   arrowup: '↑',
   arrowdown: '↓',
-  escape: 'Esc',
-  delete: 'Delete',
-  backspace: 'Backspace',
-  enter: 'Enter',
-  home: 'Home',
-  end: 'End',
-  ' ': 'Space',
+  escape: say.esc,
+  delete: say.deleteIt,
+  backspace: say.backspace,
+  enter: say.enter,
+  home: say.home,
+  end: say.end,
+  ' ': say.space,
 };
 
 /** A chord as it is shown: `Ctrl Shift Z`. */

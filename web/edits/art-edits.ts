@@ -21,6 +21,7 @@ import { sceneTrial } from '../session/scene-trial.ts';
 import type { Session } from '../session/session.ts';
 import { counted } from '../ui/format.ts';
 import type { BeginTrial } from '../ui/trial.ts';
+import { editsWords as say } from '../words/edits.ts';
 import { subjectOf } from './depth-edits.ts';
 import { sayDone } from './undo.ts';
 
@@ -84,13 +85,13 @@ export function removePlanes(session: Session, ids: readonly PlaneId[]): void {
   if (stay > 0)
     toast(
       free.length === 0
-        ? `${subjectOf(scene, ids)}: locked, so not deleted. Unlock first.`
+        ? say.subjectLockedSoNotDeleted(subjectOf(scene, ids))
         : `${counted(stay, 'locked plane')} stayed.`,
     );
   if (free.length === 0) return;
   const subject = subjectOf(scene, free);
   const edit = session.commit('delete-planes', subject, deletePlanes(scene, new Set(free)));
-  sayDone(session, `Deleted ${subject}`, edit);
+  sayDone(session, say.deletedSubject(subject), edit);
 }
 
 export function toggleHidden(session: Session, planes: readonly Plane[]): void {

@@ -8,6 +8,7 @@ import { toast } from 'sonner';
 import { readCopiedPlanes, storeCopiedPlanes } from '../session/choices/copied-planes.ts';
 import type { Session } from '../session/session.ts';
 import { counted } from '../ui/format.ts';
+import { editsWords as say } from '../words/edits.ts';
 import { newPlaneId } from './art-edits.ts';
 import { subjectOf } from './depth-edits.ts';
 import { sayDone } from './undo.ts';
@@ -15,15 +16,15 @@ import { sayDone } from './undo.ts';
 export function copyPlanes(session: Session, ids: readonly PlaneId[]): void {
   const { scene, frame } = session.state;
   const carried = planesToCarry(scene, new Set(ids), frame);
-  if (storeCopiedPlanes(carried)) toast(`Copied ${subjectOf(scene, ids)}`, { duration: 1500 });
-  else toast.error('The browser’s storage is full: nothing was copied.');
+  if (storeCopiedPlanes(carried)) toast(say.copiedSubject(subjectOf(scene, ids)), { duration: 1500 });
+  else toast.error(say.theBrowsersStorageIsFull);
 }
 
 /** Pastes in front of the chosen plane, or in front of all; into any shot, with depth, size, keys and look. */
 export function pasteCopiedPlanes(session: Session): void {
   const carried = readCopiedPlanes();
   if (!carried) {
-    toast('No planes were copied yet.');
+    toast(say.noPlanesWereCopiedYet);
     return;
   }
   addCarried(session, carried);
@@ -51,7 +52,7 @@ export function joinAsDrawings(session: Session, ids: readonly PlaneId[]): void 
     return;
   }
   const edit = session.commit('set-content', subjectOf(scene, ids), joined);
-  sayDone(session, `${counted(ids.length, 'drawing')} of one moving plane`, edit);
+  sayDone(session, say.countedOfOneMovingPlane(counted(ids.length, 'drawing')), edit);
 }
 
 export function takeDrawingsApart(session: Session, ids: readonly PlaneId[]): void {
@@ -61,7 +62,7 @@ export function takeDrawingsApart(session: Session, ids: readonly PlaneId[]): vo
     return (moving && drawingsAsPlanes(next, id, newPlaneId)) || next;
   }, scene);
   const edit = session.commit('set-content', subjectOf(scene, ids), apart);
-  sayDone(session, 'Each drawing is a plane of its own', edit);
+  sayDone(session, say.eachDrawingIsAPlane, edit);
 }
 
 /** A piece of the art shelf as a new plane on the datum, in the middle of the frame; a set as it was staged. */

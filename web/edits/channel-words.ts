@@ -1,6 +1,7 @@
 import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import type { ChannelName, ChannelRef } from '@keen-ridge/core/staging';
+import { editsWords as say } from '../words/edits.ts';
 
 interface ChannelWords {
   readonly name: string;
@@ -17,23 +18,23 @@ const deg = { unit: '°', decimals: 2, step: 0.1, signed: true, times: 1 } as co
 const share = { unit: '%', decimals: 1, step: 1, signed: false, times: 100 } as const;
 
 export const CHANNEL_WORDS: Readonly<Record<ChannelName, ChannelWords>> = {
-  track: { name: 'Track', ...px },
-  panX: { name: 'Pan E–W', ...px },
-  panY: { name: 'Pan N–S', ...px },
-  truck: { name: 'Truck', ...px },
-  zoom: { name: 'Zoom', unit: '×', decimals: 3, step: 0.01, signed: false, times: 1 },
-  roll: { name: 'Roll', ...deg },
-  focus: { name: 'Focus', ...px },
-  iris: { name: 'Iris', ...px, signed: false },
-  x: { name: 'Place E–W', ...px },
-  y: { name: 'Place N–S', ...px },
-  depth: { name: 'Depth', ...px },
-  scale: { name: 'Size', ...share },
-  rotation: { name: 'Rotation', ...deg },
-  opacity: { name: 'Opacity', ...share },
-  blur: { name: 'Blur', ...px, signed: false },
-  runX: { name: 'Run E–W', ...px, unit: 'px/f', decimals: 2 },
-  runY: { name: 'Run N–S', ...px, unit: 'px/f', decimals: 2 },
+  track: { name: say.track, ...px },
+  panX: { name: say.panEW, ...px },
+  panY: { name: say.panNS, ...px },
+  truck: { name: say.truck, ...px },
+  zoom: { name: say.zoom, unit: '×', decimals: 3, step: 0.01, signed: false, times: 1 },
+  roll: { name: say.roll, ...deg },
+  focus: { name: say.focus, ...px },
+  iris: { name: say.iris, ...px, signed: false },
+  x: { name: say.placeEW, ...px },
+  y: { name: say.placeNS, ...px },
+  depth: { name: say.depth, ...px },
+  scale: { name: say.size, ...share },
+  rotation: { name: say.rotation, ...deg },
+  opacity: { name: say.opacity, ...share },
+  blur: { name: say.blur, ...px, signed: false },
+  runX: { name: say.runEW, ...px, unit: 'px/f', decimals: 2 },
+  runY: { name: say.runNS, ...px, unit: 'px/f', decimals: 2 },
 };
 
 /** A channel by name, with its plane where it is one of a plane. */

@@ -9,13 +9,14 @@ import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
 import { Dock } from '../ui/dock.tsx';
 import { formatWhen } from '../ui/format.ts';
+import { editsWords as say } from '../words/edits.ts';
 import { sceneAfter, stepWords } from './history-steps.ts';
 import { sayDone } from './undo.ts';
 
 /** Everything that was done to the shot, by whom and when: any point is looked at, gone back to, or kept as a take. */
 export function HistoryDock() {
   return (
-    <Dock id="history" label="History">
+    <Dock id="history" label={say.history}>
       <HistoryList />
     </Dock>
   );
@@ -39,18 +40,16 @@ function HistoryList() {
   if (history.isError)
     return (
       <p role="alert" className="text-fault">
-        The history could not be read: {history.error.message}
+        {say.theHistoryCouldNotBe(history.error.message)}
       </p>
     );
-  if (!history.data) return <p role="status">Reading …</p>;
+  if (!history.data) return <p role="status">{say.reading}</p>;
   const steps = history.data.revisions.toReversed();
-  if (steps.length === 0) return <p className="text-ink-2">Nothing has been done to this shot yet.</p>;
+  if (steps.length === 0) return <p className="text-ink-2">{say.nothingHasBeenDoneTo}</p>;
   return (
     <>
-      <p className="mb-2 text-[12px] text-ink-2">
-        Newest first. Choose a line to see the shot as it was right after it; nothing is changed by looking.
-      </p>
-      <ol aria-label="What was done" className="-mx-3 border-t border-rule-light">
+      <p className="mb-2 text-[12px] text-ink-2">{say.newestFirstChooseALine}</p>
+      <ol aria-label={say.whatWasDone} className="-mx-3 border-t border-rule-light">
         {steps.map((step, i) => (
           <PointRow
             key={step.revision}
@@ -69,7 +68,7 @@ function HistoryList() {
         />
       </ol>
       {steps.length >= HISTORY_STEPS && (
-        <p className="mt-2 text-[12px] text-ink-2">What was done before that is no longer listed.</p>
+        <p className="mt-2 text-[12px] text-ink-2">{say.whatWasDoneBeforeThat}</p>
       )}
     </>
   );
@@ -102,7 +101,7 @@ function PointRow({ history, point }: { history: History; point: Point }) {
   const withScene = (use: (scene: NonNullable<ReturnType<typeof sceneAfter>>) => void) => {
     const scene = sceneAfter(history, revision);
     if (scene) use(scene);
-    else toast.error('What was done since then is not known step by step; this point cannot be shown.');
+    else toast.error(say.whatWasDoneSinceThen);
   };
   const look = () => {
     if (looked || when === null) return endLook(session);
@@ -113,13 +112,13 @@ function PointRow({ history, point }: { history: History; point: Point }) {
       endLook(session);
       const edit = session.commit('go-back', `“${words}”`.slice(0, 200), scene);
       session.goTo(session.state.frame);
-      sayDone(session, 'Gone back. What was here before is one undo away.', edit);
+      sayDone(session, say.goneBackWhatWasHere, edit);
     });
   const asTake = () =>
     withScene((scene) =>
       keep.mutate(
         { name: words.slice(0, 200), note: '', scene },
-        { onSuccess: () => toast('Kept as a take', { duration: 1500 }) },
+        { onSuccess: () => toast(say.keptAsATake, { duration: 1500 }) },
       ),
     );
   return (
@@ -142,17 +141,17 @@ function PointRow({ history, point }: { history: History; point: Point }) {
           </span>
           <span className="num flex gap-2 text-[11px] text-ink-2">
             <span className="truncate">{by}</span>
-            <span className="shrink-0">{when === null ? 'now' : formatWhen(when)}</span>
+            <span className="shrink-0">{when === null ? say.now : formatWhen(when)}</span>
           </span>
         </span>
       </button>
       {looked && (
         <div className="flex gap-1.5 px-3 pb-2">
           <Button tone="strong" onClick={goBack}>
-            Go back to here
+            {say.goBackToHere}
           </Button>
           <Button disabled={keep.isPending} onClick={asTake}>
-            Keep as a take
+            {say.keepAsATake}
           </Button>
         </div>
       )}

@@ -2,8 +2,9 @@ import type { History } from '@keen-ridge/core/contract';
 import { type Revision, sceneBefore } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
 import { editWords } from '../session/edit-words.ts';
+import { editsWords as say } from '../words/edits.ts';
 
-const KIND_WORDS = { edit: '', undo: 'Taken back: ', redo: 'Made again: ' } as const;
+const KIND_WORDS = { edit: '', undo: say.takenBack, redo: say.madeAgain } as const;
 
 /** What a step did, as a line of the history: `Keying Pan E–W`, `Taken back: depth of Quay`. */
 export function stepWords({ kind, entry }: Pick<Revision, 'kind' | 'entry'>): string {

@@ -7,6 +7,7 @@ import { useCommands } from '../commands/registry.ts';
 import { lastCopied } from '../session/choices/copied-planes.ts';
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
+import { editsWords as say } from '../words/edits.ts';
 import {
   groupPlanes,
   removePlanes,
@@ -42,7 +43,7 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.rename',
-      words: 'Rename',
+      words: say.rename,
       keys: ['F2'],
       place: 'planes',
       when: ({ subject }) => subject?.kind === 'plane',
@@ -51,7 +52,7 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.hide',
-      words: 'Hide or show',
+      words: say.hideOrShow,
       keys: ['H'],
       place: 'planes',
       run: (context) => toggleHidden(session, planes(context)),
@@ -59,7 +60,7 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.lock',
-      words: 'Lock or unlock',
+      words: say.lockOrUnlock,
       keys: ['L'],
       place: 'planes',
       run: (context) => toggleLocked(session, planes(context)),
@@ -67,7 +68,7 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.solo',
-      words: 'Show alone, or with the others again',
+      words: say.showAloneOrWithThe,
       keys: ['S'],
       place: 'planes',
       run: (context) => toggleSolo(session, meant(context)),
@@ -75,13 +76,13 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.copy',
-      words: 'Copy, for this shot or another',
+      words: say.copyForThisShotOr,
       keys: ['Ctrl+C'],
       run: (context) => copyPlanes(session, meant(context)),
     },
     {
       id: 'planes.paste',
-      words: 'Paste planes',
+      words: say.pastePlanes,
       group: GROUP,
       keys: ['Ctrl+V'],
       when: () => lastCopied() === 'planes',
@@ -90,21 +91,21 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.as-drawings',
-      words: 'Make one moving plane of them',
+      words: say.makeOneMovingPlaneOf,
       when: (context) => meant(context).length > 1,
       run: (context) => joinAsDrawings(session, meant(context)),
     },
     {
       ...shared,
       id: 'planes.drawings-apart',
-      words: 'Make planes of its drawings',
+      words: say.makePlanesOfItsDrawings,
       when: (context) => planes(context).some(({ content }) => content.kind === 'moving'),
       run: (context) => takeDrawingsApart(session, meant(context)),
     },
     {
       ...shared,
       id: 'planes.group',
-      words: 'Group',
+      words: say.group,
       keys: ['Ctrl+G'],
       when: (context) => meant(context).length > 1,
       run: (context) => groupPlanes(session, meant(context)),
@@ -112,14 +113,14 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.ungroup',
-      words: 'Ungroup',
+      words: say.ungroup,
       keys: ['Ctrl+Shift+G'],
       when: (context) => planes(context).some(({ group }) => group !== null),
       run: (context) => ungroupPlanes(session, meant(context)),
     },
     {
       id: 'planes.all',
-      words: 'Choose all planes',
+      words: say.chooseAllPlanes,
       group: GROUP,
       keys: ['Ctrl+A'],
       run: () => session.select(planesOf(session.state.scene).map(({ id }) => id)),
@@ -127,7 +128,7 @@ function planeCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'planes.delete',
-      words: 'Delete',
+      words: say.deleteIt,
       keys: ['Delete', 'Backspace'],
       danger: true,
       run: (context) => removePlanes(session, meant(context)),

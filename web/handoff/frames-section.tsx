@@ -3,6 +3,7 @@ import type { FrameRange } from '@keen-ridge/core/staging/frame';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { handoffWords as say } from '../words/handoff.ts';
 import { FRAMES_ASKED, type FramesAsked, type HandoffWish } from './handoff-request.ts';
 
 interface FramesSectionProps {
@@ -37,7 +38,7 @@ export function FramesSection({ scene, inOut, firstFrame, lastFrame, frames, onW
     <>
       <div className="mt-3">
         <Choice
-          label="Frames"
+          label={say.frames}
           options={FRAMES_ASKED.filter((one) => one !== 'in-out' || inOut)}
           words={words}
           value={frames}
@@ -46,7 +47,7 @@ export function FramesSection({ scene, inOut, firstFrame, lastFrame, frames, onW
       </div>
       <div className="mt-2 grid grid-cols-3 gap-2.5">
         <NumberField
-          label="First frame"
+          label={say.firstFrame}
           unit="f"
           value={firstFrame}
           min={1}
@@ -54,7 +55,7 @@ export function FramesSection({ scene, inOut, firstFrame, lastFrame, frames, onW
           onCommit={(v) => type({ firstFrame: v })}
         />
         <NumberField
-          label="Last frame"
+          label={say.lastFrame}
           unit="f"
           value={lastFrame}
           min={1}
@@ -62,7 +63,7 @@ export function FramesSection({ scene, inOut, firstFrame, lastFrame, frames, onW
           onCommit={(v) => type({ lastFrame: v })}
         />
         <NumberField
-          label="Handles at both ends"
+          label={say.handlesAtBothEnds}
           unit="f"
           value={settings.handles}
           min={0}

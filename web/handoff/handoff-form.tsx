@@ -13,6 +13,7 @@ import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { counted, formatNumber, formatSeconds } from '../ui/format.ts';
+import { handoffWords as say } from '../words/handoff.ts';
 import { FramesSection } from './frames-section.tsx';
 import { type HandoffWish, handoffOutlook, handoffRequest } from './handoff-request.ts';
 import { KIND_WORDS } from './kind-words.ts';
@@ -51,16 +52,16 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
 
   return (
     <form
-      aria-label="New hand-off"
+      aria-label={say.newHandOff}
       onSubmit={(event) => {
         event.preventDefault();
         start.mutate(request);
       }}
     >
-      <h1 className="text-[14px] font-semibold">Hand-off</h1>
+      <h1 className="text-[14px] font-semibold">{say.handOff}</h1>
       <RadioGroup.Root
         value={kind}
-        aria-label="What to hand off"
+        aria-label={say.whatToHandOff}
         className="mt-2.5 grid grid-cols-2 gap-1.5"
         onValueChange={(value) => keep({ kind: HANDOFF_KINDS.find((known) => known === value) ?? 'png' })}
       >
@@ -88,7 +89,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
       {isFrames && (
         <div className="mt-3 grid grid-cols-[1fr_120px] items-end gap-2.5">
           <TextField
-            label="Names of the files"
+            label={say.namesOfTheFiles}
             className="num h-[26px] w-full rounded-[3px] border border-rule bg-raised px-1.5"
             spellCheck={false}
             maxLength={200}
@@ -98,7 +99,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
             onKeyDown={settleOnEnter}
           />
           <NumberField
-            label="Counting from"
+            label={say.countingFrom}
             unit=""
             min={0}
             max={9_999_999}
@@ -110,9 +111,9 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
       <div className="mt-3 flex items-end gap-2.5">
         <div className="flex-1">
           <TextField
-            label="Take"
+            label={say.take}
             className="h-[26px] w-full rounded-[3px] border border-rule bg-raised px-1.5"
-            placeholder="none"
+            placeholder={say.none}
             maxLength={200}
             list={keptTakes}
             value={wish.take}
@@ -126,19 +127,19 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
           </datalist>
         </div>
         <Button on={settings.burnIn} onClick={() => keep({ burnIn: !settings.burnIn })}>
-          Burn in shot, take and frame
+          {say.burnInShotTakeAnd}
         </Button>
       </div>
       {isFrames && <Names items={items} />}
       <p className="num mt-2 leading-relaxed text-ink-2">
         {counted(items.length, 'picture')} ·{' '}
-        {formatSeconds(secondsOfFrames(lastFrame - firstFrame + 1, scene.rate))} at {rationalText(scene.rate)}{' '}
-        · {formatNumber(size.widthPx)} × {formatNumber(size.heightPx)} px
+        {formatSeconds(secondsOfFrames(lastFrame - firstFrame + 1, scene.rate))}
+        {say.at}
+        {rationalText(scene.rate)} · {formatNumber(size.widthPx)} × {formatNumber(size.heightPx)} px
       </p>
       {needsTool && (
         <p role="alert" className="mt-2 text-fault">
-          Films need ffmpeg, which is not on this machine. Whoever looks after the machine can add it; then
-          reload.
+          {say.filmsNeedFfmpegWhichIs}
         </p>
       )}
       {start.isError && (
@@ -153,7 +154,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
         className="mt-3 h-8 w-full"
         disabled={blocked !== null || start.isPending || needsTool}
       >
-        Hand off {counted(items.length, 'frame')}
+        {say.handOffCounted(counted(items.length, 'frame'))}
       </Button>
     </form>
   );
@@ -179,8 +180,10 @@ function Names({ items }: { items: readonly HandoffItem[] }) {
   const [first, last] = [items[0], items.at(-1)];
   if (!first || !last) return null;
   return (
-    <p className="num mt-2 truncate text-ink-2" title={`${first.name}.png … ${last.name}.png`}>
-      {first.name}.png{items.length > 1 && ` … ${last.name}.png`}
+    <p className="num mt-2 truncate text-ink-2" title={say.namePngNamePng(first.name, last.name)}>
+      {first.name}
+      {say.png}
+      {items.length > 1 && say.namePng(last.name)}
     </p>
   );
 }

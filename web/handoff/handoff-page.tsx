@@ -3,6 +3,7 @@ import { useHandoffs } from '../api/use-handoffs.ts';
 import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession } from '../session/use-session.ts';
 import { counted } from '../ui/format.ts';
+import { handoffWords as say } from '../words/handoff.ts';
 import { HandoffForm } from './handoff-form.tsx';
 import { HandoffList } from './handoff-list.tsx';
 import { OtherWays } from './other-ways.tsx';
@@ -15,7 +16,7 @@ function OpenNotice() {
     <p className="mb-3 border border-fault px-2.5 py-1.5">
       {counted(open.length, 'open finding')}.{' '}
       <Link to="../survey" relative="path" className="text-select underline">
-        Look at {open.length === 1 ? 'it' : 'them'} in the survey
+        {open.length === 1 ? say.lookAtItInTheSurvey : say.lookAtThemInTheSurvey}
       </Link>
     </p>
   );

@@ -4,6 +4,7 @@ import { cancelHandoff, moveHandoff, useHandoffChange } from '../api/use-handoff
 import { Button } from '../ui/button.tsx';
 import { formatBytes, formatNumber } from '../ui/format.ts';
 import { LinkButton } from '../ui/link-button.tsx';
+import { handoffWords as say } from '../words/handoff.ts';
 import { KIND_WORDS } from './kind-words.ts';
 
 export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: string }) {
@@ -16,7 +17,7 @@ export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: stri
     <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2.5">
       <div className="min-w-0">
         <p>
-          <span className="font-semibold">{request ? KIND_WORDS[request.kind].word : 'Hand-off'}</span>{' '}
+          <span className="font-semibold">{request ? KIND_WORDS[request.kind].word : say.handOff}</span>{' '}
           <span className="num text-ink-2">{[...marks, time].join(' · ')}</span>
         </p>
         <ProgressWords progress={progress} place={place} />
@@ -25,20 +26,20 @@ export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: stri
         <div className="flex gap-1">
           {progress.state === 'queued' && (
             <>
-              <Button title="Before the one ahead of it" onClick={() => move.mutate({ id, way: 'sooner' })}>
-                Sooner
+              <Button title={say.beforeTheOneAheadOf} onClick={() => move.mutate({ id, way: 'sooner' })}>
+                {say.sooner}
               </Button>
-              <Button title="Behind the next one" onClick={() => move.mutate({ id, way: 'later' })}>
-                Later
+              <Button title={say.behindTheNextOne} onClick={() => move.mutate({ id, way: 'later' })}>
+                {say.later}
               </Button>
             </>
           )}
-          <Button onClick={() => cancel.mutate(id)}>Cancel</Button>
+          <Button onClick={() => cancel.mutate(id)}>{say.cancel}</Button>
         </div>
       )}
       {progress.state === 'done' && progress.folder === null && (
         <LinkButton href={`/api/handoffs/${id}/file`} download={progress.fileName}>
-          Download
+          {say.download}
         </LinkButton>
       )}
       {(move.isError || cancel.isError) && (
@@ -69,7 +70,8 @@ function ProgressWords({ progress, place }: { progress: HandoffState; place: num
     case 'queued':
       return (
         <p role="status" className="text-ink-2">
-          Waiting its turn{place !== null && `, number ${place} in the queue`}
+          {say.waitingItsTurn}
+          {place !== null && say.numberPlaceInTheQueue(place)}
         </p>
       );
     case 'running':
@@ -77,7 +79,7 @@ function ProgressWords({ progress, place }: { progress: HandoffState; place: num
         <div role="status" className="mt-1 flex items-center gap-3">
           <progress
             className="bar h-1.5 flex-1"
-            aria-label="Frames done"
+            aria-label={say.framesDone}
             value={progress.done}
             max={progress.total}
           />
@@ -85,29 +87,31 @@ function ProgressWords({ progress, place }: { progress: HandoffState; place: num
             {progress.done} / {progress.total}
           </span>
           <span className="whitespace-nowrap text-ink-2">
-            {progress.secondsLeft === null ? `${progress.rendered} rendered` : timeLeft(progress.secondsLeft)}
+            {progress.secondsLeft === null
+              ? say.renderedRendered(progress.rendered)
+              : timeLeft(progress.secondsLeft)}
           </span>
         </div>
       );
     case 'done':
       return (
         <p className="num break-words text-ink-2">
-          {progress.folder ?? `${progress.fileName} · ${formatBytes(progress.bytes)}`} · took{' '}
-          {formatNumber(progress.seconds, 1)} s
+          {progress.folder ?? `${progress.fileName} · ${formatBytes(progress.bytes)}`}
+          {say.took} {formatNumber(progress.seconds, 1)} s
           {progress.reused > 0 &&
             (progress.reused === progress.total
-              ? ' · nothing had changed, nothing was rendered again'
-              : ` · ${progress.reused} of ${progress.total} were there already`)}
+              ? say.nothingHadChangedNothingWas
+              : say.reusedOfTotalWereThere(progress.reused, progress.total))}
         </p>
       );
     case 'failed':
       return (
         <p role="alert" className="text-fault">
-          Failed: {progress.reason}
+          {say.failedReason(progress.reason)}
         </p>
       );
     case 'cancelled':
-      return <p className="text-ink-2">Cancelled. What was rendered is kept for the next time.</p>;
+      return <p className="text-ink-2">{say.cancelledWhatWasRenderedIs}</p>;
     default:
       return assertNever(progress);
   }

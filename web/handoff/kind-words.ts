@@ -1,12 +1,13 @@
 import type { HandoffKind } from '@keen-ridge/core/export';
+import { handoffWords as say } from '../words/handoff.ts';
 
 export const KIND_WORDS: Readonly<Record<HandoffKind, { word: string; means: string }>> = {
-  png: { word: 'PNG frames', means: 'Numbered, 8 or 16 bit' },
-  webm: { word: 'WebM film', means: 'VP9, with alpha if wanted' },
-  'webm-av1': { word: 'AV1 film', means: 'WebM, the smallest file' },
-  mp4: { word: 'MP4 film', means: 'H.264, plays everywhere' },
-  ffv1: { word: 'Lossless film', means: 'FFV1 in Matroska, bit for bit' },
-  gif: { word: 'GIF', means: '256 colours, loops' },
-  apng: { word: 'Animated PNG', means: 'Lossless, loops' },
-  'contact-sheet': { word: 'Contact sheet', means: '24 frames on one page' },
+  png: { word: say.pngFrames, means: say.numbered8Or16Bit },
+  webm: { word: say.webmFilm, means: say.vp9WithAlphaIfWanted },
+  'webm-av1': { word: say.av1Film, means: say.webmTheSmallestFile },
+  mp4: { word: say.mp4Film, means: say.h264PlaysEverywhere },
+  ffv1: { word: say.losslessFilm, means: say.ffv1InMatroskaBitFor },
+  gif: { word: say.gif, means: say.n256ColoursLoops },
+  apng: { word: say.animatedPng, means: say.losslessLoops },
+  'contact-sheet': { word: say.contactSheet, means: say.n24FramesOnOnePage },
 };

@@ -3,12 +3,13 @@ import { useState } from 'react';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { LinkButton } from '../ui/link-button.tsx';
+import { handoffWords as say } from '../words/handoff.ts';
 import { QuickFilmControls } from './quick-film-controls.tsx';
 
 const STILL_WORDS: Readonly<Record<StillKind, string>> = {
-  png: 'PNG',
-  webp: 'WebP',
-  openraster: 'OpenRaster, a layer a plane',
+  png: say.png2,
+  webp: say.webp,
+  openraster: say.openrasterALayerAPlane,
 };
 
 /** What needs no queue: a film made in this page, a still of one frame, the shot itself. */
@@ -20,9 +21,9 @@ export function OtherWays() {
       <Still />
       <p className="text-ink-2">
         <a className="text-select underline" href={`/api/shots/${shot.id}/package`} download>
-          Download the shot as an open package
+          {say.downloadTheShotAsAn}
         </a>
-        : its set-up as JSON and its art as PNGs, for the command line or for safe keeping.
+        {say.itsSetUpAsJson}
       </p>
     </div>
   );
@@ -35,12 +36,12 @@ function Still() {
   const [chosen, setChosen] = useState<number | null>(null);
   const frame = Math.min(length, chosen ?? now);
   return (
-    <section aria-label="Still">
-      <h2 className="text-[14px] font-semibold">A still</h2>
+    <section aria-label={say.still}>
+      <h2 className="text-[14px] font-semibold">{say.aStill}</h2>
       <div className="mt-1.5 flex items-end gap-3">
         <NumberField
           className="w-24"
-          label="Frame"
+          label={say.frame}
           unit="f"
           min={1}
           max={length}

@@ -3,11 +3,12 @@ import { type HandoffSettings, setPreferences, usePreferences } from '../session
 import { Choice } from '../ui/fields/choice.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
 import { settingTrial } from '../ui/trial.ts';
+import { handoffWords as say } from '../words/handoff.ts';
 
-const GROUND_WORDS = { clear: 'Clear', black: 'Black', colour: 'Colour' } as const;
-const DEPTH_WORDS = { 8: '8 bit', 16: '16 bit' } as const;
-const PLANES_WORDS = { together: 'Together', each: 'Each plane alone' } as const;
-const TARGET_WORDS = { zip: 'Zip', folder: 'Folder' } as const;
+const GROUND_WORDS = { clear: say.clear, black: say.black, colour: say.colour } as const;
+const DEPTH_WORDS = { 8: say.n8Bit, 16: say.n16Bit } as const;
+const PLANES_WORDS = { together: say.together, each: say.eachPlaneAlone } as const;
+const TARGET_WORDS = { zip: say.zip, folder: say.folder } as const;
 const SIZES = ['25', '50', '100', '200'] as const;
 const SIZE_WORDS = { '25': '25 %', '50': '50 %', '100': '100 %', '200': '200 %' } as const;
 
@@ -21,7 +22,7 @@ export function PictureSection() {
     <div className="mt-3 grid grid-cols-2 gap-x-4 gap-y-3">
       <div>
         <Choice
-          label="Size"
+          label={say.size}
           options={SIZES}
           words={SIZE_WORDS}
           value={SIZES.find((percent) => Number(percent) === settings.scalePercent) ?? '100'}
@@ -31,7 +32,7 @@ export function PictureSection() {
       {format.depths.length > 1 && (
         <div>
           <Choice
-            label="Depth"
+            label={say.depth}
             options={['8', '16'] as const}
             words={DEPTH_WORDS}
             value={settings.depth === 16 ? '16' : '8'}
@@ -42,7 +43,7 @@ export function PictureSection() {
       <div className="flex items-end gap-2">
         <div className="flex-1">
           <Choice
-            label="Where the stage is empty"
+            label={say.whereTheStageIsEmpty}
             options={format.alpha ? (['clear', 'black', 'colour'] as const) : (['black', 'colour'] as const)}
             words={GROUND_WORDS}
             value={settings.ground === 'clear' && !format.alpha ? 'black' : settings.ground}
@@ -52,7 +53,7 @@ export function PictureSection() {
       </div>
       {settings.ground === 'colour' && (
         <ColourField
-          label="Colour of the ground"
+          label={say.colourOfTheGround}
           colour={settings.groundColour}
           trial={settingTrial(settings.groundColour, (groundColour) => keep({ groundColour }))}
         />
@@ -61,7 +62,7 @@ export function PictureSection() {
         <>
           <div>
             <Choice
-              label="Planes"
+              label={say.planes}
               options={['together', 'each'] as const}
               words={PLANES_WORDS}
               value={settings.planes}
@@ -70,7 +71,7 @@ export function PictureSection() {
           </div>
           <div>
             <Choice
-              label="Delivered as"
+              label={say.deliveredAs}
               options={['zip', 'folder'] as const}
               words={TARGET_WORDS}
               value={settings.target}

@@ -5,6 +5,7 @@ import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatBytes } from '../ui/format.ts';
 import { LinkButton } from '../ui/link-button.tsx';
+import { handoffWords as say } from '../words/handoff.ts';
 
 type Quick =
   | { readonly state: 'idle' }
@@ -41,33 +42,31 @@ export function QuickFilmControls() {
     }
   };
   return (
-    <section aria-label="Quick film">
-      <h2 className="text-[14px] font-semibold">A quick film</h2>
-      <p className="text-ink-2">
-        Rendered and encoded in this page, to look at or to send; it ends with the page.
-      </p>
+    <section aria-label={say.quickFilm}>
+      <h2 className="text-[14px] font-semibold">{say.aQuickFilm}</h2>
+      <p className="text-ink-2">{say.renderedAndEncodedInThis}</p>
       <div className="mt-1.5 flex items-center gap-3">
         {quick.state === 'running' ? (
           <>
             <progress
               className="bar h-1.5 w-64"
-              aria-label="Frames of the quick film"
+              aria-label={say.framesOfTheQuickFilm}
               value={quick.done}
               max={quick.total}
             />
             <span className="num">
               {quick.done} / {quick.total}
             </span>
-            <Button onClick={() => abort.current?.abort(new Error('Given up'))}>Cancel</Button>
+            <Button onClick={() => abort.current?.abort(new Error('Given up'))}>{say.cancel}</Button>
           </>
         ) : (
           <Button disabled={planesOf(scene).length === 0} onClick={() => void make()}>
-            Make a quick film
+            {say.makeAQuickFilm}
           </Button>
         )}
         {quick.state === 'done' && (
           <LinkButton href={quick.url} download={quick.fileName}>
-            Save {quick.fileName} ({formatBytes(quick.bytes)})
+            {say.saveFileNameBytes(quick.fileName, formatBytes(quick.bytes))}
           </LinkButton>
         )}
       </div>

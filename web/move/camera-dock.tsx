@@ -12,19 +12,20 @@ import { Button } from '../ui/button.tsx';
 import { Dock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { moveWords as say } from '../words/move.ts';
 
-const SIZING_WORDS = { zoom: 'Zoom', truck: 'Truck' } as const;
-const ZOOM_WORDS = { even: 'Even growth', plain: 'Plain' } as const;
-const PASSING_WORDS = { none: 'Nothing', fade: 'Fades', defocus: 'Blurs' } as const;
+const SIZING_WORDS = { zoom: say.zoom, truck: say.truck } as const;
+const ZOOM_WORDS = { even: say.evenGrowth, plain: say.plain } as const;
+const PASSING_WORDS = { none: say.nothing, fade: say.fades, defocus: say.blurs } as const;
 const PASSING_OPTIONS = ['none', ...PASSINGS] as const;
 
 /** What the whole camera can be told: ends, framing, how it grows, and planes that it keeps or passes. */
 export function CameraDock() {
   const sizing = usePreferences((state) => state.sizing);
   return (
-    <Dock id="camera" label="Camera …">
+    <Dock id="camera" label={say.camera}>
       <Choice
-        label="Sizing a field keys"
+        label={say.sizingAFieldKeys}
         options={SIZINGS}
         words={SIZING_WORDS}
         value={sizing}
@@ -47,32 +48,28 @@ function WholeMove() {
       selectedKeys.length > 1 ? boundsOf(keySelection(selectedKeys)) : [1, scene.lengthFrames];
     const glided = smoothZoomPan(scene, from, to);
     if (glided) session.commit('glide', `${from} – ${to}`, glided);
-    else toast('A glide needs three frames at least, and a camera in front of the datum at both ends.');
+    else toast(say.aGlideNeedsThreeFrames);
   };
   const frame = () => {
     const { scene, frame: at } = session.state;
     const { keying, sizing } = usePreferences.getState();
     const framed = framePlanes(scene, new Set(selection), sizing, { frame: at, keying });
     if (framed) session.commit('frame-planes', planeOf(scene, selection[0]!)?.name ?? 'planes', framed);
-    else toast('Nothing of what is chosen is painted in front of the camera at this frame.');
+    else toast(say.nothingOfWhatIsChosen);
   };
   return (
     <div className="mt-3 flex flex-wrap gap-1">
       <Button
-        title="What is seen first is seen last, and the other way round"
+        title={say.whatIsSeenFirstIs}
         onClick={() => session.commit('swap-ends', 'the camera', swapEnds(session.state.scene))}
       >
-        Swap start and end
+        {say.swapStartAndEnd}
       </Button>
-      <Button
-        disabled={selection.length === 0}
-        title="Keys the camera so that the chosen planes just fit the frame here"
-        onClick={frame}
-      >
-        Frame what is chosen
+      <Button disabled={selection.length === 0} title={say.keysTheCameraSoThat} onClick={frame}>
+        {say.frameWhatIsChosen}
       </Button>
-      <Button title="One glide of pan and zoom together, between the chosen keys or the ends" onClick={glide}>
-        Glide
+      <Button title={say.oneGlideOfPanAnd} onClick={glide}>
+        {say.glide}
       </Button>
     </div>
   );
@@ -85,7 +82,7 @@ function Growth() {
     <div className="mt-3 grid gap-3 border-t border-rule-light pt-3">
       <div>
         <Choice
-          label="Zoom between keys"
+          label={say.zoomBetweenKeys}
           options={STEPS}
           words={ZOOM_WORDS}
           value={move.zoomSteps}
@@ -96,7 +93,7 @@ function Growth() {
       </div>
       <div>
         <Choice
-          label="Truck between keys"
+          label={say.truckBetweenKeys}
           options={STEPS}
           words={ZOOM_WORDS}
           value={move.truckSteps}
@@ -123,7 +120,7 @@ function ChosenPlane() {
     const { frame } = session.state;
     const distanceSpx = distanceToPlane(scene, plane.id, steadyPoseAt(scene, frame), frame);
     if (distanceSpx === null) {
-      toast(`${plane.name} is not on the stage in front of the camera here: its size cannot be kept.`);
+      toast(say.nameIsNotOnThe(plane.name));
       return;
     }
     const next =
@@ -135,17 +132,15 @@ function ChosenPlane() {
       {keepSize && (
         <p className="mb-2 flex items-center gap-2">
           <span>
-            {keepSize.how === 'same'
-              ? 'The zoom holds the size of '
-              : 'The zoom keeps from its opening size or larger: '}
-            <b>{kept?.name ?? 'a plane that is gone'}</b>
+            {keepSize.how === 'same' ? say.theZoomHoldsTheSize : say.theZoomKeepsFromIts}
+            <b>{kept?.name ?? say.aPlaneThatIsGone}</b>
           </span>
           <Button
             onClick={() =>
               session.commit('keep-size', kept?.name ?? 'a plane', setMove(scene, { keepSize: null }))
             }
           >
-            Let go
+            {say.letGo}
           </Button>
         </p>
       )}
@@ -153,22 +148,17 @@ function ChosenPlane() {
         <>
           <p className="mb-1.5 font-semibold">{plane.name}</p>
           <div className="flex flex-wrap gap-1">
-            <Button title="While the camera trucks the zoom makes up for it" onClick={() => keep('same')}>
-              Keep its size
+            <Button title={say.whileTheCameraTrucksThe} onClick={() => keep('same')}>
+              {say.keepItsSize}
             </Button>
-            <Button
-              title="The zoom steps in only where it would get smaller than in the first frame"
-              onClick={() => keep('no-smaller')}
-            >
-              Never below its opening size
+            <Button title={say.theZoomStepsInOnly} onClick={() => keep('no-smaller')}>
+              {say.neverBelowItsOpeningSize}
             </Button>
           </div>
           <PassingControls planeId={plane.id} passing={plane.passing} />
         </>
       ) : (
-        <p className="text-ink-2">
-          Choose a plane to hold its size, or to say what it does when it is passed.
-        </p>
+        <p className="text-ink-2">{say.chooseAPlaneToHold}</p>
       )}
     </div>
   );
@@ -196,7 +186,7 @@ function PassingControls({
     <div className="mt-2 flex items-end gap-2">
       <div className="flex-1">
         <Choice
-          label="When the camera passes it"
+          label={say.whenTheCameraPassesIt}
           options={PASSING_OPTIONS}
           words={PASSING_WORDS}
           value={passing?.way ?? 'none'}
@@ -205,7 +195,7 @@ function PassingControls({
       </div>
       <NumberField
         className="w-24"
-        label="Over the last"
+        label={say.overTheLast}
         unit="px"
         min={1}
         max={1e6}

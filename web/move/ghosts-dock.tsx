@@ -5,8 +5,9 @@ import { Button } from '../ui/button.tsx';
 import { Dock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { moveWords as say } from '../words/move.ts';
 
-const OF_WORDS = { nothing: 'Off', planes: 'Chosen planes', frame: 'Whole frame' } as const;
+const OF_WORDS = { nothing: say.off, planes: say.chosenPlanes, frame: say.wholeFrame } as const;
 
 /** Earlier and later frames laid over the picture, and another frame beside it along a line. */
 export function GhostsDock() {
@@ -18,9 +19,9 @@ export function GhostsDock() {
   const set = (part: Partial<typeof ghosts>) => setPreferences({ ghosts: { ...ghosts, ...part } });
   const whole = (value: number) => Math.round(value);
   return (
-    <Dock id="ghosts" label="Ghosts" on={ghosts.of !== 'nothing' || wipe?.scene === null}>
+    <Dock id="ghosts" label={say.ghosts} on={ghosts.of !== 'nothing' || wipe?.scene === null}>
       <Choice
-        label="Lay over the picture"
+        label={say.layOverThePicture}
         options={GHOSTS_OF}
         words={OF_WORDS}
         value={ghosts.of}
@@ -28,7 +29,7 @@ export function GhostsDock() {
       />
       <div className="mt-3 grid grid-cols-3 gap-2">
         <NumberField
-          label="Earlier"
+          label={say.earlier}
           unit=""
           min={0}
           max={5}
@@ -36,7 +37,7 @@ export function GhostsDock() {
           onCommit={(v) => set({ before: whole(v) })}
         />
         <NumberField
-          label="Later"
+          label={say.later}
           unit=""
           min={0}
           max={5}
@@ -44,7 +45,7 @@ export function GhostsDock() {
           onCommit={(v) => set({ after: whole(v) })}
         />
         <NumberField
-          label="Apart"
+          label={say.apart}
           unit="f"
           min={1}
           max={1000}
@@ -55,7 +56,7 @@ export function GhostsDock() {
       <div className="mt-3 flex items-end gap-2 border-t border-rule-light pt-3">
         <NumberField
           className="w-24"
-          label="Wipe to frame"
+          label={say.wipeToFrame}
           unit="f"
           min={1}
           max={lengthFrames}
@@ -68,10 +69,10 @@ export function GhostsDock() {
             session.setWipe({ word: `frame ${frame}`, scene: null, frame, at: 0.5 });
           }}
         >
-          Compare
+          {say.compare}
         </Button>
         <Button disabled={!wipe} onClick={() => session.setWipe(null)}>
-          End the wipe
+          {say.endTheWipe}
         </Button>
       </div>
     </Dock>

@@ -21,6 +21,7 @@ import { DockArea, DockProvider } from '../ui/dock.tsx';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { FieldingView } from '../views/fielding-view.tsx';
+import { moveWords as say } from '../words/move.ts';
 import { CameraDock } from './camera-dock.tsx';
 import { GhostsDock } from './ghosts-dock.tsx';
 import { AboveView } from './path/above-view.tsx';
@@ -35,10 +36,10 @@ import { useMoveCommands } from './use-move-commands.ts';
 const CurvesView = lazy(async () => ({ default: (await import('./curves/curves-view.tsx')).CurvesView }));
 
 const VIEW_WORDS: Readonly<Record<MoveView, string>> = {
-  camera: 'Camera',
-  fielding: 'Fielding',
-  above: 'From above',
-  curves: 'Curves',
+  camera: say.camera2,
+  fielding: say.fielding,
+  above: say.fromAbove,
+  curves: say.curves,
 };
 
 /** Where the move is keyed and shaped: one or two views of it over the timing strip. */
@@ -50,7 +51,7 @@ export function MovePage() {
   return (
     <DockProvider {...docks}>
       <main className="flex min-h-0 flex-1 flex-col">
-        <section aria-label="Picture" className="flex min-h-0 flex-1 flex-col">
+        <section aria-label={say.picture} className="flex min-h-0 flex-1 flex-col">
           <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
             <ViewSwitch
               options={MOVE_VIEWS}
@@ -91,7 +92,7 @@ function Hint() {
   return (
     <span className="narrow min-w-0 flex-1 truncate px-1 text-ink-2">
       {armed
-        ? 'Ride: drag now, the shot plays.'
+        ? say.rideDragNowTheShot
         : `${what}.${keying ? '' : ' Keying is off: it shifts the whole move.'}`}
     </span>
   );
@@ -107,7 +108,7 @@ function View({ name }: { name: MoveView }) {
       return <AboveView />;
     case 'curves':
       return (
-        <Suspense fallback={<p className="p-4 text-ink-2">Opening the curves …</p>}>
+        <Suspense fallback={<p className="p-4 text-ink-2">{say.openingTheCurves}</p>}>
           <CurvesView />
         </Suspense>
       );
@@ -120,7 +121,7 @@ function CameraView() {
   return (
     <Picture
       margin={0.07}
-      label="Picture through the camera. Drag to move the camera, or the chosen plane."
+      label={say.pictureThroughTheCameraDrag}
       cursor={ride.armed ? 'crosshair' : 'grab'}
       grasp={ride.armed ? ride.grasp : drag}
       slackPx={ride.armed ? 0 : CLICK_SLACK_PX}

@@ -6,13 +6,14 @@ import { Button } from '../ui/button.tsx';
 import { Dock } from '../ui/dock.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { setOnce, trialOf } from '../ui/trial.ts';
+import { moveWords as say } from '../words/move.ts';
 
 const AXIS_WORDS: Readonly<Record<SwayAxis, { word: string; unit: string; decimals: number; step: number }>> =
   {
     panX: { word: 'E–W', unit: 'px', decimals: 1, step: 1 },
     panY: { word: 'N–S', unit: 'px', decimals: 1, step: 1 },
-    truck: { word: 'Truck', unit: 'px', decimals: 1, step: 1 },
-    roll: { word: 'Roll', unit: '°', decimals: 2, step: 0.05 },
+    truck: { word: say.truck, unit: 'px', decimals: 1, step: 1 },
+    roll: { word: say.roll, unit: '°', decimals: 2, step: 0.05 },
   };
 
 /** A seeded drift over the finished move: on or off without touching a key. */
@@ -43,25 +44,25 @@ export function SwayDock() {
     />
   );
   return (
-    <Dock id="sway" label="Sway" on={sway?.on === true}>
+    <Dock id="sway" label={say.sway} on={sway?.on === true}>
       <div className="mb-3 flex flex-wrap gap-1">
         <Button on={sway?.on === true} onClick={() => set({ on: !(sway?.on ?? false) })}>
-          {sway?.on ? 'On' : 'Off'}
+          {sway?.on ? say.on : say.off}
         </Button>
         <Button
           on={current.loops}
-          title="Frame after the last is the first again"
+          title={say.frameAfterTheLastIs}
           onClick={() => set({ loops: !current.loops })}
         >
-          Loops
+          {say.loops}
         </Button>
-        <Button onClick={() => set({ seed: Math.floor(Math.random() * 1e6) })}>Another</Button>
+        <Button onClick={() => set({ seed: Math.floor(Math.random() * 1e6) })}>{say.another}</Button>
         <Button
           disabled={!sway?.on}
-          title="Makes keys of it, within 0.1 px, and switches it off"
+          title={say.makesKeysOfItWithin}
           onClick={() => session.commit('bake-sway', 'the camera', bakeSway(session.state.scene))}
         >
-          Bake to keys
+          {say.bakeToKeys}
         </Button>
       </div>
       <div className="grid grid-cols-4 gap-2">
@@ -96,9 +97,7 @@ export function SwayDock() {
         })}
       </div>
       <SwayGhost sway={{ ...current, on: true }} />
-      <p className="mt-2 text-[12px] text-ink-2">
-        1 to 2 Hz and about 1 % of the frame's width is what a hand does. No key is touched.
-      </p>
+      <p className="mt-2 text-[12px] text-ink-2">{say.oneTo2HzAnd}</p>
     </Dock>
   );
 }
@@ -118,7 +117,7 @@ function SwayGhost({ sway }: { sway: Sway }) {
     }).join(' ');
   return (
     <svg width={WIDTH} height={HEIGHT} className="mt-3 block bg-panel">
-      <title>The sway over the shot: E–W and, thin, N–S</title>
+      <title>{say.theSwayOverTheShot}</title>
       <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke="#c9c9c9" />
       <polyline points={line('panY')} fill="none" stroke="#5a5a5a" strokeWidth={1} />
       <polyline points={line('panX')} fill="none" stroke="var(--color-signal)" strokeWidth={1.5} />

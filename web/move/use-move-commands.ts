@@ -8,6 +8,7 @@ import { useCommands } from '../commands/registry.ts';
 import { playRange, setShotView, shotViewOf } from '../session/choices/shot-view.ts';
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
+import { moveWords as say } from '../words/move.ts';
 
 const GROUP = 'Move';
 
@@ -36,7 +37,7 @@ function moveCommands(session: Session): readonly Command[] {
   return [
     {
       id: 'move.in',
-      words: 'In: play from this frame',
+      words: say.inPlayFromThisFrame,
       group: GROUP,
       keys: ['I'],
       run: () => {
@@ -46,7 +47,7 @@ function moveCommands(session: Session): readonly Command[] {
     },
     {
       id: 'move.out',
-      words: 'Out: play up to this frame',
+      words: say.outPlayUpToThis,
       group: GROUP,
       keys: ['O'],
       run: () => {
@@ -56,7 +57,7 @@ function moveCommands(session: Session): readonly Command[] {
     },
     {
       id: 'move.whole',
-      words: 'Play the whole shot: in and out go',
+      words: say.playTheWholeShotIn,
       group: GROUP,
       keys: ['Shift+I', 'Shift+O'],
       when: () => shotViewOf(id).range !== null,
@@ -64,14 +65,14 @@ function moveCommands(session: Session): readonly Command[] {
     },
     {
       id: 'move.marker',
-      words: 'Marker at this frame',
+      words: say.markerAtThisFrame,
       group: GROUP,
       keys: ['M'],
       run: () => setMarkerHere(session),
     },
     {
       id: 'move.key-camera',
-      words: 'Key the camera as it is now',
+      words: say.keyTheCameraAsIt,
       group: GROUP,
       keys: ['K'],
       run: () => keyCamera(session),

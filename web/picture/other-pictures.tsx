@@ -6,6 +6,7 @@ import { usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { arrowStep, useDrag } from '../ui/pointer/drag.ts';
 import type { PictureFit } from '../viewport/place.ts';
+import { pictureWords as say } from '../words/picture.ts';
 import { PictureRenderer, type PictureRequest } from './live/renderer.ts';
 
 const NOTHING = { planes: [] as readonly PlaneId[], frames: [] as readonly number[] };
@@ -132,7 +133,7 @@ function WipeLine({ fit }: { fit: PictureFit }) {
     <div
       role="slider"
       tabIndex={0}
-      aria-label={`Wipe between now and ${wipe.word}`}
+      aria-label={say.wipeBetweenNowAndWord(wipe.word)}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={Math.round(wipe.at * 100)}
@@ -148,7 +149,7 @@ function WipeLine({ fit }: { fit: PictureFit }) {
     >
       <div className="mx-auto h-full w-0.5 bg-white shadow-[0_0_0_1px_rgb(0_0_0/0.5)]" />
       <span className="absolute top-2 right-3 whitespace-nowrap bg-black/80 px-1.5 py-0.5 text-white">
-        now
+        {say.now}
       </span>
       <span className="absolute top-2 left-3 whitespace-nowrap bg-black/80 px-1.5 py-0.5 text-white">
         {wipe.word}

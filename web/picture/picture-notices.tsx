@@ -1,6 +1,7 @@
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import type { PictureFit } from '../viewport/place.ts';
+import { pictureWords as say } from '../words/picture.ts';
 import type { PictureState } from './live/renderer.ts';
 
 /** A picture that leaves planes out must say so, on every step. */
@@ -10,9 +11,9 @@ export function SoloNotice() {
   if (count === 0) return null;
   return (
     <div className="absolute left-3 top-3 flex items-center gap-2 border border-rule bg-raised py-1 pl-2 pr-1">
-      <span>Only {count === 1 ? 'one plane is' : `${count} planes are`} shown.</span>
+      <span>{count === 1 ? say.onlyOnePlaneIsShown : say.onlySomePlanesAreShown(count)}</span>
       <Button onPointerDown={(event) => event.stopPropagation()} onClick={() => session.setSolo([])}>
-        Show all
+        {say.showAll}
       </Button>
     </div>
   );
@@ -44,14 +45,14 @@ export function PictureNotice({
         className="pointer-events-none absolute inset-x-0 mx-auto w-fit bg-raised/95 px-4 py-2"
         style={{ top: fit.top + fit.height / 2 - 18 }}
       >
-        Nothing on the stage yet. Drop a painting anywhere here.
+        {say.nothingOnTheStageYet}
       </p>
     );
   }
   if (state.kind === 'loading' && state.done < state.total) {
     return (
       <p role="status" className="num absolute bottom-3 left-3 bg-black/80 px-2 py-1 text-white">
-        Loading art {state.done} / {state.total}
+        {say.loadingArtDoneTotal(state.done, state.total)}
       </p>
     );
   }

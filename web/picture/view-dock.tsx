@@ -13,17 +13,18 @@ import { Dock } from '../ui/dock.tsx';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { pictureWords as say } from '../words/picture.ts';
 
-const SURROUND_WORDS: Readonly<Record<Surround, string>> = { dark: 'Dark', mid: 'Mid', light: 'Light' };
-const SAFE_WORDS = { off: 'Off', modern: '93/90', older: '90/80', custom: 'Own' } as const;
+const SURROUND_WORDS: Readonly<Record<Surround, string>> = { dark: say.dark, mid: say.mid, light: say.light };
+const SAFE_WORDS = { off: say.off, modern: '93/90', older: '90/80', custom: say.own } as const;
 const ASPECT_WORDS: Readonly<Record<Aspect, string>> = {
-  none: 'Off',
+  none: say.off,
   '2.39': '2.39',
   '1.85': '1.85',
   '4:3': '4:3',
   '9:16': '9:16',
 };
-const ROOM_WORDS = { system: 'As the system', light: 'Light', dark: 'Dark' } as const;
+const ROOM_WORDS = { system: say.asTheSystem, light: say.light, dark: say.dark } as const;
 const GUIDES = [
   ['fieldChart', 'Field chart'],
   ['thirds', 'Thirds'],
@@ -35,9 +36,9 @@ export function ViewDock() {
   const preferences = usePreferences();
   const { surround, room, maskStrength, safeAreas, customSafe, aspect } = preferences;
   return (
-    <Dock id="view" label="View">
+    <Dock id="view" label={say.view}>
       <Choice
-        label="Surround"
+        label={say.surround}
         options={SURROUNDS}
         words={SURROUND_WORDS}
         value={surround}
@@ -45,7 +46,7 @@ export function ViewDock() {
       />
       <div className="mt-3">
         <Choice
-          label="Panels"
+          label={say.panels}
           options={ROOMS}
           words={ROOM_WORDS}
           value={room}
@@ -53,7 +54,8 @@ export function ViewDock() {
         />
       </div>
       <p className="mb-1 mt-3 flex justify-between text-[11px] text-ink-2">
-        Frame mask <span className="num">{Math.round(maskStrength * 100)} %</span>
+        {say.frameMask}
+        <span className="num">{Math.round(maskStrength * 100)} %</span>
       </p>
       <Slider.Root
         min={0}
@@ -67,12 +69,12 @@ export function ViewDock() {
           <Slider.Range className="absolute h-full bg-ink" />
         </Slider.Track>
         <Slider.Thumb
-          aria-label="Frame mask"
+          aria-label={say.frameMask2}
           className="relative block h-4 w-4 rounded-full border border-ink bg-raised before:absolute before:-inset-1 before:content-['']"
         />
       </Slider.Root>
       <fieldset className="mt-3 flex flex-wrap gap-x-3 gap-y-1">
-        <legend className="mb-1 text-[11px] text-ink-2">Guides</legend>
+        <legend className="mb-1 text-[11px] text-ink-2">{say.guides}</legend>
         {GUIDES.map(([name, word]) => (
           <Checkbox key={name} checked={preferences[name]} onChange={(on) => setPreferences({ [name]: on })}>
             {word}
@@ -81,7 +83,7 @@ export function ViewDock() {
       </fieldset>
       <div className="mt-3">
         <Choice
-          label="Safe areas, action and title %"
+          label={say.safeAreasActionAndTitle}
           options={SAFE_SETS}
           words={SAFE_WORDS}
           value={safeAreas}
@@ -93,7 +95,7 @@ export function ViewDock() {
           {(['action', 'title'] as const).map((area) => (
             <NumberField
               key={area}
-              label={area === 'action' ? 'Action' : 'Title'}
+              label={area === 'action' ? say.action : say.title}
               unit="%"
               decimals={1}
               min={10}
@@ -106,7 +108,7 @@ export function ViewDock() {
       )}
       <div className="mt-3">
         <Choice
-          label="Aspect mask"
+          label={say.aspectMask}
           options={ASPECTS}
           words={ASPECT_WORDS}
           value={aspect}

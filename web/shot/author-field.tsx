@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { setAuthorName, useAuthor } from '../session/author.ts';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { Popover } from '../ui/popover.tsx';
+import { shotWords as say } from '../words/shot.ts';
 
 /** The name that stands by one's edits, for whoever else works on the shot. */
 export function AuthorField() {
@@ -15,7 +16,7 @@ export function AuthorField() {
   return (
     <Popover label={name}>
       <TextField
-        label="Your name, beside your edits"
+        label={say.yourNameBesideYourEdits}
         value={typed}
         maxLength={80}
         onChange={(event) => setTyped(event.target.value)}

@@ -1,4 +1,5 @@
 import { isRouteErrorResponse, Link, useRouteError } from 'react-router';
+import { shotWords as say } from '../words/shot.ts';
 
 /** What stands in for a page that cannot be shown. */
 export function FaultPage() {
@@ -10,14 +11,12 @@ export function FaultPage() {
       : null;
   return (
     <main className="mx-auto mt-[18vh] max-w-md px-6">
-      <h1 className="text-[18px] font-semibold">
-        {said ? 'This page met a fault' : 'There is nothing at this address'}
-      </h1>
+      <h1 className="text-[18px] font-semibold">{said ? say.thisPageMetAFault : say.thereIsNothingAtThis}</h1>
       {said && <p className="mt-2 text-ink-2">{said}</p>}
       <p className="mt-4">
-        Everything that said “Saved” is safe.{' '}
+        {say.everythingThatSaidSavedIs}{' '}
         <Link className="text-select underline" to="/" reloadDocument>
-          Back to the wall
+          {say.backToTheWall}
         </Link>
       </p>
     </main>

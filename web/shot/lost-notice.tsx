@@ -4,6 +4,7 @@ import { editWords } from '../session/edit-words.ts';
 import type { Lost } from '../session/shot-link.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { shotWords as say } from '../words/shot.ts';
 
 /** What was lost, to whom, and where it is now. */
 function lostWords({ ops, by, why }: Lost): string {
@@ -48,12 +49,12 @@ export function LostNotice() {
   const compared = wipe?.scene === last.scene;
   return (
     <div role="alert" className="flex items-center gap-3 border-b border-fault bg-raised px-4 py-2">
-      <span className="font-semibold text-fault">Not saved.</span>
+      <span className="font-semibold text-fault">{say.notSaved}</span>
       <span className="flex-1">
         {lostWords(last)} {KEPT[status](takeName(last))}
       </span>
       <Button on={compared} onClick={() => session.setWipe(compared ? null : beside)}>
-        Compare
+        {say.compare}
       </Button>
       <Button
         tone="strong"
@@ -62,7 +63,7 @@ export function LostNotice() {
           session.forgetLost();
         }}
       >
-        Understood
+        {say.understood}
       </Button>
     </div>
   );

@@ -8,13 +8,14 @@ import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Logo } from '../ui/logo.tsx';
+import { shotWords as say } from '../words/shot.ts';
 import { AuthorField } from './author-field.tsx';
 import { STEPS } from './steps.ts';
 
 const SAVE_WORDS: Readonly<Record<SaveState, string>> = {
-  saved: 'Saved',
-  saving: 'Saving …',
-  offline: 'Offline: kept here',
+  saved: say.saved,
+  saving: say.saving,
+  offline: say.offlineKeptHere,
 };
 
 export function ShotHeader() {
@@ -24,18 +25,18 @@ export function ShotHeader() {
       <div className="flex min-w-0 items-center gap-3">
         <Link
           to="/"
-          aria-label="Keen Ridge, back to the wall"
+          aria-label={say.keenRidgeBackToThe}
           className="flex h-8 shrink-0 items-center gap-2.5 whitespace-nowrap"
         >
           <Logo />
-          <span className="font-semibold">Keen Ridge</span>
+          <span className="font-semibold">{say.keenRidge}</span>
         </Link>
         <p className="narrow truncate pl-1">
           <span className="text-ink-2">{shot.productionName}</span>{' '}
           <span className="font-semibold">{shot.name}</span>
         </p>
       </div>
-      <nav aria-label="Steps" className="flex h-full">
+      <nav aria-label={say.steps} className="flex h-full">
         {STEPS.map(([path, word]) => (
           <NavLink
             key={path}
@@ -52,10 +53,10 @@ export function ShotHeader() {
         <AuthorField />
         <UndoRedo />
         <KeyingSwitch />
-        <CommandButton id="app.find" tone="bare" icon label="Find">
+        <CommandButton id="app.find" tone="bare" icon label={say.find}>
           <Search size={14} aria-hidden="true" />
         </CommandButton>
-        <CommandButton id="app.help" tone="bare" icon label="Keys of the keyboard">
+        <CommandButton id="app.help" tone="bare" icon label={say.keysOfTheKeyboard}>
           ?
         </CommandButton>
       </div>
@@ -70,7 +71,7 @@ function OpenCount() {
   return (
     <span
       className="num ml-1.5 rounded-full bg-fault px-1.5 text-[10px] leading-4 text-raised"
-      title="Open findings"
+      title={say.openFindings}
       aria-hidden="true"
     >
       {open.length}
@@ -84,7 +85,9 @@ function SaveWord() {
   const amiss = saveState === 'offline';
   return (
     <span role="status" className={amiss ? 'font-semibold text-fault' : 'text-ink-2'}>
-      {saveState === 'offline' && saveFault !== null ? `Not saved yet: ${saveFault}` : SAVE_WORDS[saveState]}
+      {saveState === 'offline' && saveFault !== null
+        ? say.notSavedYetSaveFault(saveFault)
+        : SAVE_WORDS[saveState]}
     </span>
   );
 }
@@ -98,8 +101,8 @@ function UndoRedo() {
         id="shot.undo"
         tone="bare"
         icon
-        label="Undo"
-        hint={undo ? `Undo ${editWords(undo)}` : 'Nothing to undo'}
+        label={say.undo}
+        hint={undo ? say.undoEdit(editWords(undo)) : say.nothingToUndo}
         disabled={!undo}
       >
         <Undo2 size={15} aria-hidden="true" />
@@ -108,8 +111,8 @@ function UndoRedo() {
         id="shot.redo"
         tone="bare"
         icon
-        label="Redo"
-        hint={redo ? `Redo ${editWords(redo)}` : 'Nothing to redo'}
+        label={say.redo}
+        hint={redo ? say.redoEdit(editWords(redo)) : say.nothingToRedo}
         disabled={!redo}
       >
         <Redo2 size={15} aria-hidden="true" />
@@ -129,7 +132,8 @@ function KeyingSwitch() {
         aria-hidden="true"
         className={`h-2 w-2 rounded-full ${keying ? 'bg-signal' : 'border border-ink-3'}`}
       />
-      Keying {keying ? 'on' : 'off'}
+      {say.keying}
+      {keying ? say.on : say.off}
     </Button>
   );
 }

@@ -13,6 +13,7 @@ import { Session } from '../session/session.ts';
 import { useSurveyor } from '../session/survey/use-survey.ts';
 import { SessionContext, useSession } from '../session/use-session.ts';
 import { TourCard } from '../tour/tour-card.tsx';
+import { shotWords as say } from '../words/shot.ts';
 import { LostNotice } from './lost-notice.tsx';
 import { ShotHeader } from './shot-header.tsx';
 import { useAuthorOfEdits, useFaultNotices, useUnsentWarning } from './use-open-shot.ts';
@@ -48,7 +49,7 @@ export function ShotPage() {
   if (!session || session.shot.id !== shotId) {
     return (
       <p role="status" className="p-6 text-ink-2">
-        {shot.failureCount > 0 ? 'The server does not answer. Trying again …' : 'Opening the shot …'}
+        {shot.failureCount > 0 ? say.theServerDoesNotAnswer : say.openingTheShot}
       </p>
     );
   }

@@ -10,6 +10,7 @@ import { setPreferences, usePreferences } from '../session/choices/preferences.t
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
 import { startTour } from '../tour/tour.ts';
+import { shotWords as say } from '../words/shot.ts';
 import { STEPS } from './steps.ts';
 
 const SHOT = 'Everywhere in a shot';
@@ -28,26 +29,26 @@ function timeCommands(session: Session): readonly Command[] {
   return [
     {
       id: 'time.play',
-      words: 'Play and stop; Space held, a drag pans the view',
+      words: say.playAndStopSpaceHeld,
       group: TIME,
       keys: ['Space'],
       run: () => session.setPlaying(!session.state.playing),
     },
-    { ...small, id: 'time.back', words: 'One frame back', keys: ['ArrowLeft'], run: step(-1) },
-    { ...small, id: 'time.on', words: 'One frame on', keys: ['ArrowRight'], run: step(1) },
-    { ...small, id: 'time.back-ten', words: 'Ten frames back', keys: ['Shift+ArrowLeft'], run: step(-10) },
-    { ...small, id: 'time.on-ten', words: 'Ten frames on', keys: ['Shift+ArrowRight'], run: step(10) },
-    { id: 'time.first', words: 'First frame', group: TIME, keys: ['Home'], run: () => session.goTo(1) },
+    { ...small, id: 'time.back', words: say.oneFrameBack, keys: ['ArrowLeft'], run: step(-1) },
+    { ...small, id: 'time.on', words: say.oneFrameOn, keys: ['ArrowRight'], run: step(1) },
+    { ...small, id: 'time.back-ten', words: say.tenFramesBack, keys: ['Shift+ArrowLeft'], run: step(-10) },
+    { ...small, id: 'time.on-ten', words: say.tenFramesOn, keys: ['Shift+ArrowRight'], run: step(10) },
+    { id: 'time.first', words: say.firstFrame, group: TIME, keys: ['Home'], run: () => session.goTo(1) },
     {
       id: 'time.last',
-      words: 'Last frame',
+      words: say.lastFrame,
       group: TIME,
       keys: ['End'],
       run: () => session.goTo(session.state.scene.lengthFrames),
     },
     {
       id: 'time.key-before',
-      words: 'Key or marker before',
+      words: say.keyOrMarkerBefore,
       group: TIME,
       keys: [','],
       repeats: true,
@@ -55,7 +56,7 @@ function timeCommands(session: Session): readonly Command[] {
     },
     {
       id: 'time.key-after',
-      words: 'Key or marker after',
+      words: say.keyOrMarkerAfter,
       group: TIME,
       keys: ['.'],
       repeats: true,
@@ -68,7 +69,7 @@ function shotCommands(session: Session): readonly Command[] {
   return [
     {
       id: 'shot.undo',
-      words: 'Undo',
+      words: say.undo,
       group: SHOT,
       keys: ['Ctrl+Z'],
       repeats: true,
@@ -76,7 +77,7 @@ function shotCommands(session: Session): readonly Command[] {
     },
     {
       id: 'shot.redo',
-      words: 'Redo',
+      words: say.redo,
       group: SHOT,
       keys: ['Ctrl+Shift+Z', 'Ctrl+Y'],
       repeats: true,
@@ -84,7 +85,7 @@ function shotCommands(session: Session): readonly Command[] {
     },
     {
       id: 'shot.choose-none',
-      words: 'Choose nothing',
+      words: say.chooseNothing,
       group: SHOT,
       keys: ['Escape'],
       run: () => {
@@ -97,7 +98,7 @@ function shotCommands(session: Session): readonly Command[] {
     },
     {
       id: 'shot.keying',
-      words: 'Keying on or off',
+      words: say.keyingOnOrOff,
       group: SHOT,
       run: () => setPreferences({ keying: !usePreferences.getState().keying }),
     },
@@ -109,15 +110,15 @@ const MOST_FOUND = 500;
 function shotFinds(session: Session): readonly Finds[] {
   return [
     {
-      heading: 'Frames',
+      heading: say.frames,
       find: (text) => {
         const frame = /^\d+$/.test(text.trim()) ? Number(text) : 0;
         if (frame < 1 || frame > session.state.scene.lengthFrames) return [];
-        return [{ id: `frame ${frame}`, words: `Go to frame ${frame}`, run: () => session.goTo(frame) }];
+        return [{ id: `frame ${frame}`, words: say.goToFrameFrame(frame), run: () => session.goTo(frame) }];
       },
     },
     {
-      heading: 'Planes',
+      heading: say.planes,
       find: () =>
         planesOf(session.state.scene)
           .slice(0, MOST_FOUND)
@@ -140,27 +141,27 @@ export function useShotCommands(): void {
         ...STEPS.map(
           ([path, word]): Command => ({
             id: `go.${path}`,
-            words: `Go to ${word}`,
+            words: say.goToWord(word),
             group: SHOT,
             run: () => void navigate(`/shots/${id}/${path}`),
           }),
         ),
         {
           id: 'help.read',
-          words: 'Read the help',
+          words: say.readTheHelp,
           group: HELP_GROUP,
           run: () => void navigate('/help'),
         },
         {
           id: 'help.tour',
-          words: 'Take the tour',
+          words: say.takeTheTour,
           group: HELP_GROUP,
           run: () => {
             startTour();
             void navigate(`/shots/${id}/stage`);
           },
         },
-        { id: 'go.wall', words: 'Go to the wall', group: SHOT, run: () => void navigate('/') },
+        { id: 'go.wall', words: say.goToTheWall, group: SHOT, run: () => void navigate('/') },
       ],
       [session, navigate, id],
     ),

@@ -11,6 +11,7 @@ import { Button } from '../ui/button.tsx';
 import { Dock } from '../ui/dock.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
+import { stageWords as say } from '../words/stage.ts';
 
 const FIRST_AIR = { colour: '#9fb0bf' } as const;
 /** A haze that is seen at once on a stage as deep as most: five home distances. */
@@ -21,7 +22,7 @@ export function AirDock() {
   const scene = useShownScene();
   const on = scene.air !== null || scene.filter !== null || hasLens(scene);
   return (
-    <Dock id="air" label="Air and lens …" on={on}>
+    <Dock id="air" label={say.airAndLens} on={on}>
       <AirControls scene={scene} />
       <LensControls scene={scene} />
       <FilterControls scene={scene} />
@@ -37,7 +38,7 @@ function AirControls({ scene }: { scene: Scene }) {
   if (!air) {
     return (
       <div className="flex items-center gap-3">
-        <p className="flex-1 text-ink-2">Air hazes planes the farther they are behind the datum.</p>
+        <p className="flex-1 text-ink-2">{say.airHazesPlanesTheFarther}</p>
         <Button
           onClick={() =>
             session.commit(
@@ -50,7 +51,7 @@ function AirControls({ scene }: { scene: Scene }) {
             )
           }
         >
-          Add air
+          {say.addAir}
         </Button>
       </div>
     );
@@ -58,7 +59,7 @@ function AirControls({ scene }: { scene: Scene }) {
   return (
     <div className="flex items-end gap-3">
       <ColourField
-        label="Colour of the air"
+        label={say.colourOfTheAir}
         colour={air.colour}
         trial={sceneTrial(session, 'set-air', 'the stage', (kept, colour) =>
           setAir(kept, { ...air, colour }),
@@ -66,7 +67,7 @@ function AirControls({ scene }: { scene: Scene }) {
       />
       <NumberField
         className="w-28"
-        label="Visibility"
+        label={say.visibility}
         unit="px"
         step={50}
         min={1}
@@ -77,7 +78,7 @@ function AirControls({ scene }: { scene: Scene }) {
         )}
       />
       <Button onClick={() => session.commit('set-air', 'the stage', setAir(session.state.scene, null))}>
-        None
+        {say.none}
       </Button>
     </div>
   );
@@ -94,10 +95,17 @@ function LensControls({ scene }: { scene: Scene }) {
   return (
     <div className="mt-3 border-t border-rule-light pt-3">
       <div className="flex items-end gap-3">
-        <NumberField className="w-28" label="Focus at depth" unit="px" step={20} signed {...field('focus')} />
         <NumberField
           className="w-28"
-          label="Iris width"
+          label={say.focusAtDepth}
+          unit="px"
+          step={20}
+          signed
+          {...field('focus')}
+        />
+        <NumberField
+          className="w-28"
+          label={say.irisWidth}
           unit="px"
           decimals={1}
           min={0}
@@ -105,19 +113,16 @@ function LensControls({ scene }: { scene: Scene }) {
           {...field('iris')}
         />
       </div>
-      <p className="mt-1.5 text-[12px] text-ink-2">
-        With the iris shut everything is sharp. The wider it is, the softer what is not in focus; both are
-        keyed like the camera.
-      </p>
+      <p className="mt-1.5 text-[12px] text-ink-2">{say.withTheIrisShutEverything}</p>
     </div>
   );
 }
 
 const PERCENTS = [
-  { name: 'brightness', label: 'Brightness', most: 400 },
-  { name: 'tintStrength', label: 'Tint strength', most: 100 },
-  { name: 'glow', label: 'Glow', most: 100 },
-  { name: 'vignette', label: 'Vignette', most: 100 },
+  { name: 'brightness', label: say.brightness, most: 400 },
+  { name: 'tintStrength', label: say.tintStrength, most: 100 },
+  { name: 'glow', label: say.glow, most: 100 },
+  { name: 'vignette', label: say.vignette, most: 100 },
 ] as const;
 
 function FilterControls({ scene }: { scene: Scene }) {
@@ -127,7 +132,7 @@ function FilterControls({ scene }: { scene: Scene }) {
     sceneTrial<T>(session, 'set-filter', 'the camera', (kept, value) => setFilter(kept, part(value)));
   return (
     <div className="mt-3 border-t border-rule-light pt-3">
-      <p className="mb-1.5 font-semibold">Filter in front of the camera</p>
+      <p className="mb-1.5 font-semibold">{say.filterInFrontOfThe}</p>
       <div className="grid grid-cols-2 gap-2">
         {PERCENTS.map(({ name, label, most }) => (
           <NumberField
@@ -140,11 +145,9 @@ function FilterControls({ scene }: { scene: Scene }) {
             trial={set((v: number) => ({ [name]: v / 100 }))}
           />
         ))}
-        <ColourField label="Filter tint" colour={filter.tint} trial={set((tint: string) => ({ tint }))} />
+        <ColourField label={say.filterTint} colour={filter.tint} trial={set((tint: string) => ({ tint }))} />
       </div>
-      <p className="mt-1.5 text-[12px] text-ink-2">
-        It lies over everything but what is mounted on the camera.
-      </p>
+      <p className="mt-1.5 text-[12px] text-ink-2">{say.itLiesOverEverythingBut}</p>
     </div>
   );
 }

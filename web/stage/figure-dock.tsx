@@ -5,6 +5,7 @@ import { Button } from '../ui/button.tsx';
 import { Dock } from '../ui/dock.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { settingTrial } from '../ui/trial.ts';
+import { stageWords as say } from '../words/stage.ts';
 
 /** A stand-in figure on the chosen plane: does a character of this height fit its doors and trees? */
 export function FigureDock() {
@@ -19,15 +20,13 @@ export function FigureDock() {
   const standOn = (planeId: (typeof selection)[number]) =>
     session.setFigure({ planeId, feet: figure?.feet ?? { x: 0, y: scene.frame.heightPx * 0.3 } });
   return (
-    <Dock id="figure" label="Stand-in" on={figure !== null}>
+    <Dock id="figure" label={say.standIn} on={figure !== null}>
       <p className="text-[12px] text-ink-2">
-        {under
-          ? `Stands at the distance of ${under.name}. Drag it in the picture.`
-          : 'A plain figure, to see whether a character fits. It is not kept or handed off.'}
+        {under ? say.standsAtTheDistanceOf(under.name) : say.aPlainFigureToSee}
       </p>
       <div className="mt-2 grid grid-cols-2 gap-2">
         <NumberField
-          label="Height on the datum"
+          label={say.heightOnTheDatum}
           unit="px"
           min={1}
           max={100_000}
@@ -36,7 +35,7 @@ export function FigureDock() {
           trial={settingTrial(size.heightPx, (heightPx) => change({ heightPx }))}
         />
         <NumberField
-          label="Heads"
+          label={say.heads}
           unit=""
           decimals={1}
           min={1}
@@ -46,7 +45,7 @@ export function FigureDock() {
           trial={settingTrial(size.heads, (heads) => change({ heads }))}
         />
         <NumberField
-          label="One head"
+          label={say.oneHead}
           unit="px"
           decimals={1}
           min={1}
@@ -57,9 +56,9 @@ export function FigureDock() {
       </div>
       <div className="mt-3 flex gap-2">
         <Button disabled={!chosen} onClick={() => chosen && standOn(chosen.id)}>
-          {chosen ? `Stand on ${chosen.name}` : 'Choose a plane first'}
+          {chosen ? say.standOnName(chosen.name) : say.chooseAPlaneFirst}
         </Button>
-        {figure && <Button onClick={() => session.setFigure(null)}>Delete</Button>}
+        {figure && <Button onClick={() => session.setFigure(null)}>{say.deleteIt}</Button>}
       </div>
     </Dock>
   );

@@ -8,6 +8,7 @@ import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dock } from '../ui/dock.tsx';
 import { formatNumber } from '../ui/format.ts';
+import { stageWords as say } from '../words/stage.ts';
 
 const percent = (share: number): string => `${formatNumber(share * 100, 2, true)} %`;
 
@@ -18,7 +19,7 @@ export function LoopDock() {
   if (items.every(({ kind }) => kind === 'camera' || kind === 'rides' || kind === 'keyed')) return null;
   const closes = items.every((item) => canClose(item) && item.closed);
   return (
-    <Dock id="loop" label={closes ? 'Loop closes' : 'Loop …'}>
+    <Dock id="loop" label={closes ? say.loopCloses : say.loop}>
       <LoopReport scene={scene} items={items} closes={closes} />
     </Dock>
   );
@@ -34,8 +35,8 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
     <div data-testid="loop-report">
       <p className="font-semibold">
         {closes
-          ? `Frame ${scene.lengthFrames + 1} is frame 1 again.`
-          : `Over ${scene.lengthFrames} frames the loop does not close yet.`}
+          ? say.frameValueIsFrameOne(scene.lengthFrames + 1)
+          : say.overLengthFramesFramesThe(scene.lengthFrames)}
       </p>
       <ul className="mt-2 max-h-56 overflow-auto">
         {items.map((item) => (
@@ -55,17 +56,14 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
         <>
           <div className="mt-3 flex gap-2">
             <Button tone="strong" onClick={close('speeds')}>
-              Change speeds
+              {say.changeSpeeds}
             </Button>
-            <Button
-              title="The speeds stay; strips become a little longer or shorter"
-              onClick={close('lengths')}
-            >
-              Change lengths
+            <Button title={say.theSpeedsStayStripsBecome} onClick={close('lengths')}>
+              {say.changeLengths}
             </Button>
           </div>
           <p className="mt-2 text-[12px] text-ink-2">
-            {`At most ${percent(worstLoopError(items)).replace('+', '')} of change. Or another length of the shot:`}
+            {say.atMostValueOfChange(percent(worstLoopError(items)).replace('+', ''))}
           </p>
           <div className="mt-1 flex gap-1.5">
             {lengths.map(({ lengthFrames, worstError }) => (
@@ -90,18 +88,17 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
 }
 
 function ItemWords({ scene, item }: { scene: Scene; item: LoopItem }) {
-  if (item.kind === 'camera')
-    return <span>The camera ends elsewhere than it begins: only a still one closes.</span>;
+  if (item.kind === 'camera') return <span>{say.theCameraEndsElsewhereThan}</span>;
   const name = planeOf(scene, item.planeId)?.name ?? '';
   switch (item.kind) {
     case 'slides':
-      return <span>{`${name} runs but does not repeat that way: it slides off.`}</span>;
+      return <span>{say.nameRunsButDoesNot(name)}</span>;
     case 'once':
-      return <span>{`${name} plays its frames once.`}</span>;
+      return <span>{say.namePlaysItsFramesOnce(name)}</span>;
     case 'keyed':
-      return <span>{`${name} stands elsewhere by its keys. Let them repeat, or end where they begin.`}</span>;
+      return <span>{say.nameStandsElsewhereByIts(name)}</span>;
     case 'rides':
-      return <span>{`${name} rides on a running plane and goes off with it.`}</span>;
+      return <span>{say.nameRidesOnARunning(name)}</span>;
     case 'run':
     case 'moving':
       return (

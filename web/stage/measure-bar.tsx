@@ -2,6 +2,7 @@ import { planeOf } from '@keen-ridge/core/scene/records';
 import { useCalmFrame } from '../session/pace/use-calm.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
+import { stageWords as say } from '../words/stage.ts';
 
 /** What to do next while a speed is measured in the picture. */
 export function MeasureBar() {
@@ -22,7 +23,7 @@ export function MeasureBar() {
     >
       {words}
       <span className="flex-1" />
-      <Button onClick={() => session.setMeasuring(null)}>Cancel</Button>
+      <Button onClick={() => session.setMeasuring(null)}>{say.cancel}</Button>
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { TabRow } from '../ui/tab-row.tsx';
+import { stageWords as say } from '../words/stage.ts';
 import { DepthFields } from './panel/depth-fields.tsx';
 import { LookFields } from './panel/look-fields.tsx';
 import { PlaceFields } from './panel/place-fields.tsx';
@@ -18,7 +19,12 @@ import { PlaneSentence } from './plane-sentence.tsx';
 
 const TABS = ['depth', 'place', 'run', 'look'] as const;
 type Tab = (typeof TABS)[number];
-const TAB_WORDS: Readonly<Record<Tab, string>> = { depth: 'Depth', place: 'Place', run: 'Run', look: 'Look' };
+const TAB_WORDS: Readonly<Record<Tab, string>> = {
+  depth: say.depth,
+  place: say.place,
+  run: say.run,
+  look: say.look,
+};
 
 /** The numbers of the selected planes, each typed, dragged or stepped, and what they mean. */
 export function PlanePanel() {
@@ -29,9 +35,7 @@ export function PlanePanel() {
   if (planes.length === 0) {
     return (
       <p className="h-[124px] shrink-0 px-3.5 py-4 text-ink-2">
-        {planesOf(scene).length === 0
-          ? 'Planes and their numbers stand here once there is art.'
-          : 'Choose a plane on the Stand or in the picture. Drag it up or down to give it depth.'}
+        {planesOf(scene).length === 0 ? say.planesAndTheirNumbersStand : say.chooseAPlaneOnThe}
       </p>
     );
   }
@@ -41,13 +45,13 @@ export function PlanePanel() {
       value={tab}
       onValueChange={(value) => setTab(TABS.find((name) => name === value) ?? 'depth')}
       role="region"
-      aria-label="Plane"
+      aria-label={say.plane}
       className="grid h-[124px] shrink-0 grid-cols-[150px_1fr] gap-x-3 px-3.5 py-2.5"
     >
       <div className="min-w-0">
         <PlaneHeading planes={planes} />
         <TabRow
-          label="Numbers"
+          label={say.numbers}
           className="mt-2"
           tight
           tabs={TABS.map((name) => ({ value: name, words: TAB_WORDS[name] }))}
@@ -76,16 +80,14 @@ function LockedSentence({ locked, all }: { locked: readonly Plane[]; all: number
   const ids = locked.map((plane) => plane.id);
   return (
     <p className="narrow mt-2 flex items-center gap-2 text-[12.5px]">
-      {all === 1
-        ? 'Locked: it stays where it is.'
-        : `${locked.length} of ${all} are locked and stay where they are.`}
+      {all === 1 ? say.lockedItStaysWhereIt : say.lengthOfAllAreLocked(locked.length, all)}
       <Button
         onClick={() => {
           const { scene } = session.state;
           session.commit('unlock-planes', subjectOf(scene, ids), setPlanesLocked(scene, new Set(ids), false));
         }}
       >
-        Unlock
+        {say.unlock}
       </Button>
     </p>
   );
@@ -96,7 +98,7 @@ function PlaneHeading({ planes }: { planes: readonly Plane[] }) {
   return (
     <>
       <h2 className="truncate text-[14px] font-semibold">
-        {planes.length === 1 && only ? only.name : `${planes.length} planes`}
+        {planes.length === 1 && only ? only.name : say.lengthPlanes(planes.length)}
       </h2>
       <MountField planes={planes} />
     </>
@@ -128,7 +130,7 @@ function MountField({ planes }: { planes: readonly Plane[] }) {
   const carriers = planesOf(scene).filter(({ id }) => !selection.includes(id));
   return (
     <Select
-      label="Mounted on"
+      label={say.mountedOn}
       className="mt-1"
       options={['stage', 'camera', ...carriers.map(({ id }) => id)]}
       words={{
@@ -137,7 +139,7 @@ function MountField({ planes }: { planes: readonly Plane[] }) {
         ...Object.fromEntries(carriers.map((one) => [one.id, one.name])),
       }}
       value={value}
-      placeholder="several"
+      placeholder={say.several}
       onChange={remount}
     />
   );

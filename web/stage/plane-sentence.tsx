@@ -6,6 +6,7 @@ import { useNames } from '../edits/names.ts';
 import { useCalmFrame } from '../session/pace/use-calm.ts';
 import { usePlaneFindings } from '../session/survey/use-survey.ts';
 import { formatNumber } from '../ui/format.ts';
+import { stageWords as say } from '../words/stage.ts';
 
 /** What a plane's depth means on screen, and what is wrong with it first of all. */
 export function PlaneSentence({ plane, shown }: { plane: Plane; shown: Scene }) {
@@ -27,16 +28,18 @@ export function PlaneSentence({ plane, shown }: { plane: Plane; shown: Scene }) 
 
 function SpeedWords({ plane, scene, frame }: { plane: Plane; scene: Scene; frame: number }) {
   const { root, depthSpx } = standingAt(scene, plane, frame);
-  if (root === 'camera') return <>Rides on the camera: it keeps its place and size through every move. </>;
+  if (root === 'camera') return <>{say.ridesOnTheCameraIt}</>;
   const camera = cameraPoseAt(scene, frame);
   const distance = distanceSpx(camera, depthSpx);
-  if (distance <= 0) return <>The camera has passed it at this frame. </>;
+  if (distance <= 0) return <>{say.theCameraHasPassedIt}</>;
   const slide = (distanceSpx(camera, 0) / distance) * 100;
   const ratio = speedAtDepth(depthSpx, scene.homeDistanceSpx);
   return (
     <>
-      Slides <b>{formatNumber(slide, slide < 10 ? 1 : 0)} px</b> while the datum slides 100;{' '}
-      {formatNumber(ratio * 100, ratio < 0.1 ? 1 : 0)} % of the size that it would have there.{' '}
+      {say.slides}
+      <b>{formatNumber(slide, slide < 10 ? 1 : 0)} px</b>
+      {say.whileTheDatumSlidesFull} {formatNumber(ratio * 100, ratio < 0.1 ? 1 : 0)}
+      {say.ofTheSizeThatIt}{' '}
     </>
   );
 }

@@ -13,6 +13,7 @@ import {
 import { toast } from 'sonner';
 import type { Session } from '../session/session.ts';
 import { formatNumber } from '../ui/format.ts';
+import { stageWords as say } from '../words/stage.ts';
 
 /** Away from the numbers that one looks at next. */
 const ASIDE = { position: 'top-center', duration: 4000 } as const;
@@ -27,7 +28,7 @@ export function pointAt(session: Session, at: Point): void {
     return;
   }
   if (first.frame === frame) {
-    toast('Go to another frame first, then point at where the spot should be.', ASIDE);
+    toast(say.goToAnotherFrameFirst, ASIDE);
     return;
   }
   session.setMeasuring(null);
@@ -54,7 +55,7 @@ function setBySpots(
     const at = { frame: first.frame, keying: false };
     const next = setRunSpeed(scene, new Set([planeId]), { ...speed, unit: 'own' }, at);
     session.commit('set-run', plane.name, next);
-    toast(`${plane.name} runs ${formatNumber(speed.x, 2, true)} px a frame, for the camera rests.`, ASIDE);
+    toast(say.nameRunsXPxA(plane.name, formatNumber(speed.x, 2, true)), ASIDE);
     return;
   }
   const depthSpx = depthForSlide(
@@ -63,11 +64,11 @@ function setBySpots(
     { pose: to, at: second.at },
   );
   if (depthSpx === null) {
-    toast.error('No depth makes the spot slide like that with this move of the camera.', ASIDE);
+    toast.error(say.noDepthMakesTheSpot, ASIDE);
     return;
   }
   // The picture of the first frame is the one that was pointed at: it stays.
   const mode = { atFrame: first.frame, holdPicture: true };
   session.commit('set-depth', plane.name, setPlanesDepth(scene, new Map([[planeId, depthSpx]]), mode));
-  toast(`${plane.name} stands at depth ${formatNumber(depthSpx, 0, true)} px.`, ASIDE);
+  toast(say.nameStandsAtDepthDepth(plane.name, formatNumber(depthSpx, 0, true)), ASIDE);
 }

@@ -7,12 +7,13 @@ import { Dock } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { settingTrial } from '../ui/trial.ts';
+import { stageWords as say } from '../words/stage.ts';
 
 const WORDS: Readonly<Record<RockWay, string>> = {
   across: 'E–W',
   down: 'N–S',
-  truck: 'Truck',
-  orbit: 'Orbit',
+  truck: say.truck,
+  orbit: say.orbit,
 };
 
 /** The switch of the test sway, and what it is like. */
@@ -29,17 +30,17 @@ export function RockControls() {
     <>
       <Button
         on={rocking}
-        title="Sways the camera to try the depths; leaves no key behind"
+        title={say.swaysTheCameraToTry}
         onClick={() => {
           session.setPlaying(false);
           session.setRock(rocking ? null : rock);
         }}
       >
-        Rock
+        {say.rock}
       </Button>
-      <Dock id="rock" label="Rock settings" icon={<SlidersHorizontal size={14} aria-hidden="true" />}>
+      <Dock id="rock" label={say.rockSettings} icon={<SlidersHorizontal size={14} aria-hidden="true" />}>
         <Choice
-          label="Way"
+          label={say.way}
           options={ROCK_WAYS}
           words={WORDS}
           value={rock.way}
@@ -47,7 +48,7 @@ export function RockControls() {
         />
         <div className="mt-3 grid grid-cols-2 gap-2">
           <NumberField
-            label="Size, to each side"
+            label={say.sizeToEachSide}
             unit="%"
             decimals={1}
             min={0.1}
@@ -56,7 +57,7 @@ export function RockControls() {
             trial={settingTrial(rock.size * 100, (value) => change({ size: value / 100 }))}
           />
           <NumberField
-            label="Period"
+            label={say.period}
             unit="s"
             decimals={1}
             step={0.1}
@@ -66,10 +67,7 @@ export function RockControls() {
             trial={settingTrial(rock.periodSeconds, (periodSeconds) => change({ periodSeconds }))}
           />
         </div>
-        <p className="mt-3 text-[12px] text-ink-2">
-          Size in shares of the frame’s width on the datum. It stops when the shot plays or the camera is
-          moved.
-        </p>
+        <p className="mt-3 text-[12px] text-ink-2">{say.sizeInSharesOfThe}</p>
       </Dock>
     </>
   );

@@ -15,6 +15,7 @@ import { counted } from '../ui/format.ts';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { FieldingView } from '../views/fielding-view.tsx';
+import { stageWords as say } from '../words/stage.ts';
 import { AirDock } from './air-dock.tsx';
 import { FigureDock } from './figure-dock.tsx';
 import { LoopDock } from './loop-dock.tsx';
@@ -42,7 +43,7 @@ export function StagePage() {
     <DockProvider {...docks}>
       <main className="flex min-h-0 flex-1">
         <StandSide />
-        <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
+        <section aria-label={say.picture} className="flex min-h-0 min-w-0 flex-1 flex-col">
           <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
             <ViewSwitch
               options={VIEWS}
@@ -77,7 +78,7 @@ function StageView({ name }: { name: ViewName }) {
       return <FieldingView />;
     case 'around':
       return (
-        <Suspense fallback={<p className="p-4 text-ink-2">Opening the view …</p>}>
+        <Suspense fallback={<p className="p-4 text-ink-2">{say.openingTheView}</p>}>
           <AroundView />
         </Suspense>
       );
@@ -85,9 +86,9 @@ function StageView({ name }: { name: ViewName }) {
 }
 
 const VIEW_WORDS: Readonly<Record<ViewName, string>> = {
-  camera: 'Camera',
-  fielding: 'Fielding',
-  around: 'Around',
+  camera: say.camera,
+  fielding: say.fielding,
+  around: say.around,
 };
 
 function StandSide() {
@@ -97,29 +98,25 @@ function StandSide() {
   const count = useSessionState((state) => planesOf(state.scene).length);
   return (
     <section
-      aria-label="Stand"
+      aria-label={say.stand}
       className="flex min-h-0 shrink-0 flex-col border-r border-rule"
       style={{ width: STAND_WIDTH }}
     >
       <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
-        <h1 className="font-semibold">Stand</h1>
+        <h1 className="font-semibold">{say.stand}</h1>
         <span className="flex-1" />
-        <Dock id="spread" label="Spread …" disabled={count === 0}>
+        <Dock id="spread" label={say.spread} disabled={count === 0}>
           <SpreadPanel />
         </Dock>
         <RockControls />
         <Button
           on={holdPicture}
-          title={
-            holdPicture
-              ? 'On: a plane that changes depth is re-scaled so that the picture stays'
-              : 'Off: a plane truly shrinks and grows with its depth'
-          }
+          title={holdPicture ? say.onAPlaneThatChanges : say.offAPlaneTrulyShrinks}
           onClick={() => setPreferences({ holdPicture: !holdPicture })}
         >
-          Hold picture
+          {say.holdPicture}
         </Button>
-        <Button onClick={choose}>Add …</Button>
+        <Button onClick={choose}>{say.add}</Button>
       </div>
       <Stand zoom={zoom} onZoom={setZoom} />
       <div className="flex h-8 shrink-0 items-center gap-1.5 border-t border-rule bg-bar px-3 text-ink-2">
@@ -127,15 +124,15 @@ function StandSide() {
         <span className="flex-1" />
         <Button
           tone="bare"
-          title="Equal steps are equal ratios of speed, or equal distances"
+          title={say.equalStepsAreEqualRatios}
           onClick={() => setPreferences({ standAxis: standAxis === 'log' ? 'true' : 'log' })}
         >
-          {standAxis === 'log' ? 'Axis by ratio' : 'Axis by distance'}
+          {standAxis === 'log' ? say.axisByRatio : say.axisByDistance}
         </Button>
         <Button
           tone="bare"
           icon
-          aria-label="Stretch the Stand less"
+          aria-label={say.stretchTheStandLess}
           disabled={zoom <= 1}
           onClick={() => setZoom(Math.max(1, zoom / 1.5))}
         >
@@ -145,7 +142,7 @@ function StandSide() {
         <Button
           tone="bare"
           icon
-          aria-label="Stretch the Stand more"
+          aria-label={say.stretchTheStandMore}
           onClick={() => setZoom(Math.min(24, zoom * 1.5))}
         >
           <Plus size={13} aria-hidden="true" />

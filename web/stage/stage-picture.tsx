@@ -9,6 +9,7 @@ import { pictureDrag } from '../picture/picture-drag.ts';
 import { type ClickKeys, chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import type { Session } from '../session/session.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
+import { stageWords as say } from '../words/stage.ts';
 import { Handles } from './handles.tsx';
 import { pointAt } from './pointed-spots.ts';
 
@@ -24,7 +25,7 @@ export function StagePicture() {
   return (
     <Picture
       margin={0.11}
-      label="Picture through the camera. Click a plane to choose it, again to go through to the one behind."
+      label={say.pictureThroughTheCameraClick}
       cursor={measuring ? 'crosshair' : 'default'}
       grasp={grasp}
       slackPx={CLICK_SLACK_PX}

@@ -7,6 +7,7 @@ import { planesMeant } from '../edits/plane-commands.ts';
 import { usePreferences } from '../session/choices/preferences.ts';
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
+import { stageWords as say } from '../words/stage.ts';
 
 const WAYS = [
   ['ArrowLeft', 'west', -1, 0],
@@ -52,19 +53,19 @@ function stageCommands(session: Session): readonly Command[] {
   const { plain, far } = RATIOS;
   return [
     ...places,
-    { ...onPlane, id: 'stand.nearer', words: 'A little nearer', keys: ['ArrowUp'], run: depth(1 / plain) },
-    { ...onPlane, id: 'stand.farther', words: 'A little farther', keys: ['ArrowDown'], run: depth(plain) },
+    { ...onPlane, id: 'stand.nearer', words: say.aLittleNearer, keys: ['ArrowUp'], run: depth(1 / plain) },
+    { ...onPlane, id: 'stand.farther', words: say.aLittleFarther, keys: ['ArrowDown'], run: depth(plain) },
     {
       ...onPlane,
       id: 'stand.much-nearer',
-      words: 'Ten times as much',
+      words: say.tenTimesAsMuch,
       keys: ['Shift+ArrowUp'],
       run: depth(1 / far),
     },
     {
       ...onPlane,
       id: 'stand.much-farther',
-      words: 'Ten times as much',
+      words: say.tenTimesAsMuch,
       keys: ['Shift+ArrowDown'],
       run: depth(far),
     },

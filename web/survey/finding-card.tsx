@@ -10,6 +10,7 @@ import { useCures } from '../session/survey/use-survey.ts';
 import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
+import { surveyWords as say } from '../words/survey.ts';
 import { useSurveyView } from './looked-at.ts';
 import { MadeFileButton } from './made-file-button.tsx';
 
@@ -46,7 +47,7 @@ export function FindingCard({ finding, chosen, left, note, isOld, onLook }: Find
         </span>
         <span className={classes('mt-0.5 block', pale && 'text-ink-2')}>
           {findingSentence(finding)}
-          {left && ` Left so${note ? `: “${note}”` : ''}.`}
+          {left && say.leftSoValue(note ? `: “${note}”` : '')}
         </span>
       </button>
       {chosen && (
@@ -105,7 +106,7 @@ function Cures({ finding, disabled }: { finding: Finding; disabled: boolean }) {
   if (cures.length === 0 && !searching) return null;
   return (
     <fieldset className="mt-2 flex flex-wrap gap-1.5" aria-busy={searching}>
-      <legend className="sr-only">Cures</legend>
+      <legend className="sr-only">{say.cures}</legend>
       {cures.map(({ cure, causes }) => (
         <span key={cureKey(cure)} className="flex flex-col">
           <Button
@@ -122,15 +123,14 @@ function Cures({ finding, disabled }: { finding: Finding; disabled: boolean }) {
           </Button>
           {causes.length > 0 && (
             <span className="text-[12px] text-fault">
-              then {causes.map((one) => findingTitle(one, names)).join(', ')}
+              {say.thenComes}
+              {causes.map((one) => findingTitle(one, names)).join(', ')}
             </span>
           )}
         </span>
       ))}
       <span className="w-full text-[12px] text-ink-2">
-        {searching
-          ? 'Looking at what would cure it …'
-          : 'Each was surveyed, and is tried in the picture while you point at it.'}
+        {searching ? say.lookingAtWhatWouldCure : say.eachWasSurveyedAndIs}
       </span>
     </fieldset>
   );
@@ -151,9 +151,9 @@ function Painting({ finding, disabled }: { finding: Finding; disabled: boolean }
       <MadeFileButton
         disabled={disabled}
         href={guidesUrl(shot.id, kind, [finding.planeId])}
-        words={`${words}: guide`}
+        words={say.wordsGuide(words)}
       />
-      {!onArt && <Button onClick={() => useSurveyView.setState({ view: 'art' })}>See it on the art</Button>}
+      {!onArt && <Button onClick={() => useSurveyView.setState({ view: 'art' })}>{say.seeItOnTheArt}</Button>}
     </div>
   );
 }
@@ -170,13 +170,13 @@ function LeaveSo({ finding, left, disabled }: { finding: Finding; left: boolean;
         className="mt-2"
         onClick={() => session.commit('open-again', subject, openAgain(session.state.scene, finding.id))}
       >
-        Open again
+        {say.openAgain}
       </Button>
     );
   if (note === null)
     return (
       <Button className="mt-2" disabled={disabled} onClick={() => setNote('')}>
-        Leave it so …
+        {say.leaveItSo}
       </Button>
     );
   const leave = () => {
@@ -192,8 +192,8 @@ function LeaveSo({ finding, left, disabled }: { finding: Finding; left: boolean;
       }}
     >
       <input
-        aria-label="Why it may stay"
-        placeholder="Why it may stay"
+        aria-label={say.whyItMayStay}
+        placeholder={say.whyItMayStay}
         maxLength={500}
         // biome-ignore lint/a11y/noAutofocus: it opens because something is to be typed
         autoFocus
@@ -202,7 +202,7 @@ function LeaveSo({ finding, left, disabled }: { finding: Finding; left: boolean;
         onChange={(event) => setNote(event.target.value)}
         onKeyDown={(event) => event.key === 'Escape' && setNote(null)}
       />
-      <Button type="submit">Leave it so</Button>
+      <Button type="submit">{say.leaveItSo2}</Button>
     </form>
   );
 }

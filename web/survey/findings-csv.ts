@@ -1,6 +1,6 @@
 import { csvOf, type Finding, isLeftSo } from '@keen-ridge/core/survey';
 import { findingSentence, findingTitle, type Names } from '@keen-ridge/core/words';
-import { saveFile } from '../ui/save-file.ts';
+import { saveFile } from '../api/download.ts';
 
 type LeftSo = Parameters<typeof isLeftSo>[1];
 

@@ -14,6 +14,7 @@ import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
+import { surveyWords as say } from '../words/survey.ts';
 import { FindingCard } from './finding-card.tsx';
 import { findingsCsv, saveCsv } from './findings-csv.ts';
 import { LimitsPopover } from './limits-popover.tsx';
@@ -45,27 +46,27 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
   });
   return (
     <section
-      aria-label="What would go wrong"
+      aria-label={say.whatWouldGoWrong}
       className="flex w-[440px] shrink-0 flex-col border-r border-rule"
     >
       <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
-        <h1 className="flex-1 font-semibold">What would go wrong</h1>
+        <h1 className="flex-1 font-semibold">{say.whatWouldGoWrong}</h1>
         <span className="num text-ink-2" role="status">
           {progress
-            ? `${progress.done} of ${progress.total} f`
+            ? say.doneOfTotalF(progress.done, progress.total)
             : answer && `${lengthFrames} f · ${(tookMs / 1000).toFixed(1)} s`}
         </span>
         <Button on={all} onClick={() => setAll(true)}>
-          All {findings.length}
+          {say.allLength(findings.length)}
         </Button>
         <Button on={!all} onClick={() => setAll(false)}>
-          Open {open.length}
+          {say.openLength(open.length)}
         </Button>
       </div>
       <Sorting />
       {fault && (
         <p role="alert" className="border-b border-rule px-3 py-2 text-fault">
-          The shot could not be looked at: {fault}
+          {say.theShotCouldNotBe(fault)}
         </p>
       )}
       <div
@@ -73,9 +74,9 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
         data-old={isOld}
         className={`min-h-0 flex-1 overflow-auto ${isOld ? 'opacity-60' : ''}`}
       >
-        {!answer && !fault && <p className="p-4 text-ink-2">Looking at every frame …</p>}
+        {!answer && !fault && <p className="p-4 text-ink-2">{say.lookingAtEveryFrame}</p>}
         {answer && shown.length === 0 && <Nothing left={findings.length} />}
-        <ul aria-label="Findings" className="relative" style={{ height: virtual.getTotalSize() }}>
+        <ul aria-label={say.findings} className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map(({ index, key, start }) => {
             const finding = shown[index]!;
             return (
@@ -106,17 +107,17 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
         <span className="flex-1" />
         <PaintListDialog />
         <Button
-          aria-label="Findings as CSV"
+          aria-label={say.findingsAsCsv}
           disabled={!answer || isOld}
           onClick={() => saveCsv(shot.name, 'survey', findingsCsv(findings, leftSo, names))}
         >
-          CSV
+          {say.csv}
         </Button>
         <MadeFileButton
           disabled={!answer || isOld}
           href={`/api/shots/${shot.id}/survey/report.pdf`}
-          words="PDF"
-          label="Report as PDF, with a picture each"
+          words={say.pdf}
+          label={say.reportAsPdfWithA}
         />
       </div>
     </section>
@@ -124,9 +125,9 @@ export function FindingsList({ onLook }: { onLook: (finding: Finding) => void })
 }
 
 const BY_WORDS: Readonly<Record<FindingsBy, string>> = {
-  kind: 'By kind',
-  plane: 'By plane',
-  worst: 'Worst first',
+  kind: say.byKind,
+  plane: say.byPlane,
+  worst: say.worstFirst,
 };
 
 /** How the findings are listed. */
@@ -136,7 +137,7 @@ function Sorting() {
   return (
     <div className="flex h-[38px] shrink-0 items-center gap-3 border-b border-rule-light px-3">
       <Choice
-        label="How findings are listed"
+        label={say.howFindingsAreListed}
         hideLabel
         options={FINDINGS_BY}
         words={BY_WORDS}
@@ -144,7 +145,7 @@ function Sorting() {
         onChange={(findingsBy) => setPreferences({ findingsBy })}
       />
       <Checkbox checked={chosenOnly} onChange={(on) => useChosenOnly.setState({ on })}>
-        Of chosen planes
+        {say.ofChosenPlanes}
       </Checkbox>
     </div>
   );
@@ -175,11 +176,9 @@ function useListed(findings: readonly Finding[]): readonly Finding[] {
 function Nothing({ left }: { left: number }) {
   return (
     <div className="px-6 py-14 text-center">
-      <p className="text-[16px] font-semibold">Nothing would go wrong</p>
+      <p className="text-[16px] font-semibold">{say.nothingWouldGoWrong}</p>
       <p className="mt-1 text-ink-2">
-        {left === 0
-          ? 'Every frame is covered, nothing tears, nothing strobes.'
-          : 'What is left is advice, or was left so.'}
+        {left === 0 ? say.everyFrameIsCoveredNothing : say.whatIsLeftIsAdvice}
       </p>
     </div>
   );

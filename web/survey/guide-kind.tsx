@@ -2,12 +2,13 @@ import { GUIDE_FORMATS, type GuideFormat } from '@keen-ridge/core/contract';
 import type { ReactNode } from 'react';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { Choice } from '../ui/fields/choice.tsx';
+import { surveyWords as say } from '../words/survey.ts';
 
 export type GuideKind = GuideFormat;
 export const GUIDE_WORDS: Readonly<Record<GuideKind, string>> = {
-  png: 'PNG',
-  openraster: 'OpenRaster',
-  psd: 'PSD',
+  png: say.png,
+  openraster: say.openraster,
+  psd: say.psd,
 };
 
 /** In which format guides are wanted, remembered, and the choice of it. */
@@ -17,7 +18,7 @@ export function useGuideKind(): readonly [GuideKind, ReactNode] {
     kind,
     <Choice
       key="kind"
-      label="Guides as"
+      label={say.guidesAs}
       hideLabel
       options={GUIDE_FORMATS}
       words={GUIDE_WORDS}

@@ -4,6 +4,7 @@ import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Popover } from '../ui/popover.tsx';
+import { surveyWords as say } from '../words/survey.ts';
 
 /** What counts as too much in every shot of the production. */
 export function LimitsPopover() {
@@ -12,10 +13,10 @@ export function LimitsPopover() {
   const keep = useKeepSurveyLimits(productionId);
   const set = (part: Partial<typeof limits>) => keep.mutate({ ...limits, ...part });
   return (
-    <Popover label="What counts as wrong …">
+    <Popover label={say.whatCountsAsWrong}>
       <div className="grid w-64 grid-cols-2 gap-3">
         <NumberField
-          label="Gap at an edge over"
+          label={say.gapAtAnEdgeOver}
           unit="px"
           decimals={1}
           min={0}
@@ -24,7 +25,7 @@ export function LimitsPopover() {
           onCommit={(gapPx) => set({ gapPx })}
         />
         <NumberField
-          label="Film px a painted px over"
+          label={say.filmPxAPaintedPx}
           unit="×"
           decimals={2}
           step={0.05}
@@ -34,7 +35,7 @@ export function LimitsPopover() {
           onCommit={(softness) => set({ softness })}
         />
         <NumberField
-          label="Frame crossed in under"
+          label={say.frameCrossedInUnder}
           unit="s"
           decimals={1}
           min={0.1}
@@ -43,7 +44,7 @@ export function LimitsPopover() {
           onCommit={(crossingSeconds) => set({ crossingSeconds })}
         />
         <NumberField
-          label="Planes slide apart over"
+          label={say.planesSlideApartOver}
           unit="px"
           decimals={1}
           min={0}
@@ -53,12 +54,12 @@ export function LimitsPopover() {
         />
       </div>
       <Button className="mt-3" onClick={() => keep.mutate(USUAL_LIMITS)}>
-        As usual
+        {say.asUsual}
       </Button>
-      <p className="mt-2 w-64 text-[12px] text-ink-2">They hold for every shot of {productionName}.</p>
+      <p className="mt-2 w-64 text-[12px] text-ink-2">{say.theyHoldForEveryShot(productionName)}</p>
       {keep.isError && (
         <p role="alert" className="mt-2 w-64 text-fault">
-          They could not be kept: {keep.error.message}
+          {say.theyCouldNotBeKept(keep.error.message)}
         </p>
       )}
     </Popover>

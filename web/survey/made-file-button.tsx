@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { fetchFile } from '../api/download.ts';
+import { fetchFile, saveFile } from '../api/download.ts';
 import { useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
-import { saveFile } from '../ui/save-file.ts';
+import { surveyWords as say } from '../words/survey.ts';
 
 interface MadeFileButtonProps {
   href: string;
@@ -42,10 +42,10 @@ export function MadeFileButton({ href, words, label, disabled = false }: MadeFil
     <Button
       disabled={disabled || unsaved}
       aria-label={label}
-      title={unsaved ? 'Once everything is saved' : busy ? 'Being made: press to cancel' : undefined}
+      title={unsaved ? say.onceEverythingIsSaved : busy ? say.beingMadePressToCancel : undefined}
       onClick={press}
     >
-      {busy ? 'Cancel …' : words}
+      {busy ? say.cancel : words}
     </Button>
   );
 }

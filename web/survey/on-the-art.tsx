@@ -11,6 +11,7 @@ import { useElementSize } from '../ui/use-element-size.ts';
 import type { PictureFit } from '../viewport/place.ts';
 import { useViewport } from '../viewport/use-viewport.ts';
 import { ZoomBar } from '../viewport/zoom-bar.tsx';
+import { surveyWords as say } from '../words/survey.ts';
 import { onArtWords } from './on-art-words.ts';
 
 /** A plane's own art: what of it the shot ever sees, what is missing, and where the frame goes on it. */
@@ -53,7 +54,7 @@ function ArtPicture({ plane, sight }: { plane: Plane; sight: ArtSight }) {
       ref={room}
       className="relative min-h-0 flex-1 touch-none overflow-hidden"
       role="img"
-      aria-label={`The art of ${plane.name}: dark where it is never seen, hatched where paint is missing`}
+      aria-label={say.theArtOfNameDark(plane.name)}
       onPointerDownCapture={view.onPointerDownCapture}
     >
       {size.width > 0 && (

@@ -8,6 +8,7 @@ import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
+import { surveyWords as say } from '../words/survey.ts';
 import { saveCsv } from './findings-csv.ts';
 import { GUIDE_WORDS, type GuideKind, useGuideKind } from './guide-kind.tsx';
 import { MadeFileButton } from './made-file-button.tsx';
@@ -18,18 +19,14 @@ export function PaintListDialog() {
   const { answer, isOld } = useSurvey();
   return (
     <>
-      <Button
-        title="What every plane needs for this move: size, sides to paint on, what is spare"
-        disabled={!answer || isOld}
-        onClick={() => setOpen(true)}
-      >
-        Paint list …
+      <Button title={say.whatEveryPlaneNeedsFor} disabled={!answer || isOld} onClick={() => setOpen(true)}>
+        {say.paintList}
       </Button>
       <Dialog
         open={open}
         onClose={() => setOpen(false)}
-        title="Paint list"
-        description="What this move needs of every plane, at 100 %: so that nothing is soft, and nothing runs out. A guide has the paint, what of it is missing, what is never seen, and where the frame goes; paint it over, drop it on the shot, and it is the next version, in its place."
+        title={say.paintList2}
+        description={say.whatThisMoveNeedsOf}
         width={980}
         tall
       >
@@ -47,7 +44,7 @@ function List({ needs }: { needs: readonly PaintNeed[] }) {
   return (
     <>
       {none ? (
-        <p className="text-ink-2">No plane is seen in this shot yet.</p>
+        <p className="text-ink-2">{say.noPlaneIsSeenIn}</p>
       ) : (
         <div className="max-h-[52vh] overflow-auto border border-rule">
           <table className="w-full border-collapse">
@@ -74,18 +71,18 @@ function List({ needs }: { needs: readonly PaintNeed[] }) {
       )}
       <div className="mt-3 flex flex-wrap items-center gap-2">
         {choice}
-        <MadeFileButton disabled={none} href={guidesUrl(shot.id, kind)} words="All guides, as a zip" />
+        <MadeFileButton disabled={none} href={guidesUrl(shot.id, kind)} words={say.allGuidesAsAZip} />
         <span className="flex-1" />
         <Button
           disabled={none}
           onClick={() => saveCsv(shot.name, 'paint-list', paintListCsv(needs, names.plane))}
         >
-          Save as CSV
+          {say.saveAsCsv}
         </Button>
         <MadeFileButton
           disabled={none}
           href={`/api/shots/${shot.id}/survey/paint-list.pdf`}
-          words="Save as PDF"
+          words={say.saveAsPdf}
         />
       </div>
     </>
@@ -114,8 +111,8 @@ function Row({ need, name, kind }: { need: PaintNeed; name: string; kind: GuideK
       <td className="text-right">
         <MadeFileButton
           href={guidesUrl(shot.id, kind, [need.planeId])}
-          words={`Guide ${GUIDE_WORDS[kind]}`}
-          label={`Guide of ${name}`}
+          words={say.guideKind(GUIDE_WORDS[kind])}
+          label={say.guideOfName(name)}
         />
       </td>
     </tr>

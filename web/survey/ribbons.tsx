@@ -9,6 +9,7 @@ import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { FrameSlider } from '../timeline/frame-slider.tsx';
 import { useElementSize } from '../ui/use-element-size.ts';
+import { surveyWords as say } from '../words/survey.ts';
 
 const ROW_HEIGHT = 30;
 const HEAD_WIDTH = 170;
@@ -34,12 +35,10 @@ export function Ribbons({ finding }: { finding: Finding | null }) {
   const chosen = finding && 'planeId' in finding ? finding.planeId : null;
   return (
     <section
-      aria-label="Clearance"
+      aria-label={say.clearance}
       className={`max-h-[300px] shrink-0 overflow-y-auto border-t border-rule bg-bar ${isOld ? 'opacity-60' : ''}`}
     >
-      {planes.length === 0 && (
-        <p className="px-3.5 py-4 text-ink-2">What is spare beyond the frame stands here.</p>
-      )}
+      {planes.length === 0 && <p className="px-3.5 py-4 text-ink-2">{say.whatIsSpareBeyondThe}</p>}
       <div className="flex">
         <div className="shrink-0 border-r border-rule" style={{ width: HEAD_WIDTH }}>
           {planes.map(({ id, name }) => (

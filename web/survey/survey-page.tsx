@@ -11,6 +11,7 @@ import { useSession } from '../session/use-session.ts';
 import { Transport } from '../timeline/transport.tsx';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
+import { surveyWords as say } from '../words/survey.ts';
 import { FaultOverlay } from './fault-overlay.tsx';
 import { FindingsList } from './findings-list.tsx';
 import { lookAt, SURVEY_VIEWS, type SurveyView, useLookedAt, useSurveyView } from './looked-at.ts';
@@ -31,13 +32,13 @@ export function SurveyPage() {
   return (
     <main className="flex min-h-0 flex-1">
       <FindingsList onLook={(one) => lookAt(session, one)} />
-      <section aria-label="Picture" className="flex min-h-0 min-w-0 flex-1 flex-col">
+      <section aria-label={say.picture} className="flex min-h-0 min-w-0 flex-1 flex-col">
         {view === 'art' ? (
           <OnTheArt planeId={plane} />
         ) : (
           <Picture
             margin={0.09}
-            label="Picture through the camera, with the fault that is looked at."
+            label={say.pictureThroughTheCameraWith}
             cursor="default"
             grasp={choosing.press}
             over={(room) => (
@@ -58,7 +59,7 @@ export function SurveyPage() {
 
 const NONE: readonly Finding[] = [];
 
-const VIEW_WORDS: Readonly<Record<SurveyView, string>> = { camera: 'Through the camera', art: 'On the art' };
+const VIEW_WORDS: Readonly<Record<SurveyView, string>> = { camera: say.throughTheCamera, art: say.onTheArt };
 
 /** Through what the shot is looked at, and the way from fault to fault. */
 function ViewBar({ findings }: { findings: readonly Finding[] }) {
@@ -68,7 +69,7 @@ function ViewBar({ findings }: { findings: readonly Finding[] }) {
   return (
     <div className="flex h-10 shrink-0 items-center gap-2 border-t border-rule bg-bar px-3">
       <Choice
-        label="Looked at"
+        label={say.lookedAt}
         hideLabel
         options={SURVEY_VIEWS}
         words={VIEW_WORDS}
@@ -78,14 +79,21 @@ function ViewBar({ findings }: { findings: readonly Finding[] }) {
       <span className="flex-1" />
       <Button
         disabled={findings.length === 0}
-        aria-label="Previous finding"
-        title="Arrow up"
+        aria-label={say.previousFinding}
+        title={say.arrowUp}
         onClick={go(-1)}
       >
-        <ChevronLeft size={14} aria-hidden="true" /> fault
+        <ChevronLeft size={14} aria-hidden="true" />
+        {say.fault}
       </Button>
-      <Button disabled={findings.length === 0} aria-label="Next finding" title="Arrow down" onClick={go(1)}>
-        fault <ChevronRight size={14} aria-hidden="true" />
+      <Button
+        disabled={findings.length === 0}
+        aria-label={say.nextFinding}
+        title={say.arrowDown}
+        onClick={go(1)}
+      >
+        {say.fault2}
+        <ChevronRight size={14} aria-hidden="true" />
       </Button>
     </div>
   );
@@ -110,8 +118,8 @@ function useSurveyCommands(findings: readonly Finding[]): void {
       const go = (by: 1 | -1) => () => goToFinding(session, findings, by);
       const shared = { group: 'Survey', when: () => findings.length > 0 } as const;
       return [
-        { ...shared, id: 'survey.next', words: 'Next finding', keys: ['ArrowDown'], run: go(1) },
-        { ...shared, id: 'survey.previous', words: 'Previous finding', keys: ['ArrowUp'], run: go(-1) },
+        { ...shared, id: 'survey.next', words: say.nextFinding, keys: ['ArrowDown'], run: go(1) },
+        { ...shared, id: 'survey.previous', words: say.previousFinding, keys: ['ArrowUp'], run: go(-1) },
         ...SURVEY_VIEWS.map((view) => ({
           id: `survey.${view}`,
           group: 'Survey',

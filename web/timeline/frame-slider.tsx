@@ -2,6 +2,7 @@ import { type ReactNode, useRef } from 'react';
 import { useEachFrame } from '../session/pace/use-frame.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { useDrag } from '../ui/pointer/drag.ts';
+import { timelineWords as say } from '../words/timeline.ts';
 
 interface FrameSliderProps {
   /** The frame at `x` px from the slider's left edge; `width` is the slider's own. */
@@ -29,7 +30,7 @@ export function FrameSlider({ frameAt, className, children }: FrameSliderProps) 
       ref={slider}
       role="slider"
       tabIndex={0}
-      aria-label="Frame"
+      aria-label={say.frame}
       aria-valuemin={1}
       aria-valuemax={lengthFrames}
       aria-valuenow={session.state.frame}

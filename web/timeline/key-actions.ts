@@ -26,6 +26,7 @@ import type { Session } from '../session/session.ts';
 import type { SelectedKey } from '../session/state/choice.ts';
 import { counted } from '../ui/format.ts';
 import type { BeginTrial } from '../ui/trial.ts';
+import { timelineWords as say } from '../words/timeline.ts';
 
 /** What a choice of keys is called in the history: its channel, or how many keys. */
 export function keysWord(scene: Scene, keys: readonly SelectedKey[]): string {
@@ -83,8 +84,9 @@ export function copyChosen(session: Session): void {
   const { scene, selectedKeys } = session.state;
   if (selectedKeys.length === 0) return;
   const kept = storeCopiedKeys(copyKeys(scene, keySelection(selectedKeys)));
-  if (kept && noteCopied('keys')) toast(`Copied ${counted(selectedKeys.length, 'key')}`, { duration: 1500 });
-  else toast.error('The browser’s storage is full: nothing was copied.');
+  if (kept && noteCopied('keys'))
+    toast(say.copiedCounted(counted(selectedKeys.length, 'key')), { duration: 1500 });
+  else toast.error(say.theBrowsersStorageIsFull);
 }
 
 /**
@@ -96,11 +98,7 @@ export function pasteCopied(session: Session, into: ChannelRef | null = null): v
   const { scene, frame, selection } = session.state;
   const pasted = copied && pasteKeys(scene, copied, frame, { into, onto: selection });
   if (!pasted) {
-    toast(
-      copied
-        ? 'Those keys do not fit here: the unit is another, or the channel is locked.'
-        : 'No keys were copied yet.',
-    );
+    toast(copied ? say.thoseKeysDoNotFit : say.noKeysWereCopiedYet);
     return;
   }
   const keys = selectedOf(pasted.keys);
@@ -108,9 +106,7 @@ export function pasteCopied(session: Session, into: ChannelRef | null = null): v
   session.selectKeys(keys);
   const beyond = keys.filter((key) => key.frame > scene.lengthFrames).length;
   if (edit && beyond > 0)
-    toast(
-      `${counted(beyond, 'key')} of ${keys.length} lie past the last frame, ${scene.lengthFrames}: lengthen the shot to see them.`,
-    );
+    toast(say.countedOfLengthLiePast(counted(beyond, 'key'), keys.length, scene.lengthFrames));
 }
 
 export function duplicateChosen(session: Session): void {

@@ -6,6 +6,7 @@ import { lastCopied } from '../session/choices/copied-planes.ts';
 import type { Session } from '../session/session.ts';
 import type { SelectedKey } from '../session/state/choice.ts';
 import { useSession } from '../session/use-session.ts';
+import { timelineWords as say } from '../words/timeline.ts';
 import {
   copyChosen,
   deleteChosen,
@@ -46,10 +47,16 @@ function keyCommands(session: Session): readonly Command[] {
   const shared = { group: GROUP, on: 'key', when: some } as const;
   const small = { group: GROUP, when: some, keysOnly: true, repeats: true } as const;
   return [
-    { ...shared, id: 'keys.copy', words: 'Copy', keys: ['Ctrl+C'], run: withKey(() => copyChosen(session)) },
+    {
+      ...shared,
+      id: 'keys.copy',
+      words: say.copy,
+      keys: ['Ctrl+C'],
+      run: withKey(() => copyChosen(session)),
+    },
     {
       id: 'keys.paste',
-      words: 'Paste keys at the playhead',
+      words: say.pasteKeysAtThePlayhead,
       group: GROUP,
       keys: ['Ctrl+V'],
       when: () => lastCopied() === 'keys',
@@ -58,15 +65,15 @@ function keyCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'keys.duplicate',
-      words: 'Duplicate after the last of them',
+      words: say.duplicateAfterTheLastOf,
       keys: ['Ctrl+D'],
       run: withKey(() => duplicateChosen(session)),
     },
-    { ...shared, id: 'keys.reverse', words: 'Reverse in time', run: withKey(() => reverseChosen(session)) },
-    { ...shared, id: 'keys.smooth', words: 'Smooth the speed', run: withKey(() => smoothChosen(session)) },
+    { ...shared, id: 'keys.reverse', words: say.reverseInTime, run: withKey(() => reverseChosen(session)) },
+    { ...shared, id: 'keys.smooth', words: say.smoothTheSpeed, run: withKey(() => smoothChosen(session)) },
     {
       id: 'keys.all',
-      words: 'Choose all keys',
+      words: say.chooseAllKeys,
       group: GROUP,
       keys: ['Ctrl+A'],
       run: () => {
@@ -81,7 +88,7 @@ function keyCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'keys.of-channel',
-      words: 'Choose all keys of its channel',
+      words: say.chooseAllKeysOfIts,
       when: (context) => keyOf(context, session) !== null,
       run: (context) => {
         const key = keyOf(context, session);
@@ -92,7 +99,7 @@ function keyCommands(session: Session): readonly Command[] {
     {
       ...shared,
       id: 'keys.delete',
-      words: 'Delete',
+      words: say.deleteIt,
       keys: ['Delete', 'Backspace'],
       danger: true,
       run: withKey(() => deleteChosen(session)),
@@ -100,28 +107,28 @@ function keyCommands(session: Session): readonly Command[] {
     {
       ...small,
       id: 'keys.earlier',
-      words: 'Move by a frame',
+      words: say.moveByAFrame,
       keys: ['Alt+ArrowLeft'],
       run: withKey(() => moveChosen(session, -1)),
     },
     {
       ...small,
       id: 'keys.later',
-      words: 'Move by a frame',
+      words: say.moveByAFrame,
       keys: ['Alt+ArrowRight'],
       run: withKey(() => moveChosen(session, 1)),
     },
     {
       ...small,
       id: 'keys.roll-earlier',
-      words: 'Roll between their neighbours; the same by dragging with Alt',
+      words: say.rollBetweenTheirNeighboursThe,
       keys: ['Alt+Shift+ArrowLeft'],
       run: withKey(() => rollChosen(session, -1)),
     },
     {
       ...small,
       id: 'keys.roll-later',
-      words: 'Roll between their neighbours',
+      words: say.rollBetweenTheirNeighbours,
       keys: ['Alt+Shift+ArrowRight'],
       run: withKey(() => rollChosen(session, 1)),
     },

@@ -6,6 +6,7 @@ import { useEachFrame } from '../session/pace/use-frame.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { formatSeconds } from '../ui/format.ts';
+import { timelineWords as say } from '../words/timeline.ts';
 import { FrameSlider } from './frame-slider.tsx';
 
 /** Play, and a small ruler to scrub along. */
@@ -40,7 +41,7 @@ export function PlayButton() {
     <Button
       tone="bare"
       icon
-      aria-label={playing ? 'Stop' : 'Play'}
+      aria-label={playing ? say.stop : say.play}
       onClick={() => session.setPlaying(!playing)}
     >
       {playing ? (

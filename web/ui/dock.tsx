@@ -11,6 +11,7 @@ import {
 } from 'react';
 import { createPortal } from 'react-dom';
 import { Group, Panel, Separator } from 'react-resizable-panels';
+import { uiWords as say } from '../words/ui.ts';
 import { Button } from './button.tsx';
 
 interface DockState {
@@ -74,7 +75,7 @@ export function DockArea({ children }: { children: ReactNode }) {
       {open !== null && present.has(open) && (
         <>
           <Separator
-            aria-label="Width of the dock"
+            aria-label={say.widthOfTheDock}
             className="relative w-1 shrink-0 cursor-col-resize bg-rule outline-none before:absolute before:-inset-x-2.5 before:inset-y-0 before:content-[''] hover:bg-ink-3 focus-visible:bg-select"
           />
           <Panel
@@ -135,7 +136,7 @@ export function Dock({ id, label, on, disabled, icon, children }: DockProps) {
               <h2 id={titleId} className="flex-1 font-semibold">
                 {label.replace(/ …$/, '')}
               </h2>
-              <Button tone="bare" icon aria-label={`Fold ${label}`} onClick={() => onOpen(null)}>
+              <Button tone="bare" icon aria-label={say.foldLabel(label)} onClick={() => onOpen(null)}>
                 <X size={14} aria-hidden="true" />
               </Button>
             </header>

@@ -1,4 +1,5 @@
 import { Minus, Plus } from 'lucide-react';
+import { uiWords as say } from '../words/ui.ts';
 import { Button } from './button.tsx';
 
 interface ViewSwitchProps<V extends string> {
@@ -19,7 +20,7 @@ export function ViewSwitch<V extends string>({ options, words, views, onChange }
   };
   return (
     <fieldset className="flex items-center gap-1">
-      <legend className="sr-only">Views</legend>
+      <legend className="sr-only">{say.views}</legend>
       {options.map((name) => {
         const open = views.includes(name);
         return (
@@ -28,8 +29,8 @@ export function ViewSwitch<V extends string>({ options, words, views, onChange }
               {words[name]}
             </Button>
             <Button
-              aria-label={open ? `Close ${words[name]}` : `${words[name]} beside the other`}
-              title={open ? 'Close this view' : 'Beside the other view'}
+              aria-label={open ? say.closeName(words[name]) : say.nameBesideTheOther(words[name])}
+              title={open ? say.closeThisView : say.besideTheOtherView}
               disabled={views.length === 1 && open}
               className="-ml-px !w-6 rounded-l-none"
               icon

@@ -1,6 +1,7 @@
 import { memo } from 'react';
 import { Button } from '../ui/button.tsx';
 import { formatNumber } from '../ui/format.ts';
+import { viewportWords as say } from '../words/viewport.ts';
 import type { Viewport } from './use-viewport.ts';
 
 /** How large something is shown, and the ways back: px for px, or all of it. */
@@ -23,7 +24,7 @@ export const ZoomBar = memo(function ZoomBar({
         100 %
       </Button>
       <Button on={fitted} onClick={toFit}>
-        Fit
+        {say.fit}
       </Button>
     </div>
   );

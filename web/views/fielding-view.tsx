@@ -11,6 +11,7 @@ import { usePreferences } from '../session/choices/preferences.ts';
 import { sceneDrag } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { type Drag, useDrag } from '../ui/pointer/drag.ts';
+import { viewsWords as say } from '../words/views.ts';
 
 /** More keys than this would cover the painting: only the first, the last and those near the playhead are fields then. */
 const MOST_FIELDS = 14;
@@ -22,7 +23,7 @@ export function FieldingView({ over }: { over?: (room: PictureRoom) => ReactNode
     <Picture
       margin={0.05}
       look="fielding"
-      label="Fielding: the whole painting, with the frames of the move to drag, size and turn."
+      label={say.fieldingTheWholePaintingWith}
       cursor="default"
       grasp={choosing.press}
       over={(room) => (
@@ -90,7 +91,7 @@ function Fields({ room }: { room: PictureRoom }) {
   const offsets = labelOffsets(scene, frames, words, room.fit.scale);
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full select-none" data-testid="fields">
-      <title>Frames of the move</title>
+      <title>{say.framesOfTheMove}</title>
       {frames.map((frame, i) => (
         <Field
           key={frame}
@@ -262,7 +263,7 @@ function Field({
       <FieldGrip
         cursor="move"
         testId={`field-${frame}-label`}
-        label={`Field at frame ${frame}: arrows pan, plus and minus size, brackets turn`}
+        label={say.fieldAtFrameFrameArrows(frame)}
         transform={`translate(${a.x + LABEL.inset},${a.y + labelAt})`}
         onKeyDown={onKeyDown}
         {...grips('move')}

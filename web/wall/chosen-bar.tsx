@@ -5,6 +5,7 @@ import { useCommands } from '../commands/registry.ts';
 import { Button } from '../ui/button.tsx';
 import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
+import { wallWords as say } from '../words/wall.ts';
 import { nextName } from './production-row.tsx';
 import { useWallActs, type WallActs } from './use-wall-acts.ts';
 import { chooseShots, useWallChoice } from './wall-choice.ts';
@@ -24,10 +25,10 @@ export function ChosenBar({ productions }: { productions: readonly Production[] 
   };
   return (
     <section
-      aria-label="Chosen shots"
+      aria-label={say.chosenShots}
       className="sticky top-0 z-20 flex h-10 items-center gap-2 border-b border-rule bg-select-wash px-6"
     >
-      <span className="num flex-1">{counted(there.length, 'shot')} chosen</span>
+      <span className="num flex-1">{say.countedChosen(counted(there.length, 'shot'))}</span>
       <Button
         onClick={done(() => {
           for (const production of productions)
@@ -36,11 +37,11 @@ export function ChosenBar({ productions }: { productions: readonly Production[] 
                 acts.duplicate(shot.id, nextName(production.shots, shot.name), true);
         })}
       >
-        Duplicate
+        {say.duplicate}
       </Button>
-      <span className="text-ink-2">Move to</span>
+      <span className="text-ink-2">{say.moveTo}</span>
       <Menu
-        label="Move the chosen shots to"
+        label={say.moveTheChosenShotsTo}
         items={productions.map((production) => ({
           label: production.name,
           onSelect: done(() => {
@@ -49,9 +50,9 @@ export function ChosenBar({ productions }: { productions: readonly Production[] 
         }))}
       />
       <Button tone="danger" onClick={done(() => acts.removeShots(there.map(({ id }) => id)))}>
-        Delete
+        {say.deleteIt}
       </Button>
-      <Button onClick={() => chooseShots([])}>Choose none</Button>
+      <Button onClick={() => chooseShots([])}>{say.chooseNone}</Button>
     </section>
   );
 }
@@ -68,14 +69,14 @@ function useWallCommands(productions: readonly Production[], acts: WallActs): vo
         {
           group,
           id: 'wall.all',
-          words: 'Choose all shots',
+          words: say.chooseAllShots,
           keys: ['Ctrl+A'],
           run: () => chooseShots(productions.flatMap(({ shots }) => shots.map(({ id }) => id))),
         },
         {
           group,
           id: 'wall.none',
-          words: 'Choose no shot',
+          words: say.chooseNoShot,
           keys: ['Escape'],
           when: some,
           run: () => chooseShots([]),
@@ -83,7 +84,7 @@ function useWallCommands(productions: readonly Production[], acts: WallActs): vo
         {
           group,
           id: 'wall.delete',
-          words: 'Delete the chosen shots',
+          words: say.deleteTheChosenShots,
           keys: ['Delete', 'Backspace'],
           danger: true,
           when: some,

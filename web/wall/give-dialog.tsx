@@ -7,11 +7,12 @@ import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { Select } from '../ui/fields/select.tsx';
+import { wallWords as say } from '../words/wall.ts';
 import { giveSetUp, setGiving } from './giving.ts';
 
 const AS_WORDS: Readonly<Record<GivenAs, string>> = {
-  planes: 'Its planes, in front',
-  everything: 'Everything, instead',
+  planes: say.itsPlanesInFront,
+  everything: say.everythingInstead,
 };
 const AS_SENTENCES: Readonly<Record<GivenAs, string>> = {
   planes: 'Planes with depth, size, keys and look come before those that are there. The camera stays.',
@@ -40,17 +41,17 @@ export function GiveDialog({
   const to = others.find(({ shot }) => shot.id === toId)?.shot;
   const close = () => setGiving(null);
   return (
-    <Dialog open onClose={close} title={`Give the set-up of ${from.name}`} width={460}>
+    <Dialog open onClose={close} title={say.giveTheSetUpOf(from.name)} width={460}>
       <div className="flex flex-col gap-4">
         <Select
-          label="To"
+          label={say.to}
           options={others.map(({ shot }) => shot.id)}
           words={Object.fromEntries(others.map(({ shot, words }) => [shot.id, words]))}
           value={toId}
           onChange={setToId}
         />
         <div>
-          <Choice label="What" options={GIVEN_AS} words={AS_WORDS} value={as} onChange={setAs} />
+          <Choice label={say.what} options={GIVEN_AS} words={AS_WORDS} value={as} onChange={setAs} />
           <p className="mt-1.5 text-ink-2">{AS_SENTENCES[as]}</p>
         </div>
         {give.isError && (
@@ -59,7 +60,7 @@ export function GiveDialog({
           </p>
         )}
         <div className="flex justify-end gap-2">
-          <Button onClick={close}>Cancel</Button>
+          <Button onClick={close}>{say.cancel}</Button>
           <Button
             tone="strong"
             disabled={!to || give.isPending}
@@ -72,15 +73,15 @@ export function GiveDialog({
                     close();
                     toast(
                       changed
-                        ? `${to.name} has the set-up of ${from.name}`
-                        : `${to.name} had it already: nothing was changed`,
+                        ? say.nameHasTheSetUp(to.name, from.name)
+                        : say.nameHadItAlreadyNothing(to.name),
                     );
                   },
                 },
               )
             }
           >
-            Give
+            {say.give}
           </Button>
         </div>
       </div>

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
+import { wallWords as say } from '../words/wall.ts';
 
 interface NewProductionDialogProps {
   onClose: () => void;
@@ -12,12 +13,7 @@ export function NewProductionDialog({ onClose, onMake }: NewProductionDialogProp
   const [name, setName] = useState('');
   const [fault, setFault] = useState<string>();
   return (
-    <Dialog
-      open
-      onClose={onClose}
-      title="New production"
-      description="It holds the shots of one film or sequence."
-    >
+    <Dialog open onClose={onClose} title={say.newProduction} description={say.itHoldsTheShotsOf}>
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -29,16 +25,16 @@ export function NewProductionDialog({ onClose, onMake }: NewProductionDialogProp
         }}
       >
         <TextField
-          label="Name"
+          label={say.name}
           value={name}
           maxLength={200}
           fault={fault}
           onChange={(event) => setName(event.target.value)}
         />
         <div className="mt-5 flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say.cancel}</Button>
           <Button type="submit" tone="strong">
-            Make production
+            {say.makeProduction}
           </Button>
         </div>
       </form>

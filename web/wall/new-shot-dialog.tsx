@@ -12,6 +12,7 @@ import { NumberField } from '../ui/fields/number-field.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { formatSeconds } from '../ui/format.ts';
+import { wallWords as say } from '../words/wall.ts';
 
 const PRESET_NAMES: readonly string[] = FRAME_PRESETS.map(({ name }) => name);
 const PRESET_WORDS = Object.fromEntries(PRESET_NAMES.map((name) => [name, name]));
@@ -48,7 +49,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
     FRAME_PRESETS.find((p) => p.widthPx === size.widthPx && p.heightPx === size.heightPx)?.name ?? '';
 
   return (
-    <Dialog open onClose={onClose} title="New shot" width={440}>
+    <Dialog open onClose={onClose} title={say.newShot} width={440}>
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {
@@ -57,33 +58,33 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
         }}
       >
         <TextField
-          label="Name"
-          placeholder="020 Harbour wall"
+          label={say.name}
+          placeholder={say.n020HarbourWall}
           value={name}
           maxLength={200}
           onChange={(event) => setName(event.target.value)}
         />
         <div className="grid grid-cols-[1.4fr_1fr_1fr] items-end gap-3">
           <Select
-            label="Frame size"
+            label={say.frameSize}
             options={PRESET_NAMES}
             words={PRESET_WORDS}
             value={preset}
-            placeholder="Own size"
+            placeholder={say.ownSize}
             onChange={(chosen) => {
               const found = FRAME_PRESETS.find((p) => p.name === chosen);
               if (found) setSize({ widthPx: found.widthPx, heightPx: found.heightPx });
             }}
           />
           <NumberField
-            label="Width"
+            label={say.width}
             unit="px"
             value={size.widthPx}
             {...LIMITS.framePx}
             onCommit={(v) => setSize({ ...size, widthPx: Math.round(v) })}
           />
           <NumberField
-            label="Height"
+            label={say.height}
             unit="px"
             value={size.heightPx}
             {...LIMITS.framePx}
@@ -93,7 +94,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
         <div className="grid grid-cols-[1.4fr_1fr_1fr] items-end gap-3">
           <div>
             <TextField
-              label="Rate, frames a second"
+              label={say.rateFramesASecond}
               style={{ height: 26 }}
               value={rateText}
               list="rates"
@@ -106,7 +107,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
             </datalist>
           </div>
           <NumberField
-            label="Length"
+            label={say.length}
             unit="f"
             value={lengthFrames}
             {...LIMITS.lengthFrames}
@@ -123,9 +124,9 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
           </p>
         )}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say.cancel}</Button>
           <Button type="submit" tone="strong" disabled={make.isPending}>
-            Make shot
+            {say.makeShot}
           </Button>
         </div>
       </form>

@@ -15,6 +15,7 @@ import { Button } from '../ui/button.tsx';
 import { Rename } from '../ui/fields/rename.tsx';
 import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
+import { wallWords as say } from '../words/wall.ts';
 import { NewShotDialog } from './new-shot-dialog.tsx';
 import { ShotTile } from './shot-tile.tsx';
 import { TileGrid } from './tile-grid.tsx';
@@ -74,7 +75,7 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         {renaming ? (
           <Rename
             name={production.name}
-            label="Name of the production"
+            label={say.nameOfTheProduction}
             className="text-[16px] font-semibold"
             onRename={(name) => acts.rename('production', production.id, name)}
             onEnd={() => setRenaming(false)}
@@ -84,13 +85,13 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         )}
         <span className="num text-ink-3">{counted(production.shots.length, 'shot')}</span>
         <span className="flex-1" />
-        <Button onClick={() => setMaking(true)}>New shot</Button>
+        <Button onClick={() => setMaking(true)}>{say.newShot}</Button>
         <Menu
-          label={`More for ${production.name}`}
+          label={say.moreForName(production.name)}
           items={[
-            { label: 'Rename', takesFocus: true, onSelect: () => setRenaming(true) },
+            { label: say.rename, takesFocus: true, onSelect: () => setRenaming(true) },
             {
-              label: 'Delete',
+              label: say.deleteIt,
               danger: true,
               onSelect: () => acts.remove('production', production.id, production.name),
             },
@@ -98,7 +99,7 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         />
       </div>
       {production.shots.length === 0 ? (
-        <p className="text-ink-2">No shots yet. Make one, then drop a layered painting on it.</p>
+        <p className="text-ink-2">{say.noShotsYetMakeOne}</p>
       ) : (
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext

@@ -13,6 +13,7 @@ import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { Rename } from '../ui/fields/rename.tsx';
 import { formatSeconds } from '../ui/format.ts';
 import { Menu, type MenuItem } from '../ui/menu.tsx';
+import { wallWords as say } from '../words/wall.ts';
 import { SHOT_DRAG, setGiving } from './giving.ts';
 import type { TilePlace } from './tile-grid.tsx';
 import type { WallActs } from './use-wall-acts.ts';
@@ -43,24 +44,24 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
   const [over, setOver] = useState(false);
   const isShot = (event: DragEvent) => event.dataTransfer.types.includes(SHOT_DRAG);
   const items: MenuItem[] = [
-    { label: 'Rename', takesFocus: true, onSelect: () => setRenaming(true) },
-    { label: 'Duplicate', onSelect: () => acts.duplicate(shot.id, nextName, true) },
-    { label: 'Duplicate without its move', onSelect: () => acts.duplicate(shot.id, nextName, false) },
+    { label: say.rename, takesFocus: true, onSelect: () => setRenaming(true) },
+    { label: say.duplicate, onSelect: () => acts.duplicate(shot.id, nextName, true) },
+    { label: say.duplicateWithoutItsMove, onSelect: () => acts.duplicate(shot.id, nextName, false) },
     {
-      label: 'Give its set-up to …',
+      label: say.giveItsSetUpTo,
       takesFocus: true,
       onSelect: () => setGiving({ from: shot, to: null }),
     },
     ...others.map(
       (other, i): MenuItem => ({
-        ...(i === 0 ? { heading: 'Move to' } : {}),
+        ...(i === 0 ? { heading: say.moveTo } : {}),
         label: other.name,
         onSelect: () => acts.move(shot.id, shot.name, other.id, other.name),
       }),
     ),
     {
-      heading: 'Shot',
-      label: 'Delete',
+      heading: say.shot,
+      label: say.deleteIt,
       danger: true,
       onSelect: () => acts.remove('shot', shot.id, shot.name),
     },
@@ -82,8 +83,8 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
     >
       <Link
         to={`/shots/${shot.id}/${first}`}
-        aria-label={`Open ${shot.name}`}
-        title="Drag it onto another shot to give that one this set-up; Ctrl or Shift and click to choose it"
+        aria-label={say.openName(shot.name)}
+        title={say.dragItOntoAnotherShot}
         className={classes(
           'block border bg-[#2e2e2e] hover:border-ink',
           over || chosen ? 'border-select outline outline-2 outline-select' : 'border-rule',
@@ -110,7 +111,7 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
         }}
       >
         {shot.planes === 0 ? (
-          <span className="grid aspect-video place-items-center text-[12px] text-white">No art yet</span>
+          <span className="grid aspect-video place-items-center text-[12px] text-white">{say.noArtYet}</span>
         ) : (
           <img
             loading="lazy"
@@ -128,7 +129,7 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
         )}
       >
         <Checkbox
-          label={`Choose ${shot.name}`}
+          label={say.chooseName(shot.name)}
           checked={chosen}
           onChange={() => chooseShot(order, shot.id, { add: true, shift: false })}
         />
@@ -137,7 +138,7 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
         {movable && (
           <span
             {...listeners}
-            title="Drag to change the order"
+            title={say.dragToChangeTheOrder}
             className="grid h-9 w-5 shrink-0 cursor-grab touch-none place-items-center text-ink-3"
           >
             <GripVertical size={14} aria-hidden="true" />
@@ -147,7 +148,7 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
           {renaming ? (
             <Rename
               name={shot.name}
-              label="Name of the shot"
+              label={say.nameOfTheShot}
               className="w-full"
               onRename={(name) => acts.rename('shot', shot.id, name)}
               onEnd={() => setRenaming(false)}
@@ -165,7 +166,7 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
             {shot.planes > 0 && <FindingCount shot={shot} />}
           </p>
         </div>
-        <Menu label={`More for ${shot.name}`} items={items} />
+        <Menu label={say.moreForName(shot.name)} items={items} />
       </div>
     </li>
   );
@@ -180,13 +181,13 @@ function FindingCount({ shot }: { shot: ShotCard }) {
       <Check
         size={14}
         role="img"
-        aria-label="Nothing would go wrong"
+        aria-label={say.nothingWouldGoWrong}
         className="mt-0.5 shrink-0 text-ink-3"
       />
     );
   return (
     <Link to={`/shots/${shot.id}/survey`} className="shrink-0 font-semibold text-fault hover:underline">
-      {data.open === 1 ? '1 finding' : `${data.open} findings`}
+      {data.open === 1 ? say.oneFinding : say.openFindings(data.open)}
     </Link>
   );
 }

@@ -10,6 +10,7 @@ import {
   useWallChange,
 } from '../api/queries.ts';
 import { counted } from '../ui/format.ts';
+import { wallWords as say } from '../words/wall.ts';
 
 const sayFault = { onError: (error: Error) => void toast.error(error.message) };
 
@@ -34,8 +35,8 @@ export function useWallActs() {
         {
           ...sayFault,
           onSuccess: () =>
-            void toast(`Deleted “${name}”`, {
-              action: { label: 'Undo', onClick: () => restore.mutate({ kind, id }, sayFault) },
+            void toast(say.deletedName(name), {
+              action: { label: say.undo, onClick: () => restore.mutate({ kind, id }, sayFault) },
             }),
         },
       ),
@@ -44,20 +45,20 @@ export function useWallActs() {
       removeAll.mutate(ids, {
         ...sayFault,
         onSuccess: () =>
-          void toast(`Deleted ${counted(ids.length, 'shot')}`, {
-            action: { label: 'Undo', onClick: () => restoreAll.mutate(ids, sayFault) },
+          void toast(say.deletedCounted(counted(ids.length, 'shot')), {
+            action: { label: say.undo, onClick: () => restoreAll.mutate(ids, sayFault) },
           }),
       }),
     rename: (kind: Kind, id: string, name: string) => rename.mutate({ kind, id, name }, sayFault),
     duplicate: (id: string, name: string, withMove: boolean) =>
       duplicate.mutate(
         { id, name, withMove },
-        { ...sayFault, onSuccess: () => void toast(`Made “${name}”`, { duration: 2500 }) },
+        { ...sayFault, onSuccess: () => void toast(say.madeName(name), { duration: 2500 }) },
       ),
     move: (id: string, name: string, productionId: string, to: string) =>
       move.mutate(
         { id, productionId },
-        { ...sayFault, onSuccess: () => void toast(`Moved “${name}” to ${to}`, { duration: 2500 }) },
+        { ...sayFault, onSuccess: () => void toast(say.movedNameToTo(name, to), { duration: 2500 }) },
       ),
     order: (productionId: string, shotIds: readonly string[]) =>
       order.mutate({ productionId, shotIds }, sayFault),

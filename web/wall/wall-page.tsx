@@ -10,6 +10,7 @@ import { startTour } from '../tour/tour.ts';
 import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { Logo } from '../ui/logo.tsx';
+import { wallWords as say } from '../words/wall.ts';
 import { BinDialog } from './bin-dialog.tsx';
 import { ChosenBar } from './chosen-bar.tsx';
 import { GiveDialog } from './give-dialog.tsx';
@@ -18,10 +19,10 @@ import { NewProductionDialog } from './new-production-dialog.tsx';
 import { ProductionRow } from './production-row.tsx';
 
 const SORT_WORDS: Readonly<Record<WallSort, string>> = {
-  placed: 'As placed',
-  name: 'By name',
-  newest: 'Newest first',
-  longest: 'Longest first',
+  placed: say.asPlaced,
+  name: say.byName,
+  newest: say.newestFirst,
+  longest: say.longestFirst,
 };
 
 const NONE: readonly Production[] = [];
@@ -51,13 +52,13 @@ export function WallPage() {
     <div className="flex min-h-full flex-col">
       <header className="flex h-[42px] items-center gap-3 border-b border-rule bg-bar px-3.5">
         <Logo />
-        <span className="font-semibold">Keen Ridge</span>
+        <span className="font-semibold">{say.keenRidge}</span>
         <span className="flex-1" />
         <label className="flex h-[26px] w-56 items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-2 focus-within:outline-2 focus-within:outline-select">
           <Search size={13} aria-hidden="true" className="text-ink-2" />
           <input
-            aria-label="Find a shot"
-            placeholder="Find a shot"
+            aria-label={say.findAShot}
+            placeholder={say.findAShot}
             className="h-full w-full min-w-0 bg-transparent outline-none"
             value={find}
             onChange={(event) => setFind(event.target.value)}
@@ -65,7 +66,7 @@ export function WallPage() {
           />
         </label>
         <Select
-          label="Order of the shots"
+          label={say.orderOfTheShots}
           hideLabel
           options={WALL_SORTS}
           words={SORT_WORDS}
@@ -73,43 +74,43 @@ export function WallPage() {
           onChange={(wallSort) => setPreferences({ wallSort })}
         />
         <RoomButton />
-        <Button onClick={() => setBinOpen(true)}>Bin</Button>
+        <Button onClick={() => setBinOpen(true)}>{say.bin}</Button>
         {touredShot && (
           <Button
-            title={`Through “${touredShot.name}”, about four minutes`}
+            title={say.throughNameAboutFourMinutes(touredShot.name)}
             onClick={() => tour(touredShot.id)}
           >
-            Tour
+            {say.tour}
           </Button>
         )}
         <Link to="/help" className="px-1 leading-6 underline-offset-2 hover:underline">
-          Help
+          {say.help}
         </Link>
-        <Button onClick={() => setMaking(true)}>New production</Button>
+        <Button onClick={() => setMaking(true)}>{say.newProduction}</Button>
       </header>
       <ChosenBar productions={productions} />
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 pb-12">
-        <h1 className="sr-only">Productions</h1>
+        <h1 className="sr-only">{say.productions}</h1>
         {wall.isPending && (
           <p role="status" className="mt-10 text-ink-2">
-            {wall.failureCount > 0 ? 'The server does not answer. Trying again …' : 'Reading the wall …'}
+            {wall.failureCount > 0 ? say.theServerDoesNotAnswer : say.readingTheWall}
           </p>
         )}
         {wall.isError && (
           <p role="alert" className="mt-10 text-fault">
-            The wall cannot be read: {wall.error.message}
+            {say.theWallCannotBeRead(wall.error.message)}
           </p>
         )}
         {wall.data?.productions.length === 0 && (
           <div className="mt-[20vh] text-center">
-            <p className="text-[18px] font-semibold">No production yet</p>
-            <p className="mt-1 text-ink-2">A production holds the shots of one film or sequence.</p>
+            <p className="text-[18px] font-semibold">{say.noProductionYet}</p>
+            <p className="mt-1 text-ink-2">{say.aProductionHoldsTheShots}</p>
             <div className="mt-4 flex justify-center gap-2">
               <Button tone="strong" onClick={() => setMaking(true)}>
-                Make the first production
+                {say.makeTheFirstProduction}
               </Button>
-              <Button onClick={() => setBinOpen(true)}>Bring something back</Button>
-              <Button onClick={() => void navigate('/help')}>Read the help</Button>
+              <Button onClick={() => setBinOpen(true)}>{say.bringSomethingBack}</Button>
+              <Button onClick={() => void navigate('/help')}>{say.readTheHelp}</Button>
             </div>
           </div>
         )}
@@ -149,8 +150,8 @@ function RoomButton() {
   return (
     <Button
       icon
-      aria-label={dark ? 'Light panels' : 'Dark panels'}
-      title={dark ? 'Light panels' : 'Dark panels'}
+      aria-label={dark ? say.lightPanels : say.darkPanels}
+      title={dark ? say.lightPanels : say.darkPanels}
       onClick={() => setPreferences({ room: dark ? 'light' : 'dark' })}
     >
       {dark ? <Sun size={14} aria-hidden="true" /> : <Moon size={14} aria-hidden="true" />}
@@ -165,7 +166,7 @@ function useWallFinds(productions: readonly Production[]): void {
     useMemo(
       (): readonly Finds[] => [
         {
-          heading: 'Shots',
+          heading: say.shots,
           find: () =>
             productions.flatMap((production) =>
               production.shots.map((shot) => ({

@@ -2,7 +2,7 @@ import { applyAffine, type Point } from '../../geometry/index.ts';
 import { SIDES, type Side } from '../../image/index.ts';
 import { framePlan, type PlanePlan } from '../../staging/frame/index.ts';
 import type { FindingOf, SurveyLimits } from '../finding.ts';
-import { isAcross } from '../margins.ts';
+import { isAcross } from '../margins/margins.ts';
 import type { PlaneRows } from '../rows.ts';
 import { SET_UP_FRAME, type SurveyRows } from '../survey-run.ts';
 

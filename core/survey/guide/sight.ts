@@ -3,7 +3,7 @@ import type { PlaneId } from '../../scene/index.ts';
 import { type FramePlan, framePlan, type PlanePlan } from '../../staging/frame/index.ts';
 import { alphaAt, levelFor } from '../alpha/alpha-map.ts';
 import type { Finding } from '../finding.ts';
-import { frameOnArt } from '../margins.ts';
+import { frameOnArt } from '../margins/margins.ts';
 import { paintNeed } from '../paint-list.ts';
 import { clearLight, coverCells, newLight } from '../pass/cover.ts';
 import { cellAt, gridOf } from '../pass/grid.ts';

@@ -1,7 +1,7 @@
 import { type Affine, applyAffine, invertAffine, mapBox, type Point } from '../../geometry/index.ts';
 import type { Side } from '../../image/index.ts';
 import { alphaAt, levelFor } from '../alpha/alpha-map.ts';
-import { clipped, frameOnArt, isAcross } from '../margins.ts';
+import { clipped, frameOnArt, isAcross } from '../margins/margins.ts';
 import type { CoveringPlane } from './cover.ts';
 import { CELL_PX, cellAt, type Grid } from './grid.ts';
 

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { fetchPixels } from '../../picture/live/art-loader.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
+import { artWords as say } from '../../words/art.ts';
 import { CutTable } from './cut-table.tsx';
 import { openedArt } from './opened-art.ts';
 
@@ -40,7 +41,7 @@ function Notice({ text }: { text: string }) {
       <p role="status">
         {text}{' '}
         <Link to="../.." relative="path" className="underline">
-          Back to Art
+          {say.backToArt}
         </Link>
       </p>
     </main>

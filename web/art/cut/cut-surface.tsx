@@ -10,6 +10,7 @@ import { type Drag, useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
 import { useViewport } from '../../viewport/use-viewport.ts';
 import { ZoomBar } from '../../viewport/zoom-bar.tsx';
+import { artWords as say } from '../../words/art.ts';
 import type { Shown } from './cut-tool.ts';
 import type { ToolSettings } from './tool-settings.ts';
 
@@ -101,7 +102,7 @@ export function CutSurface({
     return [
       {
         id: 'corners.close',
-        words: 'Close the outline',
+        words: say.closeTheOutline,
         group,
         keys: ['Enter'],
         when: drawing,
@@ -109,7 +110,7 @@ export function CutSurface({
       },
       {
         id: 'corners.back',
-        words: 'Take back the last corner',
+        words: say.takeBackTheLastCorner,
         group,
         keys: ['Backspace', 'Delete', 'Ctrl+Z'],
         repeats: true,
@@ -118,7 +119,7 @@ export function CutSurface({
       },
       {
         id: 'corners.drop',
-        words: 'Cancel the outline',
+        words: say.cancelTheOutline,
         group,
         keys: ['Escape'],
         when: drawing,
@@ -136,7 +137,7 @@ export function CutSurface({
     <div
       ref={room}
       role="application"
-      aria-label="The painting to cut. Wheel zooms, Space or the middle button pans."
+      aria-label={say.thePaintingToCutWheel}
       data-testid="cut-surface"
       data-scale={view.scale}
       data-left={view.left}

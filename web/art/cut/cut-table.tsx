@@ -13,6 +13,7 @@ import { sayLate } from '../../edits/undo.ts';
 import type { Session } from '../../session/session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
+import { artWords as say } from '../../words/art.ts';
 import { CutSurface } from './cut-surface.tsx';
 import { SHOWN, type Shown } from './cut-tool.ts';
 import { CutTools } from './cut-tools.tsx';
@@ -22,9 +23,9 @@ import { useCutCommands } from './use-cut-commands.ts';
 import { useRecipe } from './use-recipe.ts';
 
 const SHOWN_WORDS: Readonly<Record<Shown, string>> = {
-  painting: 'The painting',
-  taken: 'What is taken',
-  left: 'What is left',
+  painting: say.thePainting,
+  taken: say.whatIsTaken,
+  left: say.whatIsLeft,
 };
 const EMPTY: CutRecipe = { steps: [], featherPx: 0, fill: true, copies: [] };
 
@@ -169,7 +170,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
       void navigate('../..', { relative: 'path' });
     } catch (error) {
       const words = error instanceof Error ? error.message : String(error);
-      if (!here.current) toast.error(`${plane.name} was not cut: ${words}`);
+      if (!here.current) toast.error(say.nameWasNotCutWords(plane.name, words));
       setFault(words);
       setWork({ kind: 'idle' });
     }
@@ -195,10 +196,10 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
         name={opened.change ? null : name}
         onName={setName}
       />
-      <section aria-label="Painting" className="flex min-h-0 min-w-0 flex-1 flex-col">
+      <section aria-label={say.painting} className="flex min-h-0 min-w-0 flex-1 flex-col">
         <div className="flex h-[38px] shrink-0 items-center gap-2 border-b border-rule bg-bar px-3">
           <Choice
-            label="Show"
+            label={say.show}
             hideLabel
             options={SHOWN}
             words={SHOWN_WORDS}
@@ -208,19 +209,19 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
           />
           <span className="min-w-0 flex-1">
             {work.kind === 'cutting' && (
-              <progress aria-label="Filling" className="bar h-1.5 w-40" value={work.share} max={1} />
+              <progress aria-label={say.filling} className="bar h-1.5 w-40" value={work.share} max={1} />
             )}
-            {work.kind === 'storing' && 'Storing …'}
+            {work.kind === 'storing' && say.storing}
             {fault && (
               <span role="alert" className="text-fault">
                 {fault}
               </span>
             )}
           </span>
-          {work.kind === 'cutting' && <Button onClick={stop}>Stop</Button>}
-          <Button onClick={() => void navigate('../..', { relative: 'path' })}>Cancel</Button>
+          {work.kind === 'cutting' && <Button onClick={stop}>{say.stop}</Button>}
+          <Button onClick={() => void navigate('../..', { relative: 'path' })}>{say.cancel}</Button>
           <Button tone="strong" disabled={busy || steps.length === 0} onClick={() => void keep()}>
-            {opened.change ? 'Change the cut' : 'Make two planes'}
+            {opened.change ? say.changeTheCut : say.makeTwoPlanes}
           </Button>
         </div>
         <CutSurface

@@ -4,15 +4,16 @@ import { Checkbox } from '../../ui/fields/checkbox.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
+import { artWords as say } from '../../words/art.ts';
 import type { CutTool } from './cut-tool.ts';
 import type { ToolSettings } from './tool-settings.ts';
 
 const TOOLS = ['lasso', 'polygon', 'colour', 'copy'] as const satisfies readonly CutTool[];
 const TOOL_WORDS: Readonly<Record<CutTool, string>> = {
-  lasso: 'Lasso',
-  polygon: 'Corners',
-  colour: 'Colour',
-  copy: 'Copy brush',
+  lasso: say.lasso,
+  polygon: say.corners,
+  colour: say.colour,
+  copy: say.copyBrush,
 };
 const TOOL_HINTS: Readonly<Record<CutTool, string>> = {
   lasso: 'Draw round what is to be taken.',
@@ -21,7 +22,7 @@ const TOOL_HINTS: Readonly<Record<CutTool, string>> = {
   copy: 'On what is left: Alt-click where to copy from, then paint.',
 };
 const MODES = ['add', 'subtract'] as const satisfies readonly ToolSettings['mode'][];
-const MODE_WORDS: Readonly<Record<ToolSettings['mode'], string>> = { add: 'Add', subtract: 'Subtract' };
+const MODE_WORDS: Readonly<Record<ToolSettings['mode'], string>> = { add: say.add, subtract: say.subtract };
 
 interface CutToolsProps {
   settings: ToolSettings;
@@ -47,12 +48,12 @@ export function CutTools({
   const { tool, mode } = settings;
   return (
     <section
-      aria-label="Cutting"
+      aria-label={say.cutting}
       className="flex w-[232px] shrink-0 flex-col gap-3 overflow-auto border-r border-rule bg-panel px-3 py-3"
     >
-      <h1 className="font-semibold">Cut</h1>
+      <h1 className="font-semibold">{say.cut2}</h1>
       <Choice
-        label="Tool"
+        label={say.tool}
         hideLabel
         columns={2}
         options={TOOLS}
@@ -64,7 +65,7 @@ export function CutTools({
       <p className="text-[12px] text-ink-2">{TOOL_HINTS[tool]}</p>
       {tool !== 'copy' && (
         <Choice
-          label="What it does"
+          label={say.whatItDoes}
           hideLabel
           columns={2}
           options={MODES}
@@ -76,7 +77,7 @@ export function CutTools({
       {tool === 'colour' && (
         <>
           <NumberField
-            label="Tolerance"
+            label={say.tolerance}
             unit="of 255"
             min={0}
             max={255}
@@ -84,14 +85,14 @@ export function CutTools({
             onCommit={(tolerance) => onSettings({ tolerance })}
           />
           <Checkbox checked={settings.contiguous} onChange={(contiguous) => onSettings({ contiguous })}>
-            Connected paint only
+            {say.connectedPaintOnly}
           </Checkbox>
         </>
       )}
       {tool === 'copy' && (
         <>
           <NumberField
-            label="Brush"
+            label={say.brush}
             unit="px"
             min={1}
             max={2000}
@@ -99,12 +100,12 @@ export function CutTools({
             onCommit={(brushPx) => onSettings({ brushPx })}
           />
           <Button disabled={recipe.copies.length === 0} onClick={onUndoCopy}>
-            Undo the last stroke ({recipe.copies.length})
+            {say.undoTheLastStrokeLength(recipe.copies.length)}
           </Button>
         </>
       )}
       <NumberField
-        label="Soft border"
+        label={say.softBorder}
         unit="px"
         decimals={1}
         min={0}
@@ -113,22 +114,22 @@ export function CutTools({
         onCommit={(featherPx) => onRecipe({ featherPx })}
       />
       <Checkbox checked={recipe.fill} onChange={(fill) => onRecipe({ fill })}>
-        Fill the hole from around it
+        {say.fillTheHoleFromAround}
       </Checkbox>
       {name !== null && (
         <TextField
-          label="Name of the new plane"
+          label={say.nameOfTheNewPlane}
           value={name}
           maxLength={200}
           onChange={(event) => onName(event.target.value)}
         />
       )}
       <div className="border-t border-rule pt-2">
-        <h2 className="mb-1 text-[11px] text-ink-2">Steps</h2>
+        <h2 className="mb-1 text-[11px] text-ink-2">{say.steps}</h2>
         {recipe.steps.length === 0 ? (
-          <p className="text-[12px] text-ink-2">None yet.</p>
+          <p className="text-[12px] text-ink-2">{say.noneYet}</p>
         ) : (
-          <ol aria-label="Steps">
+          <ol aria-label={say.steps}>
             {recipe.steps.map((step, i) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: steps have no name but their place
               <li key={i} className="flex items-center gap-1 text-[12px]">
@@ -136,7 +137,7 @@ export function CutTools({
                 <Button
                   tone="bare"
                   icon
-                  aria-label={`Remove step ${i + 1}`}
+                  aria-label={say.removeStepValue(i + 1)}
                   onClick={() => onRecipe({ steps: recipe.steps.filter((_, k) => k !== i) })}
                 >
                   ×

@@ -1,6 +1,7 @@
 import { useMemo, useRef } from 'react';
 import type { Command } from '../../commands/command.ts';
 import { useCommands } from '../../commands/registry.ts';
+import { artWords as say } from '../../words/art.ts';
 
 interface CutActs {
   readonly onBack: () => void;
@@ -17,7 +18,7 @@ export function useCutCommands(acts: CutActs): void {
     (): readonly Command[] => [
       {
         id: 'cut.back',
-        words: 'Take back the last step of the cut',
+        words: say.takeBackTheLastStep,
         group: GROUP,
         // Delete would mean the plane that is being cut.
         keys: ['Ctrl+Z', 'Delete', 'Backspace'],
@@ -26,7 +27,7 @@ export function useCutCommands(acts: CutActs): void {
       },
       {
         id: 'cut.again',
-        words: 'Make the step again',
+        words: say.makeTheStepAgain,
         group: GROUP,
         keys: ['Ctrl+Shift+Z', 'Ctrl+Y'],
         repeats: true,

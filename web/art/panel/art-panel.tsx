@@ -14,6 +14,7 @@ import { usePlaneFindings } from '../../session/survey/use-survey.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { formatNumber } from '../../ui/format.ts';
+import { artWords as say } from '../../words/art.ts';
 import { CardEditor } from './card-editor.tsx';
 import { CopyDialog } from './copy-dialog.tsx';
 import { MovingEditor } from './moving-editor.tsx';
@@ -26,14 +27,11 @@ export function ArtPanel() {
   const [only] = chosen;
   return (
     <section
-      aria-label="Chosen art"
+      aria-label={say.chosenArt}
       className="h-[252px] shrink-0 overflow-auto border-t border-rule bg-panel px-3.5 py-2.5"
     >
       {chosen.length === 0 ? (
-        <p className="text-ink-2">
-          Choose a plane to cut, copy or keep it, to give it frames, or to change a card. Drag rows by their
-          grip to change the order; Shift and Ctrl choose several.
-        </p>
+        <p className="text-ink-2">{say.chooseAPlaneToCut}</p>
       ) : chosen.length > 1 || !only ? (
         <ManyPlanes count={chosen.length} />
       ) : (
@@ -48,7 +46,7 @@ function ManyPlanes({ count }: { count: number }) {
   const selection = useSessionState((state) => state.selection);
   return (
     <div className="flex items-center gap-2">
-      <h2 className="flex-1 text-[14px] font-semibold">{count} planes</h2>
+      <h2 className="flex-1 text-[14px] font-semibold">{say.countPlanes(count)}</h2>
       <KeepOnShelf
         name={`${count} planes`}
         content={() => {
@@ -57,7 +55,7 @@ function ManyPlanes({ count }: { count: number }) {
         }}
       />
       <Button tone="danger" onClick={() => removePlanes(session, selection)}>
-        Delete
+        {say.deleteIt}
       </Button>
     </div>
   );
@@ -74,13 +72,13 @@ function KeepOnShelf({ name, content }: { name: string; content: () => ShelfCont
         keep.mutate(
           { name, content: content(), from: shot.name },
           {
-            onSuccess: () => toast(`${name} on the art shelf`),
+            onSuccess: () => toast(say.nameOnTheArtShelf(name)),
             onError: (error) => toast.error(error.message),
           },
         )
       }
     >
-      Keep on the shelf
+      {say.keepOnTheShelf}
     </Button>
   );
 }
@@ -95,23 +93,23 @@ function OnePlane({ plane }: { plane: Plane }) {
         <h2 className="min-w-0 flex-1 truncate text-[14px] font-semibold">{plane.name}</h2>
         {content.kind === 'still' && (
           <Link to={`cut/${plane.id}`} className={LINK_BUTTON}>
-            Cut …
+            {say.cut3}
           </Link>
         )}
         {content.kind === 'still' && content.made?.kind === 'cut' && (
           <Link to={`cut/${plane.id}?change`} className={LINK_BUTTON}>
-            Change the cut …
+            {say.changeTheCut2}
           </Link>
         )}
         {content.kind === 'shapes' && (
           <Link to={`shapes/${plane.id}`} className={LINK_BUTTON}>
-            Draw shapes …
+            {say.drawShapes}
           </Link>
         )}
-        <Button onClick={() => setCopying(true)}>Copy …</Button>
+        <Button onClick={() => setCopying(true)}>{say.copy}</Button>
         <KeepOnShelf name={plane.name} content={() => content} />
         <Button tone="danger" onClick={() => removePlanes(session, [plane.id])}>
-          Delete
+          {say.deleteIt}
         </Button>
       </div>
       <SizeSentence plane={plane} />
@@ -137,15 +135,13 @@ function SizeSentence({ plane }: { plane: Plane }) {
   const { file } = plane.origin ?? { file: null };
   return (
     <p className="narrow mt-1.5 text-[12.5px] leading-snug">
-      {file && <span className="text-ink-2">From {file}. </span>}
+      {file && <span className="text-ink-2">{say.fromFile(file)}</span>}
       {exact ? (
-        'Drawn exactly at any size. '
+        say.drawnExactlyAtAnySize
       ) : scale > 1.005 ? (
-        <b className="text-fault">
-          Enlarged {formatNumber(scale, 2)} times at most: soft. Paint it at {formatNumber(scale * 100)} %.{' '}
-        </b>
+        <b className="text-fault">{say.enlargedAtMost(formatNumber(scale, 2), formatNumber(scale * 100))} </b>
       ) : scale > 0 ? (
-        `Shown at ${formatNumber(scale * 100)} % of its size at most. `
+        say.shownAtAmountOfIts(formatNumber(scale * 100))
       ) : (
         ''
       )}

@@ -6,6 +6,7 @@ import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { setOnce, trialOf } from '../../ui/trial.ts';
+import { artWords as say } from '../../words/art.ts';
 import { PaintEditor } from './paint-editor.tsx';
 
 /** The paint and size of a card, changed in place. */
@@ -27,7 +28,7 @@ export function CardEditor({
       />
       <div className="flex flex-col gap-1.5">
         <NumberField
-          label="Width"
+          label={say.width}
           unit="px"
           min={1}
           max={1e6}
@@ -35,7 +36,7 @@ export function CardEditor({
           onCommit={(widthPx) => resize({ widthPx })}
         />
         <NumberField
-          label="Height"
+          label={say.height}
           unit="px"
           min={1}
           max={1e6}
@@ -43,10 +44,10 @@ export function CardEditor({
           onCommit={(heightPx) => resize({ heightPx })}
         />
         <Button
-          title="Sizes and places the card so that it fills every frame of the shot"
+          title={say.sizesAndPlacesTheCard}
           onClick={() => session.commit('set-content', plane.name, coverCard(session.state.scene, plane.id))}
         >
-          Cover the move
+          {say.coverTheMove}
         </Button>
       </div>
     </div>

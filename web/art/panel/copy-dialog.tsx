@@ -7,6 +7,7 @@ import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog } from '../../ui/dialog.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { artWords as say } from '../../words/art.ts';
 
 interface Recolour {
   readonly hueDeg: number;
@@ -43,24 +44,24 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
     }
   };
   return (
-    <Dialog open onClose={onClose} title={`Copy ${plane.name}`} width={440}>
+    <Dialog open onClose={onClose} title={say.copyName(plane.name)} width={440}>
       <div className="grid grid-cols-3 gap-2">
         <Button on={look.flipX} onClick={() => change({ flipX: !look.flipX })}>
-          Flip E–W
+          {say.flipEW}
         </Button>
         <Button on={look.flipY} onClick={() => change({ flipY: !look.flipY })}>
-          Flip N–S
+          {say.flipNS}
         </Button>
         <span />
         <NumberField
-          label="Turn"
+          label={say.turn}
           unit="°"
           decimals={1}
           value={look.turnDeg}
           onCommit={(turnDeg) => change({ turnDeg })}
         />
         <NumberField
-          label="Squash width to"
+          label={say.squashWidthTo}
           unit="%"
           min={1}
           max={1000}
@@ -68,7 +69,7 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
           onCommit={(v) => change({ squashX: v / 100 })}
         />
         <NumberField
-          label="Squash height to"
+          label={say.squashHeightTo}
           unit="%"
           min={1}
           max={1000}
@@ -76,7 +77,7 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
           onCommit={(v) => change({ squashY: v / 100 })}
         />
         <NumberField
-          label="Stands off E"
+          label={say.standsOffE}
           unit="px"
           value={look.shiftXSpx}
           onCommit={(shiftXSpx) => change({ shiftXSpx })}
@@ -84,9 +85,9 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
       </div>
       {still && (
         <fieldset className="mt-3 grid grid-cols-3 gap-2 border-t border-rule pt-3">
-          <legend className="sr-only">Recolour</legend>
+          <legend className="sr-only">{say.recolour}</legend>
           <NumberField
-            label="Hue by"
+            label={say.hueBy}
             unit="°"
             min={-180}
             max={180}
@@ -94,7 +95,7 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
             onCommit={(hueDeg) => setRecolour({ ...recolour, hueDeg })}
           />
           <NumberField
-            label="Saturation to"
+            label={say.saturationTo}
             unit="%"
             min={0}
             max={400}
@@ -102,7 +103,7 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
             onCommit={(v) => setRecolour({ ...recolour, saturation: v / 100 })}
           />
           <NumberField
-            label="Brightness to"
+            label={say.brightnessTo}
             unit="%"
             min={0}
             max={400}
@@ -117,9 +118,9 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
         </p>
       )}
       <div className="mt-5 flex justify-end gap-2">
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{say.cancel}</Button>
         <Button tone="strong" disabled={busy} onClick={() => void make()}>
-          {busy ? 'Copying …' : 'Make the copy'}
+          {busy ? say.copying : say.makeTheCopy}
         </Button>
       </div>
     </Dialog>

@@ -20,6 +20,7 @@ import { classes } from '../../ui/class-names.ts';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { useDrag } from '../../ui/pointer/drag.ts';
 import { type BeginTrial, trialDrag, trialOf } from '../../ui/trial.ts';
+import { artWords as say } from '../../words/art.ts';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 
@@ -45,7 +46,7 @@ export function ExposureStrip({ content, now, onChange, begin }: ExposureStripPr
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
       <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
         <div className="flex gap-1.5 overflow-x-auto pb-1">
-          <ol aria-label="Exposures" className="flex gap-1.5">
+          <ol aria-label={say.exposures} className="flex gap-1.5">
             {exposures.map((exposure, i) => (
               <ExposureTile
                 // biome-ignore lint/suspicious/noArrayIndexKey: the same picture may be exposed twice
@@ -109,7 +110,7 @@ function ExposureTile({ index, exposure, now, alone, onHold, begin, onRepeat, on
       )}
       style={{ transform: CSS.Translate.toString(transform), transition }}
     >
-      <div {...listeners} title="Drag to change the order" className="cursor-grab touch-none">
+      <div {...listeners} title={say.dragToChangeTheOrder} className="cursor-grab touch-none">
         <ArtThumbnail artId={exposure.art.id} className="h-[38px] w-full" />
       </div>
       <div className="absolute top-0 right-0 flex opacity-0 focus-within:opacity-100 group-hover:opacity-100">
@@ -117,7 +118,7 @@ function ExposureTile({ index, exposure, now, alone, onHold, begin, onRepeat, on
           tone="bare"
           icon
           className="h-6! w-6! bg-raised!"
-          aria-label={`Repeat exposure ${index + 1}`}
+          aria-label={say.repeatExposureValue(index + 1)}
           onClick={onRepeat}
         >
           <CopyPlus size={12} aria-hidden="true" />
@@ -126,7 +127,7 @@ function ExposureTile({ index, exposure, now, alone, onHold, begin, onRepeat, on
           tone="bare"
           icon
           className="h-6! w-6! bg-raised!"
-          aria-label={`Delete exposure ${index + 1}`}
+          aria-label={say.deleteExposureValue(index + 1)}
           disabled={alone}
           onClick={onRemove}
         >
@@ -135,7 +136,7 @@ function ExposureTile({ index, exposure, now, alone, onHold, begin, onRepeat, on
       </div>
       <NumberField
         hideLabel
-        label={`Hold of exposure ${index + 1}`}
+        label={say.holdOfExposureValue(index + 1)}
         unit="f"
         min={1}
         max={LONGEST_HOLD}
@@ -143,7 +144,7 @@ function ExposureTile({ index, exposure, now, alone, onHold, begin, onRepeat, on
         onCommit={(v) => onHold(Math.max(1, Math.round(v)))}
       />
       <div
-        title="Drag to hold it longer or shorter"
+        title={say.dragToHoldItLonger}
         data-testid={`hold-end-${index + 1}`}
         className="absolute inset-y-0 -right-1.5 z-10 w-3 cursor-ew-resize touch-none"
         {...end}
@@ -194,19 +195,15 @@ function AddDrawings({ content, onAdd }: { content: Moving; onAdd: (added: Expos
         type="file"
         multiple
         className="hidden"
-        aria-label="More drawings"
+        aria-label={say.moreDrawings}
         onChange={(event) => {
           const files = [...(event.target.files ?? [])];
           event.target.value = '';
           if (files.length > 0) void add(files);
         }}
       />
-      <Button
-        disabled={busy}
-        title="More drawings, after the last one"
-        onClick={() => input.current?.click()}
-      >
-        <Plus size={13} aria-hidden="true" /> {busy ? '…' : 'Add'}
+      <Button disabled={busy} title={say.moreDrawingsAfterTheLast} onClick={() => input.current?.click()}>
+        <Plus size={13} aria-hidden="true" /> {busy ? '…' : say.add}
       </Button>
     </>
   );

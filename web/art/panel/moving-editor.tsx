@@ -10,13 +10,14 @@ import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Select } from '../../ui/fields/select.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { setOnce } from '../../ui/trial.ts';
+import { artWords as say } from '../../words/art.ts';
 import { ExposureStrip } from './exposure-strip.tsx';
 
 type Moving = Extract<Content, { kind: 'moving' }>;
 const CYCLE_WORDS: Readonly<Record<Cycle, string>> = {
-  loop: 'Repeat',
-  once: 'Once',
-  'there-and-back': 'There and back',
+  loop: say.repeat,
+  once: say.once,
+  'there-and-back': say.thereAndBack,
 };
 
 /** The exposures of a moving plane: how long each is held, how they repeat, where they begin, at what rate. */
@@ -32,7 +33,7 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
     <div className="mt-2 flex flex-col gap-2">
       <div className="flex items-end gap-2">
         <Select
-          label="Cycle"
+          label={say.cycle}
           className="w-36"
           options={CYCLES}
           words={CYCLE_WORDS}
@@ -41,7 +42,7 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
         />
         <NumberField
           className="w-24"
-          label="Starts at frame"
+          label={say.startsAtFrame}
           unit="f"
           min={-100000}
           max={200000}
@@ -51,7 +52,7 @@ export function MovingEditor({ plane, content }: { plane: Plane; content: Moving
         <OwnRate content={content} onRate={(rate) => keep({ rate })} />
         <NumberField
           className="w-24"
-          label="Hold each for"
+          label={say.holdEachFor}
           unit="f"
           min={1}
           max={1000}
@@ -91,8 +92,8 @@ function OwnRate({ content, onRate }: { content: Moving; onRate: (rate: Moving['
   return (
     <div className="w-28">
       <TextField
-        label="Own rate"
-        placeholder="as the shot"
+        label={say.ownRate}
+        placeholder={say.asTheShot}
         fault={fault}
         style={{ height: 26 }}
         value={draft ?? (content.rate ? rationalText(content.rate) : '')}
@@ -109,12 +110,8 @@ function Onion({ plane }: { plane: Plane }) {
   const session = useSession();
   const on = useSessionState((state) => state.onion === plane.id);
   return (
-    <Button
-      on={on}
-      title="Shows the previous and the next exposure through this one"
-      onClick={() => session.setOnion(on ? null : plane.id)}
-    >
-      Onion
+    <Button on={on} title={say.showsThePreviousAndThe} onClick={() => session.setOnion(on ? null : plane.id)}>
+      {say.onion}
     </Button>
   );
 }

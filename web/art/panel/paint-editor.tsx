@@ -15,6 +15,7 @@ import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Select } from '../../ui/fields/select.tsx';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { type BeginTrial, setOnce, trialDrag, trialOf } from '../../ui/trial.ts';
+import { artWords as say } from '../../words/art.ts';
 
 interface PaintEditorProps {
   paint: Paint;
@@ -22,15 +23,15 @@ interface PaintEditorProps {
 }
 
 const KINDS = ['solid', 'linear', 'radial'] as const;
-const KIND_WORDS = { solid: 'Solid', linear: 'Linear', radial: 'Radial' } as const;
-const SPACE_WORDS = { oklab: 'OKLab', srgb: 'sRGB' } as const;
+const KIND_WORDS = { solid: say.solid, linear: say.linear, radial: say.radial } as const;
+const SPACE_WORDS = { oklab: say.oklab, srgb: say.srgb } as const;
 
 /** A solid or a gradient: stops on a bar, each with its colour, place and opacity. */
 export function PaintEditor({ paint, trial }: PaintEditorProps) {
   return (
     <div className="flex min-w-0 flex-col gap-2">
       <Choice
-        label="Kind of paint"
+        label={say.kindOfPaint}
         hideLabel
         options={KINDS}
         words={KIND_WORDS}
@@ -40,13 +41,13 @@ export function PaintEditor({ paint, trial }: PaintEditorProps) {
       {paint.kind === 'solid' ? (
         <div className="flex gap-2">
           <ColourField
-            label="Colour"
+            label={say.colour}
             colour={paint.colour}
             trial={trialOf(trial, (colour: string): Paint => ({ ...paint, colour }))}
           />
           <NumberField
             className="w-24"
-            label="Opacity"
+            label={say.opacity}
             unit="%"
             min={0}
             max={100}
@@ -109,13 +110,13 @@ function GradientFields({ paint, trial }: { paint: Gradient; trial: BeginTrial<P
       <StopBar paint={paint} chosen={index} onChoose={setChosen} trial={trial} />
       <div className="flex flex-wrap items-end gap-2">
         <ColourField
-          label="Colour of the stop"
+          label={say.colourOfTheStop}
           colour={stop.colour}
           trial={trialOf(trial, (colour: string) => withStop({ colour }))}
         />
         <NumberField
           className="w-[74px]"
-          label="At"
+          label={say.at}
           unit="%"
           decimals={1}
           min={0}
@@ -125,7 +126,7 @@ function GradientFields({ paint, trial }: { paint: Gradient; trial: BeginTrial<P
         />
         <NumberField
           className="w-[74px]"
-          label="Opacity"
+          label={say.opacity}
           unit="%"
           min={0}
           max={100}
@@ -136,7 +137,7 @@ function GradientFields({ paint, trial }: { paint: Gradient; trial: BeginTrial<P
           disabled={paint.stops.length <= 2}
           onClick={() => setOnce(trial, { ...paint, stops: paint.stops.filter((_, i) => i !== index) })}
         >
-          Delete stop
+          {say.deleteStop}
         </Button>
       </div>
       <div className="flex flex-wrap items-end gap-2">
@@ -154,7 +155,7 @@ function GradientFields({ paint, trial }: { paint: Gradient; trial: BeginTrial<P
           />
         ))}
         <Select
-          label="Mixed in"
+          label={say.mixedIn}
           className="w-24"
           options={MIX_SPACES}
           words={SPACE_WORDS}
@@ -200,7 +201,7 @@ function StopBar({ paint, chosen, onChoose, trial }: StopBarProps) {
       <div
         ref={bar}
         data-testid="stop-bar"
-        title="Click for a new stop"
+        title={say.clickForANewStop}
         className="absolute inset-x-0 top-0 h-5 cursor-copy border border-rule"
         style={{
           background: `${cssOfPaint(flat)}, repeating-conic-gradient(#bbb 0 25%, #fff 0 50%) 0 / 10px 10px`,
@@ -245,7 +246,7 @@ function Stop({ paint, index, chosen, onChoose, atOf, trial }: StopProps) {
   return (
     <button
       type="button"
-      aria-label={`Stop ${index + 1} at ${Math.round(stop.at * 100)} %`}
+      aria-label={say.stopValueAtValue(index + 1, Math.round(stop.at * 100))}
       aria-pressed={chosen}
       className={`absolute top-3.5 h-4 w-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-[2px] border ${chosen ? 'border-2 border-select' : 'border-ink'}`}
       style={{ left: `${stop.at * 100}%`, background: stop.colour }}

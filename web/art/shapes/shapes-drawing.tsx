@@ -2,6 +2,7 @@ import { compose, type Point, scaling, translation } from '@keen-ridge/core/geom
 import { mapOutline, type Outline, type PathNode, pathData } from '@keen-ridge/core/shapes';
 import { arrowStep } from '../../ui/pointer/drag.ts';
 import type { PictureFit } from '../../viewport/place.ts';
+import { artWords as say } from '../../words/art.ts';
 import type { NodePlace } from './node-place.ts';
 
 interface ShapesDrawingProps {
@@ -34,7 +35,7 @@ export function ShapesDrawing({
   const onScreen = compose(translation(fit.left, fit.top), scaling(fit.scale));
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full">
-      <title>Outlines</title>
+      <title>{say.outlines}</title>
       <rect
         x={fit.left}
         y={fit.top}
@@ -108,7 +109,10 @@ function NodeMark({ place, at, before, after, chosen, onChoose, onNudge }: NodeM
     <g
       role="button"
       tabIndex={0}
-      aria-label={`Node ${place.index + 1}${place.outline > 0 ? ` of outline ${place.outline + 1}` : ''}`}
+      aria-label={say.nodeValueValue(
+        place.index + 1,
+        place.outline > 0 ? ` of outline ${place.outline + 1}` : '',
+      )}
       aria-pressed={chosen}
       data-node={`${place.outline}-${place.index}`}
       onFocus={onChoose}

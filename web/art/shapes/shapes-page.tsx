@@ -1,6 +1,7 @@
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { Link, useParams } from 'react-router';
 import { useSession, useSessionState } from '../../session/use-session.ts';
+import { artWords as say } from '../../words/art.ts';
 import { ShapesTable } from './shapes-table.tsx';
 
 /** Draws the closed shapes of one plane. */
@@ -12,9 +13,9 @@ export function ShapesPage() {
     return (
       <main className="grid flex-1 place-items-center">
         <p>
-          This plane has no shapes to draw.{' '}
+          {say.thisPlaneHasNoShapes}{' '}
           <Link to="../.." relative="path" className="underline">
-            Back to Art
+            {say.backToArt}
           </Link>
         </p>
       </main>

@@ -9,6 +9,7 @@ import { type BeginTrial, setOnce, trialDrag } from '../../ui/trial.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
 import { useViewport } from '../../viewport/use-viewport.ts';
 import { ZoomBar } from '../../viewport/zoom-bar.tsx';
+import { artWords as say } from '../../words/art.ts';
 import type { NodePlace } from './node-place.ts';
 import { PlaneAlone } from './plane-alone.tsx';
 import { edgeAt, type Grip, gripAt, pulled, shapeAt } from './shape-grips.ts';
@@ -114,7 +115,7 @@ export function ShapesSurface(props: ShapesSurfaceProps) {
     <div
       ref={room}
       role="application"
-      aria-label="The shapes of this plane. Wheel zooms, Space or the middle button pans."
+      aria-label={say.theShapesOfThisPlane}
       data-testid="shapes-surface"
       data-scale={fit.scale}
       data-left={fit.left}
@@ -156,7 +157,7 @@ function useDraftCommands(
     return [
       {
         id: 'draft.finish',
-        words: 'Close the shape',
+        words: say.closeTheShape,
         group,
         keys: ['Enter'],
         when: () => latest.current.draft.length > 1,
@@ -164,7 +165,7 @@ function useDraftCommands(
       },
       {
         id: 'draft.back',
-        words: 'Take back the last node',
+        words: say.takeBackTheLastNode,
         group,
         keys: ['Backspace', 'Delete', 'Ctrl+Z'],
         repeats: true,
@@ -173,7 +174,7 @@ function useDraftCommands(
       },
       {
         id: 'draft.drop',
-        words: 'Cancel the shape',
+        words: say.cancelTheShape,
         group,
         keys: ['Escape'],
         when: drawing,

@@ -19,6 +19,7 @@ import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { type BeginTrial, setOnce, settingTrial, trialOf } from '../../ui/trial.ts';
+import { artWords as say } from '../../words/art.ts';
 import { PaintEditor } from '../panel/paint-editor.tsx';
 import type { NodePlace } from './node-place.ts';
 import { outlinesOf, type ShapeTool } from './shape-tool.ts';
@@ -27,10 +28,10 @@ import { ShapesSurface } from './shapes-surface.tsx';
 
 const TOOLS = ['choose', 'draw', 'ellipse', 'rectangle'] as const satisfies readonly ShapeTool[];
 const TOOL_WORDS: Readonly<Record<ShapeTool, string>> = {
-  choose: 'Choose',
-  draw: 'Draw',
-  ellipse: 'Ellipse',
-  rectangle: 'Rectangle',
+  choose: say.choose,
+  draw: say.draw,
+  ellipse: say.ellipse,
+  rectangle: say.rectangle,
 };
 const TOOL_HINTS: Readonly<Record<ShapeTool, string>> = {
   choose: 'Drag shapes, nodes and handles. Double-click an edge for a new node.',
@@ -113,14 +114,14 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
     (): readonly Command[] => [
       {
         id: 'shapes.delete',
-        words: 'Delete the chosen node or shape',
+        words: say.deleteTheChosenNodeOr,
         group: 'Shapes',
         keys: ['Delete', 'Backspace'],
         run: () => latest.current(),
       },
       {
         id: 'shapes.choose-none',
-        words: 'Choose nothing',
+        words: say.chooseNothing,
         group: 'Shapes',
         keys: ['Escape'],
         run: () => {
@@ -142,12 +143,12 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
   return (
     <main className="flex min-h-0 flex-1">
       <section
-        aria-label="Drawing"
+        aria-label={say.drawing}
         className="flex w-[300px] shrink-0 flex-col gap-3 overflow-auto border-r border-rule bg-panel px-3 py-3"
       >
-        <h1 className="truncate font-semibold">Shapes of {plane.name}</h1>
+        <h1 className="truncate font-semibold">{say.shapesOfName(plane.name)}</h1>
         <Choice
-          label="Tool"
+          label={say.tool}
           hideLabel
           columns={4}
           options={TOOLS}
@@ -168,19 +169,19 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
         {chosen && (
           <>
             <div className="grid grid-cols-3 gap-1 border-t border-rule pt-3">
-              <Button onClick={copy}>Copy</Button>
-              <Button onClick={() => turn(scaling(-1, 1))}>Flip E–W</Button>
-              <Button onClick={() => turn(scaling(1, -1))}>Flip N–S</Button>
-              <Button onClick={() => order(-1)}>Nearer</Button>
-              <Button onClick={() => order(1)}>Farther</Button>
+              <Button onClick={copy}>{say.copy2}</Button>
+              <Button onClick={() => turn(scaling(-1, 1))}>{say.flipEW}</Button>
+              <Button onClick={() => turn(scaling(1, -1))}>{say.flipNS}</Button>
+              <Button onClick={() => order(-1)}>{say.nearer}</Button>
+              <Button onClick={() => order(1)}>{say.farther}</Button>
               <Button tone="danger" onClick={() => keep(content.shapes.filter((shape) => shape !== chosen))}>
-                Delete
+                {say.deleteIt}
               </Button>
             </div>
             <div className="grid grid-cols-3 gap-2">
-              <NumberField label="Turn by" unit="°" value={0} onCommit={(v) => turn(rotation(v))} />
+              <NumberField label={say.turnBy} unit="°" value={0} onCommit={(v) => turn(rotation(v))} />
               <NumberField
-                label="Width to"
+                label={say.widthTo}
                 unit="%"
                 min={1}
                 max={1000}
@@ -188,7 +189,7 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
                 onCommit={(v) => turn(scaling(v / 100, 1))}
               />
               <NumberField
-                label="Height to"
+                label={say.heightTo}
                 unit="%"
                 min={1}
                 max={1000}
@@ -201,10 +202,12 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
         {chosen && node && (
           <div className="grid grid-cols-3 gap-1 border-t border-rule pt-3">
             <Button onClick={() => changeNode((outline, i) => setSmooth(outline, i, true))}>
-              Round node
+              {say.roundNode}
             </Button>
-            <Button onClick={() => changeNode((outline, i) => setSmooth(outline, i, false))}>Straight</Button>
-            <Button onClick={remove}>Delete node</Button>
+            <Button onClick={() => changeNode((outline, i) => setSmooth(outline, i, false))}>
+              {say.straight}
+            </Button>
+            <Button onClick={remove}>{say.deleteNode}</Button>
           </div>
         )}
         <span className="flex-1" />
@@ -213,7 +216,7 @@ export function ShapesTable({ session, plane, content }: ShapesTableProps) {
           relative="path"
           className="inline-flex h-[26px] items-center justify-center rounded-[3px] border border-ink bg-ink text-raised"
         >
-          Done
+          {say.done}
         </Link>
       </section>
       <ShapesSurface

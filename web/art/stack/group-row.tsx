@@ -5,6 +5,7 @@ import { toggleHidden, toggleLocked } from '../../edits/art-edits.ts';
 import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Rename } from '../../ui/fields/rename.tsx';
+import { artWords as say } from '../../words/art.ts';
 import type { RowPlace } from './stack-rows.ts';
 
 interface GroupRowProps {
@@ -32,7 +33,7 @@ export function GroupRow({ place, name, planes, open, onOpen, onRename }: GroupR
       <Button
         tone="bare"
         icon
-        aria-label={open ? `Close ${name}` : `Open ${name}`}
+        aria-label={open ? say.closeName(name) : say.openName(name)}
         aria-expanded={open}
         onClick={onOpen}
       >
@@ -41,7 +42,7 @@ export function GroupRow({ place, name, planes, open, onOpen, onRename }: GroupR
       {renaming ? (
         <Rename
           name={name}
-          label="Name of the group"
+          label={say.nameOfTheGroup}
           className="flex-1"
           onRename={onRename}
           onEnd={() => setRenaming(false)}
@@ -49,7 +50,7 @@ export function GroupRow({ place, name, planes, open, onOpen, onRename }: GroupR
       ) : (
         <button
           type="button"
-          title="Click to choose the whole group, double-click to rename it"
+          title={say.clickToChooseTheWhole}
           className="min-w-0 flex-1 cursor-pointer truncate text-left font-semibold"
           onClick={() => session.select(planes.map((plane) => plane.id))}
           onDoubleClick={() => setRenaming(true)}
@@ -62,7 +63,7 @@ export function GroupRow({ place, name, planes, open, onOpen, onRename }: GroupR
       <Button
         tone="bare"
         icon
-        aria-label={hidden ? `Show group ${name}` : `Hide group ${name}`}
+        aria-label={hidden ? say.showGroupName(name) : say.hideGroupName(name)}
         onClick={() => toggleHidden(session, planes)}
       >
         {hidden ? <EyeOff size={14} aria-hidden="true" /> : <Eye size={14} aria-hidden="true" />}
@@ -70,7 +71,7 @@ export function GroupRow({ place, name, planes, open, onOpen, onRename }: GroupR
       <Button
         tone="bare"
         icon
-        aria-label={locked ? `Unlock group ${name}` : `Lock group ${name}`}
+        aria-label={locked ? say.unlockGroupName(name) : say.lockGroupName(name)}
         onClick={() => toggleLocked(session, planes)}
       >
         {locked ? (

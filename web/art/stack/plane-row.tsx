@@ -13,6 +13,7 @@ import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';
 import { Rename } from '../../ui/fields/rename.tsx';
 import { formatNumber } from '../../ui/format.ts';
+import { artWords as say } from '../../words/art.ts';
 import { contentWords } from '../content-words.ts';
 import type { RowPlace } from './stack-rows.ts';
 
@@ -51,7 +52,7 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
     >
       <span
         {...listeners}
-        title="Drag to change the order"
+        title={say.dragToChangeTheOrder}
         className="grid h-full w-4 shrink-0 cursor-grab touch-none place-items-center text-ink-3"
       >
         <GripVertical size={13} aria-hidden="true" />
@@ -60,7 +61,7 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
       {renaming ? (
         <Rename
           name={plane.name}
-          label="Name of the plane"
+          label={say.nameOfThePlane}
           className="flex-1"
           onRename={(name) =>
             session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
@@ -73,7 +74,7 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
           id={`row-${plane.id}`}
           data-row=""
           aria-pressed={selected}
-          title="Double-click to rename"
+          title={say.doubleClickToRename}
           className={classes('min-w-0 flex-1 cursor-default text-left', plane.hidden && 'opacity-50')}
           onClick={(event) => onSelect(clickKeys(event))}
           onDoubleClick={() => renamePlaneInPlace(plane.id)}
@@ -90,8 +91,8 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
         tone="bare"
         icon
         aria-pressed={alone}
-        aria-label={`Show ${plane.name} alone`}
-        title="Solo: show it alone"
+        aria-label={say.showNameAlone(plane.name)}
+        title={say.soloShowItAlone}
         className={alone ? 'bg-ink! text-raised!' : 'text-ink-3'}
         onClick={() => toggleSolo(session, [plane.id])}
       >
@@ -100,7 +101,7 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
       <Button
         tone="bare"
         icon
-        aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
+        aria-label={plane.hidden ? say.showName(plane.name) : say.hideName(plane.name)}
         onClick={() => toggleHidden(session, [plane])}
       >
         {plane.hidden ? <EyeOff size={14} aria-hidden="true" /> : <Eye size={14} aria-hidden="true" />}
@@ -108,7 +109,7 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
       <Button
         tone="bare"
         icon
-        aria-label={plane.locked ? `Unlock ${plane.name}` : `Lock ${plane.name}`}
+        aria-label={plane.locked ? say.unlockName(plane.name) : say.lockName(plane.name)}
         onClick={() => toggleLocked(session, [plane])}
       >
         {plane.locked ? (

@@ -19,6 +19,7 @@ import { selectionAfterClick } from '../../session/choices/selection.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { counted } from '../../ui/format.ts';
+import { artWords as say } from '../../words/art.ts';
 import { GroupRow } from './group-row.tsx';
 import { PlaneRow } from './plane-row.tsx';
 import { rowKey, stackRows } from './stack-rows.ts';
@@ -111,7 +112,7 @@ export function StackList() {
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
             <ul
-              aria-label="Planes, on top first"
+              aria-label={say.planesOnTopFirst}
               data-place="stack"
               className="relative select-none"
               style={{ height: virtual.getTotalSize() }}
@@ -157,7 +158,7 @@ export function StackList() {
             </ul>
           </SortableContext>
         </DndContext>
-        {rows.length === 0 && <p className="p-4 text-ink-2">No plane has “{find}” in its name.</p>}
+        {rows.length === 0 && <p className="p-4 text-ink-2">{say.noPlaneHasFindIn(find)}</p>}
       </div>
     </>
   );
@@ -178,8 +179,8 @@ function StackTools({ find, onFind }: { find: string; onFind: (text: string) => 
         <label className="flex h-[26px] min-w-0 flex-1 items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-2 focus-within:outline-2 focus-within:outline-select">
           <Search size={13} aria-hidden="true" className="text-ink-2" />
           <input
-            aria-label="Find by name"
-            placeholder="Find by name"
+            aria-label={say.findByName}
+            placeholder={say.findByName}
             className="h-full w-full min-w-0 bg-transparent outline-none"
             value={find}
             onChange={(event) => onFind(event.target.value)}
@@ -190,17 +191,17 @@ function StackTools({ find, onFind }: { find: string; onFind: (text: string) => 
         </label>
         {solo.length > 0 && (
           <Button on onClick={() => session.setSolo([])}>
-            Solo off
+            {say.soloOff}
           </Button>
         )}
         {chosen.length > 1 && (
           <>
-            <span className="num shrink-0 text-ink-2">{chosen.length} chosen</span>
-            <Button onClick={() => groupPlanes(session, selection)}>Group</Button>
+            <span className="num shrink-0 text-ink-2">{say.lengthChosen(chosen.length)}</span>
+            <Button onClick={() => groupPlanes(session, selection)}>{say.group}</Button>
           </>
         )}
         {chosen.length > 0 && chosen.every((plane) => plane.group !== null) && (
-          <Button onClick={() => ungroupPlanes(session, selection)}>Ungroup</Button>
+          <Button onClick={() => ungroupPlanes(session, selection)}>{say.ungroup}</Button>
         )}
       </div>
       {amiss > 0 && (
@@ -214,7 +215,7 @@ function StackTools({ find, onFind }: { find: string; onFind: (text: string) => 
               session.commit('tidy-names', `${planes.length} planes`, tidyNames(session.state.scene))
             }
           >
-            Tidy names
+            {say.tidyNames}
           </Button>
         </div>
       )}

@@ -2,6 +2,7 @@ import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
 import { useMemo, useRef } from 'react';
 import type { Command, CommandContext } from '../../commands/command.ts';
 import { useCommands } from '../../commands/registry.ts';
+import { artWords as say } from '../../words/art.ts';
 
 interface StackActs {
   /** Moves planes one place up or down the stack. */
@@ -24,18 +25,18 @@ export function useStackCommands(acts: StackActs): void {
       run: ({ subject }: CommandContext) => subject && act(latest.current, planeIdSchema.parse(subject.id)),
     });
     return [
-      { ...on((a, id) => a.onFocus(id, -1)), id: 'stack.above', words: 'The plane above', keys: ['ArrowUp'] },
+      { ...on((a, id) => a.onFocus(id, -1)), id: 'stack.above', words: say.thePlaneAbove, keys: ['ArrowUp'] },
       {
         ...on((a, id) => a.onFocus(id, 1)),
         id: 'stack.below',
-        words: 'The plane below',
+        words: say.thePlaneBelow,
         keys: ['ArrowDown'],
       },
-      { ...on((a, id) => a.onStep(id, -1)), id: 'stack.up', words: 'Up in the order', keys: ['Alt+ArrowUp'] },
+      { ...on((a, id) => a.onStep(id, -1)), id: 'stack.up', words: say.upInTheOrder, keys: ['Alt+ArrowUp'] },
       {
         ...on((a, id) => a.onStep(id, 1)),
         id: 'stack.down',
-        words: 'Down in the order',
+        words: say.downInTheOrder,
         keys: ['Alt+ArrowDown'],
       },
     ];

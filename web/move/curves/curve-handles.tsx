@@ -18,6 +18,7 @@ import { useSession, useSessionState, useShownScene } from '../../session/use-se
 import { keysWord } from '../../timeline/key-actions.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import type { ElementSize } from '../../ui/use-element-size.ts';
+import { moveWords as say } from '../../words/move.ts';
 import { progressOf } from './curve-model.ts';
 import type { CurvesChart } from './curves-chart.ts';
 
@@ -63,7 +64,7 @@ export function CurveHandles({
       className="pointer-events-none absolute inset-0"
       data-testid="curve-handles"
     >
-      <title>{`Keys of ${title}`}</title>
+      <title>{say.keysOfTitle(title)}</title>
       {channel.keys.map((key, i) => {
         const next = channel.keys[i + 1];
         const { ease } = key;

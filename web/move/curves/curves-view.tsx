@@ -8,6 +8,7 @@ import { useSession, useSessionState, useShownScene } from '../../session/use-se
 import { Button } from '../../ui/button.tsx';
 import { counted } from '../../ui/format.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
+import { moveWords as say } from '../../words/move.ts';
 import { CurveHandles } from './curve-handles.tsx';
 import { curvesShown, drawableChannels, speedCurves, valueCurves } from './curve-model.ts';
 import { type CurvesChart, drawCurves, makeChart } from './curves-chart.ts';
@@ -53,13 +54,9 @@ export function CurvesView() {
   }, [curves, size.width, size.height]);
 
   return (
-    <section aria-label="Curves" className="flex min-h-0 min-w-0 flex-1 flex-col bg-raised">
+    <section aria-label={say.curves} className="flex min-h-0 min-w-0 flex-1 flex-col bg-raised">
       <div className="flex flex-wrap items-center gap-1 border-b border-rule-light px-3 py-1.5">
-        {keyed.length === 0 && (
-          <span className="text-ink-2">
-            No channel has keys yet: key the camera or a plane at two frames.
-          </span>
-        )}
+        {keyed.length === 0 && <span className="text-ink-2">{say.noChannelHasKeysYet}</span>}
         {keyed.map((ref) => (
           <ChannelSwitch
             key={channelId(ref)}
@@ -78,7 +75,7 @@ export function CurvesView() {
       </div>
       {shown.length > 1 && (
         <p className="border-t border-rule-light px-3 py-1 text-[12px] text-ink-2">
-          Show one channel alone to shape it by its handles.
+          {say.showOneChannelAloneTo}
         </p>
       )}
       <ChosenCount />
@@ -131,7 +128,7 @@ function ChosenCount() {
   const count = useSessionState((state) => state.selectedKeys.length);
   return (
     <span className="sr-only" role="status">
-      {counted(count, 'key')} chosen
+      {say.countedChosen(counted(count, 'key'))}
     </span>
   );
 }

@@ -13,6 +13,7 @@ import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { type ElementSize, useElementSize } from '../../ui/use-element-size.ts';
+import { moveWords as say } from '../../words/move.ts';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
 interface Plan {
@@ -96,7 +97,7 @@ export function AboveView() {
     <div ref={room} className="relative min-h-0 min-w-0 flex-1 overflow-hidden bg-panel" data-testid="above">
       {size.width > 0 && (
         <svg width={size.width} height={size.height} className="block">
-          <title>The stage from above</title>
+          <title>{say.theStageFromAbove}</title>
           <line
             x1={0}
             x2={size.width - NAME_ROOM}
@@ -106,7 +107,7 @@ export function AboveView() {
             strokeDasharray="6 4"
           />
           <text x={8} y={plan.z(0) - 5} fill="var(--color-ink-2)" fontSize={11}>
-            datum
+            {say.datum}
           </text>
           {shelves.map(({ plane, box, depthSpx }, i) => {
             const chosen = selection.includes(plane.id);
@@ -225,7 +226,7 @@ function AboveMark({ index, word, isBend, x, y, at, spxPerPx }: AboveMarkProps) 
       {...drag}
       onKeyDown={onKeyDown}
     >
-      <title>{word}: across pans, up and down trucks</title>
+      <title>{say.wordAcrossPansUpAnd(word)}</title>
       <circle cx={x} cy={y} r={10} fill="transparent" />
       {isBend ? (
         <circle

@@ -18,6 +18,7 @@ import { useRestingFrame } from '../../session/pace/use-frame.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
+import { moveWords as say } from '../../words/move.ts';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
 /** Ticks closer than this are drawn one in so many. */
@@ -77,7 +78,7 @@ function ShownPath({ room }: { room: PictureRoom }) {
   };
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full select-none" data-testid="path">
-      <title>{`Path of ${ownerWord(scene, owner)}: double-click to bend it`}</title>
+      <title>{say.pathOfOwnerWordDouble(ownerWord(scene, owner))}</title>
       <polyline points={line} fill="none" stroke="#1a1a1a" strokeOpacity={0.55} strokeWidth={3.5} />
       <polyline points={line} fill="none" stroke="#ff7a4a" strokeWidth={1.5} />
       <Ticks ticks={ticks} />
@@ -216,9 +217,7 @@ function Mark({ mark, index, owner, at, placeUnder, pxToPlace }: MarkProps) {
       }}
       onKeyDown={onKeyDown}
     >
-      <title>
-        {mark.kind === 'bend' ? 'Drag to bend; double-click takes it away' : `${word}: drag to place`}
-      </title>
+      <title>{mark.kind === 'bend' ? say.dragToBendDoubleClick : say.wordDragToPlace(word)}</title>
       <circle cx={at.x} cy={at.y} r={11} fill="transparent" />
       {mark.kind === 'bend' ? (
         <circle cx={at.x} cy={at.y} r={5} fill="#fff" stroke="var(--color-select)" strokeWidth={2.5} />

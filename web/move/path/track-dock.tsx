@@ -8,6 +8,7 @@ import { useSession, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dock } from '../../ui/dock.tsx';
 import { formatNumber } from '../../ui/format.ts';
+import { moveWords as say } from '../../words/move.ts';
 import { withBend } from './path-layer.tsx';
 import { ownerWord, usePathOwner } from './use-path-owner.ts';
 
@@ -26,7 +27,7 @@ export function TrackDock() {
     if (made) {
       session.selectKeys([]);
       session.commit('make-track', word, made);
-    } else toast('A locked channel cannot become part of a track: unlock it first.');
+    } else toast(say.aLockedChannelCannotBecome);
   };
   const turnOff = () => {
     const baked = bakeTrack(session.state.scene, owner);
@@ -34,17 +35,17 @@ export function TrackDock() {
     session.selectKeys([]);
     session.commit('bake-track', word, baked);
     const keys = pathRefsOf(owner).reduce((sum, ref) => sum + (channelAt(baked, ref)?.keys.length ?? 0), 0);
-    toast(`${keys} keys on three channels, within 0.1 px of the track.`);
+    toast(say.keysKeysOnThreeChannels(keys));
   };
   const keyHere = track ? trackKeys(track).find((key) => key.frame === frame) : undefined;
   return (
-    <Dock id="track" label="Track" on={track !== null}>
+    <Dock id="track" label={say.track} on={track !== null}>
       <p className="mb-2">
         {track
           ? `${word === 'the camera' ? 'The camera' : word} follows a track of ${formatNumber(trackLength(track))} px, travelled by its length.`
           : keyed < 2
-            ? `Key ${word} at two frames at least: then there is a path to shape.`
-            : `Three channels move ${word}. As a track their path can be bent without touching the timing.`}
+            ? say.keyWordAtTwoFrames(word)
+            : say.threeChannelsMoveWordAs(word)}
       </p>
       <div className="flex flex-wrap gap-1">
         {track ? (
@@ -59,12 +60,12 @@ export function TrackDock() {
                 if (bent) session.commit('bend-track', word, bent);
               }}
             >
-              Bend here
+              {say.bendHere}
             </Button>
             <Button
               disabled={!keyHere}
               on={keyHere !== undefined && !keyHere.smooth}
-              title="The key at the playhead is passed with a corner"
+              title={say.theKeyAtThePlayhead}
               onClick={() =>
                 session.commit(
                   'bend-track',
@@ -79,23 +80,20 @@ export function TrackDock() {
                 )
               }
             >
-              Corner
+              {say.corner}
             </Button>
-            <Button onClick={turnOff}>Back to channels</Button>
+            <Button onClick={turnOff}>{say.backToChannels}</Button>
           </>
         ) : (
           <Button disabled={keyed < 2} onClick={turnOn}>
-            Make it a track
+            {say.makeItATrack}
           </Button>
         )}
         <Button on={showPath} onClick={() => setPreferences({ showPath: !showPath })}>
-          Draw the path
+          {say.drawThePath}
         </Button>
       </div>
-      <p className="mt-3 text-[12px] text-ink-2">
-        Double-click the path to bend it, drag a bend, double-click or Delete takes it away. One tick is one
-        frame.
-      </p>
+      <p className="mt-3 text-[12px] text-ink-2">{say.doubleClickThePathTo}</p>
     </Dock>
   );
 }

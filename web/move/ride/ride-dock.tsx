@@ -6,6 +6,7 @@ import { Button } from '../../ui/button.tsx';
 import { Dock } from '../../ui/dock.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { moveWords as say } from '../../words/move.ts';
 import { GESTURES } from './pen-gestures.ts';
 import { useRideState, useSimulatedPen } from './use-ride.ts';
 
@@ -22,21 +23,19 @@ export function RideDock() {
   const word = id && !other ? (planeOf(scene, id)?.name ?? 'the plane') : 'the camera';
   const set = (part: Partial<typeof settings>) => setPreferences({ ride: { ...settings, ...part } });
   return (
-    <Dock id="ride" label={riding ? 'Riding …' : 'Ride'} on={armed || riding}>
-      <p className="mb-2">
-        The shot plays from the playhead while you drag, and {word} goes with the pen. Escape gives it up.
-      </p>
+    <Dock id="ride" label={riding ? say.riding : say.ride} on={armed || riding}>
+      <p className="mb-2">{say.theShotPlaysFromThe(word)}</p>
       <Button
         tone="strong"
         on={armed}
         disabled={riding}
         onClick={() => useRideState.setState({ armed: !armed })}
       >
-        {armed ? 'Waiting for your drag: cancel' : 'Ride with the next drag'}
+        {armed ? say.waitingForYourDragCancel : say.rideWithTheNextDrag}
       </Button>
       <div className="mt-3">
         <Choice
-          label="The shot plays at"
+          label={say.theShotPlaysAt}
           options={SPEEDS}
           words={SPEED_WORDS}
           value={String(settings.speed) as (typeof SPEEDS)[number]}
@@ -48,7 +47,7 @@ export function RideDock() {
       </div>
       <div className="mt-3 grid grid-cols-2 gap-2">
         <NumberField
-          label="Smoothing"
+          label={say.smoothing}
           unit="s"
           decimals={2}
           step={0.02}
@@ -58,7 +57,7 @@ export function RideDock() {
           onCommit={(smoothSeconds) => set({ smoothSeconds })}
         />
         <NumberField
-          label="Thin keys to within"
+          label={say.thinKeysToWithin}
           unit="px"
           decimals={2}
           step={0.25}
@@ -69,7 +68,7 @@ export function RideDock() {
         />
       </div>
       <div className="mt-3 border-t border-rule-light pt-3">
-        <p className="mb-1.5 text-ink-2">No pen at hand? The simulated one replays:</p>
+        <p className="mb-1.5 text-ink-2">{say.noPenAtHandThe}</p>
         <div className="flex flex-wrap gap-1">
           {GESTURES.map((gesture) => (
             <Button key={gesture.name} disabled={riding} onClick={() => replay(gesture)}>

@@ -9,6 +9,7 @@ import { Button } from '../../ui/button.tsx';
 import { Dock } from '../../ui/dock.tsx';
 import { Rename } from '../../ui/fields/rename.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
+import { moveWords as say } from '../../words/move.ts';
 
 /** Whole set-ups kept by name: to compare with what there is now, and to go back to. Nothing is ever overwritten. */
 export function TakesDock() {
@@ -23,7 +24,7 @@ export function TakesDock() {
   const keepNow = () => {
     keep.mutate(
       { name: name.trim() || next, note: '', scene: session.state.scene },
-      { onSuccess: () => toast(`Kept ${name.trim() || next}`, { duration: 1500 }) },
+      { onSuccess: () => toast(say.keptValue(name.trim() || next), { duration: 1500 }) },
     );
     setName('');
   };
@@ -31,7 +32,7 @@ export function TakesDock() {
     try {
       use(await readTakeScene(take.id));
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : `${take.name} could not be read.`);
+      toast.error(error instanceof Error ? error.message : say.nameCouldNotBeRead(take.name));
     }
   };
   const restore = (take: Take) =>
@@ -39,19 +40,18 @@ export function TakesDock() {
       session.setWipe(null);
       const edit = session.commit('restore-take', take.name, scene);
       session.goTo(session.state.frame);
-      sayDone(session, `Back to ${take.name}. What was here before is one undo away.`, edit);
+      sayDone(session, say.backToNameWhatWas(take.name), edit);
     });
   const compare = (take: Take) =>
     open(take, (scene) => session.setWipe({ word: take.name, scene, frame: null, at: 0.5 }));
   return (
-    <Dock id="takes" label={list.length > 0 ? `Takes · ${list.length}` : 'Takes'} on={wipe?.scene != null}>
-      {takes.isError && <p className="mb-2 text-fault">The takes could not be read. {takes.error.message}</p>}
-      {list.length === 0 && !takes.isError && (
-        <p className="mb-3 text-ink-2">
-          No takes yet. Keep the set-up as it is now before you try another: you can compare them along a
-          line, and go back.
-        </p>
-      )}
+    <Dock
+      id="takes"
+      label={list.length > 0 ? say.takesLength(list.length) : say.takes}
+      on={wipe?.scene != null}
+    >
+      {takes.isError && <p className="mb-2 text-fault">{say.theTakesCouldNotBe(takes.error.message)}</p>}
+      {list.length === 0 && !takes.isError && <p className="mb-3 text-ink-2">{say.noTakesYetKeepThe}</p>}
       <ul className="mb-3 max-h-64 overflow-auto">
         {list.toReversed().map((take) => (
           <TakeRow
@@ -67,7 +67,7 @@ export function TakesDock() {
       <div className="flex items-end gap-1.5">
         <div className="min-w-0 flex-1">
           <TextField
-            label="Keep this set-up as"
+            label={say.keepThisSetUpAs}
             placeholder={next}
             value={name}
             maxLength={200}
@@ -77,7 +77,7 @@ export function TakesDock() {
           />
         </div>
         <Button tone="strong" disabled={keep.isPending} onClick={keepNow}>
-          Keep
+          {say.keep}
         </Button>
       </div>
     </Dock>
@@ -102,7 +102,7 @@ function TakeRow({ take, shotId, compared, onCompare, onRestore }: TakeRowProps)
         <Rename
           className="flex-1"
           name={take.name}
-          label="Name of the take"
+          label={say.nameOfTheTake}
           onRename={(name) => rename.mutate({ id: take.id, name, note: take.note })}
           onEnd={() => setRenaming(false)}
         />
@@ -110,16 +110,16 @@ function TakeRow({ take, shotId, compared, onCompare, onRestore }: TakeRowProps)
         <button
           type="button"
           className="min-w-0 flex-1 cursor-text truncate text-left"
-          title={`${take.name}, kept ${new Date(take.madeAt).toLocaleString('en-GB')}. Click to rename.`}
+          title={say.nameKeptValueClickTo(take.name, new Date(take.madeAt).toLocaleString('en-GB'))}
           onClick={() => setRenaming(true)}
         >
           {take.name}
         </button>
       )}
       <Button on={compared} onClick={onCompare}>
-        Compare
+        {say.compare}
       </Button>
-      <Button onClick={onRestore}>Go back</Button>
+      <Button onClick={onRestore}>{say.goBack}</Button>
     </li>
   );
 }

@@ -12,6 +12,7 @@ import { sceneTrial } from '../../session/scene-trial.ts';
 import { useSession } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
+import { stageWords as say } from '../../words/stage.ts';
 import { common } from './common.ts';
 import { MeasurePopover } from './measure-popover.tsx';
 
@@ -39,7 +40,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
     <div className="flex gap-2">
       <div className="grid min-w-0 flex-1 grid-cols-6 gap-2">
         <NumberField
-          label="Depth"
+          label={say.depth}
           unit="px"
           signed
           value={common(planes, depthOf)}
@@ -49,7 +50,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           trial={field((v) => v)}
         />
         <NumberField
-          label="Speed"
+          label={say.speed}
           unit="%"
           decimals={1}
           min={LEAST_SPEED}
@@ -59,14 +60,14 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           trial={field((v) => depthAtSpeed(Math.max(v, LEAST_SPEED) / 100, home))}
         />
         <NumberField
-          label="From camera"
+          label={say.fromCamera}
           unit="px"
           value={common(planes, (p) => distanceSpx(poseOf(p), depthOf(p)))}
           step={10}
           trial={field((v) => v + zOf)}
         />
         <NumberField
-          label="Slides per 100"
+          label={say.slidesPerFull}
           unit="px"
           decimals={1}
           min={LEAST_SPEED}
@@ -80,7 +81,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
           <StrengthField ids={ids} scene={scene} />
         )}
         <NumberField
-          label="Opacity"
+          label={say.opacity}
           unit="%"
           min={0}
           max={100}
@@ -111,7 +112,7 @@ function OnScreenField({ plane, scene }: { plane: Plane; scene: Scene }) {
   const { scaleX, scaleY } = posedPlane(plane, frame).transform;
   return (
     <NumberField
-      label="Shown at"
+      label={say.shownAt}
       unit="×"
       decimals={3}
       step={0.01}
@@ -135,7 +136,7 @@ function StrengthField({ ids, scene }: { ids: Ids; scene: Scene }) {
   const holdPicture = usePreferences((state) => state.holdPicture);
   return (
     <NumberField
-      label="Scale depths"
+      label={say.scaleDepths}
       unit="%"
       min={1}
       max={1000}
@@ -157,11 +158,11 @@ function DepthCommands({ ids }: { ids: Ids }) {
   };
   return (
     <>
-      <Button title="All to the depth of the nearest" onClick={run('flatten-depths', flattenDepths)}>
-        Flatten
+      <Button title={say.allToTheDepthOf} onClick={run('flatten-depths', flattenDepths)}>
+        {say.flatten}
       </Button>
-      <Button title="Near becomes far" onClick={run('reverse-depths', reverseDepths)}>
-        Reverse
+      <Button title={say.nearBecomesFar} onClick={run('reverse-depths', reverseDepths)}>
+        {say.reverse}
       </Button>
     </>
   );

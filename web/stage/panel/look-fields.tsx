@@ -11,11 +11,12 @@ import { ColourField } from '../../ui/fields/colour-field.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { setOnce } from '../../ui/trial.ts';
+import { stageWords as say } from '../../words/stage.ts';
 import { common } from './common.ts';
 
 const SHARES = [
-  { name: 'brightness', label: 'Brightness', most: 4 },
-  { name: 'saturation', label: 'Saturation', most: 4 },
+  { name: 'brightness', label: say.brightness, most: 4 },
+  { name: 'saturation', label: say.saturation, most: 4 },
 ] as const;
 
 /** The planes' own grade: brightness, saturation, a glass of a tint before them, and a blur. */
@@ -42,10 +43,10 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
             trial={grade((v: number) => ({ [name]: v / 100 }))}
           />
         ))}
-        <ColourField label="Tint" colour={tint} trial={grade((colour: string) => ({ tint: colour }))} />
+        <ColourField label={say.tint} colour={tint} trial={grade((colour: string) => ({ tint: colour }))} />
         <NumberField
           className="w-24"
-          label="Tint strength"
+          label={say.tintStrength}
           unit="%"
           min={0}
           max={100}
@@ -54,7 +55,7 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
         />
         <NumberField
           className="w-24"
-          label="Blur width"
+          label={say.blurWidth}
           unit="px"
           decimals={1}
           step={0.5}
@@ -72,7 +73,7 @@ export function LookFields({ planes, scene }: { planes: readonly Plane[]; scene:
               )
             }
           >
-            As painted
+            {say.asPainted}
           </Button>
         )}
       </div>
@@ -94,7 +95,7 @@ function SeenWords({ plane, scene }: { plane: Plane; scene: Scene }) {
   ].filter((part) => typeof part === 'string');
   return (
     <p className="narrow mt-2 truncate text-[12.5px]">
-      {parts.length === 0 ? 'Sharp and clear at this frame.' : `At this frame ${parts.join(', ')}.`}
+      {parts.length === 0 ? say.sharpAndClearAtThis : `At this frame ${parts.join(', ')}.`}
     </p>
   );
 }

@@ -11,6 +11,7 @@ import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { Popover } from '../../ui/popover.tsx';
 import { settingTrial } from '../../ui/trial.ts';
+import { stageWords as say } from '../../words/stage.ts';
 
 /** A speed by what is to be seen: how long the frame takes to cross, or one spot in two frames. */
 export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Plane, 'id' | 'name'>) {
@@ -34,9 +35,9 @@ export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Pl
     setOpen(false);
   };
   return (
-    <Popover label="Measure …" open={open} onOpenChange={setOpen} wide>
+    <Popover label={say.measure} open={open} onOpenChange={setOpen} wide>
       <NumberField
-        label="Crosses the frame in"
+        label={say.crossesTheFrameIn}
         unit="s"
         decimals={2}
         step={0.1}
@@ -46,22 +47,18 @@ export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Pl
         trial={settingTrial(seconds, setSeconds)}
       />
       <p className="mt-2 text-[12px] text-ink-2">
-        {`That is ${formatNumber(px, 2)} px a frame. `}
-        {depthSpx === null
-          ? 'The camera does not pan at this frame, so only a run can do it.'
-          : `With the pan at this frame, that is depth ${formatNumber(depthSpx, 0, true)} px.`}
+        {say.thatIsPxPxA(formatNumber(px, 2))}
+        {depthSpx === null ? say.theCameraDoesNotPan : say.withThePanAtThis(formatNumber(depthSpx, 0, true))}
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button disabled={depthSpx === null} onClick={byDepth}>
-          By depth
+          {say.byDepth}
         </Button>
-        <Button onClick={byRun(-1)}>Run west</Button>
-        <Button onClick={byRun(1)}>Run east</Button>
+        <Button onClick={byRun(-1)}>{say.runWest}</Button>
+        <Button onClick={byRun(1)}>{say.runEast}</Button>
       </div>
       <hr className="my-3 border-rule-light" />
-      <p className="text-[12px] text-ink-2">
-        Or point at one spot of it in two frames: its depth follows, or its run where the camera rests.
-      </p>
+      <p className="text-[12px] text-ink-2">{say.orPointAtOneSpot}</p>
       <div className="mt-2">
         <Button
           onClick={() => {
@@ -69,7 +66,7 @@ export const MeasurePopover = memo(function MeasurePopover({ id, name }: Pick<Pl
             setOpen(false);
           }}
         >
-          Point at two spots
+          {say.pointAtTwoSpots}
         </Button>
       </div>
     </Popover>

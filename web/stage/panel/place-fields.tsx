@@ -29,6 +29,7 @@ import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
+import { stageWords as say } from '../../words/stage.ts';
 
 /** Where the planes stand and how large they are, turned or turned over. */
 export function PlaceFields({ planes, scene }: { planes: readonly Plane[]; scene: Scene }) {
@@ -56,21 +57,21 @@ function OnePlace({ plane }: { plane: Plane }) {
   return (
     <div className="grid grid-cols-[1.25fr_1.25fr_1fr_1fr_1fr_0.9fr_0.85fr_0.85fr] gap-1.5">
       <NumberField
-        label="East"
+        label={say.east}
         unit="px"
         decimals={1}
         value={transform.xSpx}
         trial={field((v) => ({ xSpx: v }))}
       />
       <NumberField
-        label="South"
+        label={say.south}
         unit="px"
         decimals={1}
         value={transform.ySpx}
         trial={field((v) => ({ ySpx: v }))}
       />
       <NumberField
-        label="Size"
+        label={say.size}
         {...SIZE}
         value={Math.abs(transform.scaleX)}
         trial={field((v) => {
@@ -79,19 +80,19 @@ function OnePlace({ plane }: { plane: Plane }) {
         })}
       />
       <NumberField
-        label="Wide"
+        label={say.wide}
         {...SIZE}
         value={Math.abs(transform.scaleX)}
         trial={field((v) => ({ scaleX: v * signOf(transform.scaleX) }))}
       />
       <NumberField
-        label="High"
+        label={say.high}
         {...SIZE}
         value={Math.abs(transform.scaleY)}
         trial={field((v) => ({ scaleY: v * signOf(transform.scaleY) }))}
       />
       <NumberField
-        label="Rotation"
+        label={say.rotation}
         unit="°"
         decimals={2}
         step={0.5}
@@ -103,7 +104,7 @@ function OnePlace({ plane }: { plane: Plane }) {
       {(['x', 'y'] as const).map((axis) => (
         <NumberField
           key={axis}
-          label={axis === 'x' ? 'Anchor E' : 'Anchor S'}
+          label={axis === 'x' ? say.anchorE : say.anchorS}
           unit="px"
           value={axis === 'x' ? transform.anchorXArtPx : transform.anchorYArtPx}
           trial={sceneTrial(session, 'place-plane', plane.name, (kept, v) =>
@@ -136,7 +137,7 @@ function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene 
       {(['East', 'South'] as const).map((way) => (
         <NumberField
           key={way}
-          label={`${way} by`}
+          label={say.wayBy(way)}
           unit="px"
           decimals={1}
           value={0}
@@ -151,7 +152,7 @@ function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene 
         />
       ))}
       <NumberField
-        label="Size by"
+        label={say.sizeBy}
         {...SIZE}
         value={1}
         trial={sceneTrial(session, 'place-plane', subjectOf(scene, ids), (kept, ratio) =>
@@ -159,7 +160,7 @@ function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene 
         )}
       />
       <NumberField
-        label="Turn by"
+        label={say.turnBy}
         unit="°"
         decimals={2}
         step={0.5}
@@ -188,31 +189,31 @@ function PlaceCommands({ planes, scene }: { planes: readonly Plane[]; scene: Sce
   });
   return (
     <div className="mt-2 flex flex-wrap gap-1.5">
-      <Button onClick={run('flip-planes', (kept) => flipPlanes(kept, ids, 'across'))}>Flip E–W</Button>
-      <Button onClick={run('flip-planes', (kept) => flipPlanes(kept, ids, 'down'))}>Flip N–S</Button>
-      <Button title="As large as fits into all that the move sees here" onClick={fill('fit')}>
-        Fit
+      <Button onClick={run('flip-planes', (kept) => flipPlanes(kept, ids, 'across'))}>{say.flipEW}</Button>
+      <Button onClick={run('flip-planes', (kept) => flipPlanes(kept, ids, 'down'))}>{say.flipNS}</Button>
+      <Button title={say.asLargeAsFitsInto} onClick={fill('fit')}>
+        {say.fit}
       </Button>
-      <Button title="So large that the whole move is covered at this depth" onClick={fill('cover')}>
-        Cover
+      <Button title={say.soLargeThatTheWhole} onClick={fill('cover')}>
+        {say.cover}
       </Button>
       <AlignPopover ids={ids} subject={subject} />
-      <Button title="An empty plane that they ride on, to move them as one" onClick={carry}>
-        Add carrier
+      <Button title={say.anEmptyPlaneThatThey} onClick={carry}>
+        {say.addCarrier}
       </Button>
     </div>
   );
 }
 
 const ALIGN_WORDS: Readonly<Record<Alignment, string>> = {
-  left: 'West',
-  centre: 'Centre',
-  right: 'East',
-  top: 'North',
-  middle: 'Middle',
-  bottom: 'South',
+  left: say.west,
+  centre: say.centre,
+  right: say.east,
+  top: say.north,
+  middle: say.middle,
+  bottom: say.south,
 };
-const TO_WORDS = { frame: 'The frame', 'each-other': 'Each other' } as const;
+const TO_WORDS = { frame: say.theFrame, 'each-other': say.eachOther } as const;
 
 function AlignPopover({ ids, subject }: { ids: ReadonlySet<Plane['id']>; subject: string }) {
   const session = useSession();
@@ -223,9 +224,9 @@ function AlignPopover({ ids, subject }: { ids: ReadonlySet<Plane['id']>; subject
   const distribute = (way: 'across' | 'down') => () =>
     session.commit('align-planes', subject, distributePlanes(session.state.scene, ids, way, to, frame));
   return (
-    <Popover label="Align …">
+    <Popover label={say.align}>
       <Choice
-        label="To"
+        label={say.to}
         options={['frame', 'each-other'] as const}
         words={TO_WORDS}
         value={to}
@@ -240,15 +241,13 @@ function AlignPopover({ ids, subject }: { ids: ReadonlySet<Plane['id']>; subject
       </div>
       <div className="mt-3 flex gap-1.5">
         <Button disabled={ids.size < 2} onClick={distribute('across')}>
-          Space E–W
+          {say.spaceEW}
         </Button>
         <Button disabled={ids.size < 2} onClick={distribute('down')}>
-          Space N–S
+          {say.spaceNS}
         </Button>
       </div>
-      <p className="mt-3 text-[12px] text-ink-2">
-        By the paint as it is seen in this frame, whatever the depths.
-      </p>
+      <p className="mt-3 text-[12px] text-ink-2">{say.byThePaintAsIt}</p>
     </Popover>
   );
 }

@@ -22,16 +22,17 @@ import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { settingTrial } from '../../ui/trial.ts';
+import { stageWords as say } from '../../words/stage.ts';
 import { SeamDialog } from '../seam/seam-dialog.tsx';
 import { common } from './common.ts';
 
 const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
-  none: 'Off',
+  none: say.off,
   across: 'E–W',
   down: 'N–S',
-  both: 'Both',
+  both: say.both,
 };
-const UNIT_WORDS = { datum: 'as on the datum', own: 'as it is seen' } as const;
+const UNIT_WORDS = { datum: say.asOnTheDatum, own: say.asItIsSeen } as const;
 const LIMIT = { min: -1e5, max: 1e5 };
 
 /** How planes are tiled and slide by themselves. */
@@ -55,7 +56,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
       <div className="flex items-end gap-2">
         <div className="w-52 shrink-0">
           <Choice
-            label="Repeat without end"
+            label={say.repeatWithoutEnd}
             options={REPEATS}
             words={REPEAT_WORDS}
             value={repeat}
@@ -66,7 +67,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
         </div>
         <NumberField
           className="w-24"
-          label="Runs east"
+          label={say.runsEast}
           unit="px/f"
           decimals={2}
           signed
@@ -75,7 +76,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
         />
         <NumberField
           className="w-24"
-          label="Runs south"
+          label={say.runsSouth}
           unit="px/f"
           decimals={2}
           signed
@@ -84,7 +85,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
         />
         <div className="w-48">
           <Choice
-            label="Speeds given"
+            label={say.speedsGiven}
             options={['datum', 'own'] as const}
             words={UNIT_WORDS}
             value={unit}
@@ -100,7 +101,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
         {planes.length === 1 && first && first.repeat !== 'none' && <SeamDialog plane={first} />}
         {planes.some((plane) => plane.run) && (
           <Button onClick={() => session.commit('set-run', subject, stopRuns(session.state.scene, ids))}>
-            Stand still
+            {say.standStill}
           </Button>
         )}
         <RunWords plane={first} scene={scene} frame={frame} />
@@ -139,9 +140,9 @@ function WorldDock() {
       runWorld(session.state.scene, speed * way),
     );
   return (
-    <Dock id="world" label="Run the world …">
+    <Dock id="world" label={say.runTheWorld}>
       <NumberField
-        label="At, on the datum"
+        label={say.atOnTheDatum}
         unit="px/f"
         decimals={1}
         min={0}
@@ -151,15 +152,15 @@ function WorldDock() {
       />
       <p className="mt-2 text-[12px] text-ink-2">
         {count === 0
-          ? 'Nothing repeats E–W or runs yet. Switch Repeat on for the planes that are to pass.'
-          : `Drives ${count} ${count === 1 ? 'plane' : 'planes'} that repeat or run, each by its own speed.`}
+          ? say.nothingRepeatsEWOr
+          : say.drivesCountValueThatRepeat(count, count === 1 ? 'plane' : 'planes')}
       </p>
       <div className="mt-2 flex gap-2">
         <Button disabled={count === 0} onClick={run(-1)}>
-          To the west
+          {say.toTheWest}
         </Button>
         <Button disabled={count === 0} onClick={run(1)}>
-          To the east
+          {say.toTheEast}
         </Button>
       </div>
     </Dock>
@@ -175,15 +176,13 @@ function StartStop({ planes }: { planes: readonly Plane[] }) {
   const ids = new Set(planes.map(({ id }) => id));
   const runs = planes.some((plane) => plane.run);
   return (
-    <Dock id="start-stop" label="Start and stop …" disabled={!runs}>
+    <Dock id="start-stop" label={say.startAndStop} disabled={!runs}>
       <div className="grid grid-cols-3 gap-2">
-        <NumberField label="Starts" unit="f" min={1} max={200_000} value={start} onCommit={setStart} />
-        <NumberField label="Stops" unit="f" min={1} max={200_000} value={stop} onCommit={setStop} />
-        <NumberField label="Ramp" unit="f" min={0} max={10_000} value={ramp} onCommit={setRamp} />
+        <NumberField label={say.starts} unit="f" min={1} max={200_000} value={start} onCommit={setStart} />
+        <NumberField label={say.stops} unit="f" min={1} max={200_000} value={stop} onCommit={setStop} />
+        <NumberField label={say.ramp} unit="f" min={0} max={10_000} value={ramp} onCommit={setRamp} />
       </div>
-      <p className="mt-2 text-[12px] text-ink-2">
-        Still before and after; with a ramp it gathers and loses speed over so many frames. Keys the run.
-      </p>
+      <p className="mt-2 text-[12px] text-ink-2">{say.stillBeforeAndAfterWith}</p>
       <div className="mt-2">
         <Button
           disabled={stop <= start}
@@ -197,7 +196,7 @@ function StartStop({ planes }: { planes: readonly Plane[] }) {
             session.commit('set-run', subjectOf(scene, [...ids]), next);
           }}
         >
-          Key it
+          {say.keyIt}
         </Button>
       </div>
     </Dock>

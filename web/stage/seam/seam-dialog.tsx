@@ -13,6 +13,7 @@ import { Dialog } from '../../ui/dialog.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { settingTrial } from '../../ui/trial.ts';
+import { stageWords as say } from '../../words/stage.ts';
 
 const AXIS_WORDS = { across: 'E–W', down: 'N–S' } as const;
 
@@ -27,9 +28,9 @@ export function SeamDialog({ plane }: { plane: Plane }) {
   ];
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Seam …</Button>
+      <Button onClick={() => setOpen(true)}>{say.seam}</Button>
       {open && (
-        <Dialog open onClose={() => setOpen(false)} title={`Seam of ${plane.name}`} width={520}>
+        <Dialog open onClose={() => setOpen(false)} title={say.seamOfName(plane.name)} width={520}>
           <Seams plane={plane} art={art} axes={axes} onDone={() => setOpen(false)} />
         </Dialog>
       )}
@@ -51,9 +52,8 @@ function Seams({ plane, art, axes, onDone }: SeamsProps) {
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
   });
-  if (pixels.isError)
-    return <p className="text-fault">The art could not be read. Close this and try again.</p>;
-  if (!pixels.data) return <p role="status">Reading the art …</p>;
+  if (pixels.isError) return <p className="text-fault">{say.theArtCouldNotBe}</p>;
+  if (!pixels.data) return <p role="status">{say.readingTheArt}</p>;
   return axes.map((axis) => (
     <OneSeam key={axis} plane={plane} image={pixels.data} axis={axis} onDone={onDone} />
   ));
@@ -90,20 +90,18 @@ function OneSeam({
     }
   };
   return (
-    <section aria-label={`Seam ${AXIS_WORDS[axis]}`} className="mb-4">
+    <section aria-label={say.seamAxis(AXIS_WORDS[axis])} className="mb-4">
       <SeamPicture image={image} axis={axis} at={seam.worstAt} />
       <p className="mt-2" data-testid={`seam-${axis}`}>
-        {`${AXIS_WORDS[axis]}: the edges differ by ${formatNumber(seam.step, 1)} of 255, the paint beside them by ${formatNumber(seam.inside, 1)}. `}
-        {seam.visible ? <b className="text-fault">The seam will be seen.</b> : 'It will not be seen.'}
+        {say.axisTheEdgesDifferBy(AXIS_WORDS[axis], formatNumber(seam.step, 1), formatNumber(seam.inside, 1))}
+        {seam.visible ? <b className="text-fault">{say.theSeamWillBeSeen}</b> : say.itWillNotBeSeen}
       </p>
-      {size % 2 === 1 && (
-        <p className="text-ink-2">{`${size} px is odd: shown much smaller, it is drawn from the full size. Fading makes the size even.`}</p>
-      )}
+      {size % 2 === 1 && <p className="text-ink-2">{say.sizePxIsOddShown(size)}</p>}
       {canFade ? (
         <div className="mt-2 flex items-end gap-2">
           <NumberField
             className="w-32"
-            label="Fade over about"
+            label={say.fadeOverAbout}
             unit="px"
             min={2}
             max={Math.floor(size / 2)}
@@ -111,19 +109,17 @@ function OneSeam({
             trial={settingTrial(wished, (v) => setWished(Math.round(v)))}
           />
           <Button disabled={state === 'busy'} onClick={() => void close()}>
-            {state === 'busy' ? 'Fading …' : `Fade the edge, leaving ${size - fade} px`}
+            {state === 'busy' ? say.fading : say.fadeTheEdgeLeavingValue(size - fade)}
           </Button>
         </div>
       ) : (
         <p className="text-ink-2">
-          {plane.content.kind === 'still'
-            ? 'A fade that wide would leave too little.'
-            : 'Only the edge of still art can be faded here.'}
+          {plane.content.kind === 'still' ? say.aFadeThatWideWould : say.onlyTheEdgeOfStill}
         </p>
       )}
       {state === 'failed' && (
         <p role="alert" className="text-fault">
-          The faded art could not be stored. Try again.
+          {say.theFadedArtCouldNot}
         </p>
       )}
     </section>
@@ -161,7 +157,7 @@ function SeamPicture({ image, axis, at }: { image: Raster<'straight'>; axis: Sea
         ref={canvas}
         width={w}
         height={h}
-        aria-label="Two copies where they meet"
+        aria-label={say.twoCopiesWhereTheyMeet}
         className="h-full w-full [image-rendering:pixelated]"
       />
       <div

@@ -13,16 +13,17 @@ import { useFoldDock } from '../../ui/dock.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { settingTrial } from '../../ui/trial.ts';
+import { stageWords as say } from '../../words/stage.ts';
 import { useArtDepths } from './use-art-depths.ts';
 
 /** By even steps from a nearest to a farthest plane, or each as far as its art is made for. */
 const WAYS = [...SPREAD_STEPS, 'art'] as const;
 type Way = SpreadStep | 'art';
 const WORDS: Readonly<Record<Way, string>> = {
-  speed: 'Speed',
-  distance: 'Distance',
-  ratio: 'Ratio',
-  art: 'As painted',
+  speed: say.speed,
+  distance: say.distance,
+  ratio: say.ratio,
+  art: say.asPainted,
 };
 const FIRST: Spread = { nearestSpeed: 1.4, farthestSpeed: 0.12, step: 'ratio', strength: 1 };
 
@@ -81,7 +82,7 @@ export function SpreadPanel() {
       <div className="grid grid-cols-2 gap-2">
         {byArt ? (
           <NumberField
-            label="Spare at the ends"
+            label={say.spareAtTheEnds}
             unit="px"
             min={0}
             max={10_000}
@@ -90,13 +91,13 @@ export function SpreadPanel() {
           />
         ) : (
           <>
-            <NumberField label="Nearest speed" {...speedField('nearestSpeed')} />
-            <NumberField label="Farthest speed" {...speedField('farthestSpeed')} />
+            <NumberField label={say.nearestSpeed} {...speedField('nearestSpeed')} />
+            <NumberField label={say.farthestSpeed} {...speedField('farthestSpeed')} />
           </>
         )}
         <div className="col-span-2">
           <Choice
-            label="From plane to plane, the same step of"
+            label={say.fromPlaneToPlaneThe}
             columns={4}
             options={WAYS}
             words={WORDS}
@@ -109,7 +110,7 @@ export function SpreadPanel() {
         </div>
       </div>
       <div className="mt-2 flex items-center gap-2">
-        <span className="text-[11px] text-ink-2">Strength</span>
+        <span className="text-[11px] text-ink-2">{say.strength}</span>
         <Slider.Root
           min={0}
           max={2}
@@ -122,14 +123,14 @@ export function SpreadPanel() {
             <Slider.Range className="absolute h-full bg-ink" />
           </Slider.Track>
           <Slider.Thumb
-            aria-label="Strength"
+            aria-label={say.strength}
             className="relative block h-4 w-4 rounded-full border border-ink bg-raised before:absolute before:-inset-1 before:content-['']"
           />
         </Slider.Root>
         <span className="num w-12 text-right">{Math.round(spread.strength * 100)} %</span>
       </div>
       <div className="mt-3 flex justify-end gap-2">
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{say.cancel}</Button>
         <Button
           tone="strong"
           onClick={() => {
@@ -137,13 +138,11 @@ export function SpreadPanel() {
             onClose();
           }}
         >
-          {`Spread ${count}`}
+          {say.spreadCount(count)}
         </Button>
       </div>
       <p className="mt-1.5 text-[12px] text-ink-2">
-        {byArt
-          ? `${served} of ${count} go to the depth at which their art just serves this move; the others stay.`
-          : 'In their order, near to far. Locked planes and what rides on camera or planes stay.'}
+        {byArt ? say.servedOfCountGoTo(served, count) : say.inTheirOrderNearTo}
       </p>
     </div>
   );

@@ -3,6 +3,7 @@ import { memo } from 'react';
 import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { useSessionState } from '../../session/use-session.ts';
 import { formatNumber } from '../../ui/format.ts';
+import { stageWords as say } from '../../words/stage.ts';
 import { BARS, COLUMN } from './stand-bar.tsx';
 import { type StandScale, speedTicks } from './stand-scale.ts';
 
@@ -42,19 +43,19 @@ export const StandAxis = memo(function StandAxis({ scale, top, bottom, height, l
         strokeWidth={1.5}
       />
       <text x={20} y={34} fontSize={11} fill="var(--color-ink-2)">
-        near
+        {say.near}
       </text>
       <text x={labelRight - 12} y={34} fontSize={11} fill="var(--color-ink-2)" textAnchor="end">
-        depth px
+        {say.depthPx}
       </text>
       <text x={DEPTH_RIGHT} y={34} fontSize={11} fill="var(--color-ink-2)" textAnchor="end">
-        depth
+        {say.depth2}
       </text>
       <text x={SPEED_LEFT} y={34} fontSize={11} fill="var(--color-ink-2)">
-        speed
+        {say.speed2}
       </text>
       <text x={20} y={height - 10} fontSize={11} fill="var(--color-ink-2)">
-        far
+        {say.far}
       </text>
       <line
         x1={BARS.left}
@@ -127,7 +128,7 @@ export const CameraMark = memo(function CameraMark({
       />
       <line x1={BARS.left} x2={BARS.right} y1={y} y2={y} stroke="var(--color-signal)" strokeWidth={1.5} />
       <text x={BARS.right - 2} y={y - 4} textAnchor="end" fontSize={10} fill="var(--color-signal)">
-        camera; above it is passed
+        {say.cameraAboveItIsPassed}
       </text>
     </g>
   );

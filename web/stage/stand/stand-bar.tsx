@@ -1,6 +1,7 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { memo } from 'react';
 import { depthColour } from '../../planes/depth-colour.ts';
+import { stageWords as say } from '../../words/stage.ts';
 
 /** The camera's view: a straight column, this wide whatever the frame. */
 export const COLUMN = { left: 254, width: 84 } as const;
@@ -62,7 +63,7 @@ export const StandBar = memo(function StandBar(props: StandBarProps) {
           fontSize={11}
           fill="var(--color-ink-2)"
         >
-          passed
+          {say.passed}
         </text>
       ) : (
         <>

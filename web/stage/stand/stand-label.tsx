@@ -10,6 +10,7 @@ import { useSession } from '../../session/use-session.ts';
 import { classes } from '../../ui/class-names.ts';
 import { Rename } from '../../ui/fields/rename.tsx';
 import { formatNumber } from '../../ui/format.ts';
+import { stageWords as say } from '../../words/stage.ts';
 
 interface StandLabelProps {
   plane: Plane;
@@ -51,7 +52,7 @@ export const StandLabel = memo(function StandLabel({
       <button
         type="button"
         data-control
-        aria-label={plane.hidden ? `Show ${plane.name}` : `Hide ${plane.name}`}
+        aria-label={plane.hidden ? say.showName(plane.name) : say.hideName(plane.name)}
         className={classes(
           'grid h-6 max-h-full w-6 shrink-0 cursor-pointer place-items-center',
           plane.hidden ? 'opacity-100' : 'opacity-0 focus-visible:opacity-100 group-hover:opacity-100',
@@ -63,7 +64,7 @@ export const StandLabel = memo(function StandLabel({
       {renaming ? (
         <Rename
           name={plane.name}
-          label="Name of the plane"
+          label={say.nameOfThePlane}
           className="ml-8 w-36"
           onRename={(name) =>
             session.commit('rename-plane', plane.name, renamePlane(session.state.scene, plane.id, name))
@@ -75,7 +76,7 @@ export const StandLabel = memo(function StandLabel({
           type="button"
           data-row
           aria-pressed={selected}
-          aria-label={`${plane.name}, depth ${formatNumber(depthSpx)} px`}
+          aria-label={say.nameDepthDepthSpxPx(plane.name, formatNumber(depthSpx))}
           className={classes(
             'flex h-full min-w-0 flex-1 touch-none items-center gap-1.5 text-left',
             plane.hidden && 'opacity-50',
@@ -90,7 +91,7 @@ export const StandLabel = memo(function StandLabel({
           </span>
           <PlaneSigns plane={plane} />
           <span className="num shrink-0 text-ink-2">
-            {root === 'camera' ? 'camera' : formatNumber(depthSpx, 0, true)}
+            {root === 'camera' ? say.camera2 : formatNumber(depthSpx, 0, true)}
           </span>
         </button>
       )}
@@ -102,9 +103,9 @@ export const StandLabel = memo(function StandLabel({
 function PlaneSigns({ plane }: { plane: Plane }) {
   return (
     <span className="flex shrink-0 gap-0.5 text-ink-2">
-      {plane.run && <MoveHorizontal size={11} aria-label="runs" />}
-      {plane.mount.on === 'plane' && <Anchor size={11} aria-label="rides on a plane" />}
-      {plane.locked && <Lock size={11} aria-label="locked" />}
+      {plane.run && <MoveHorizontal size={11} aria-label={say.runs} />}
+      {plane.mount.on === 'plane' && <Anchor size={11} aria-label={say.ridesOnAPlane} />}
+      {plane.locked && <Lock size={11} aria-label={say.locked} />}
     </span>
   );
 }

@@ -11,6 +11,7 @@ import { useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
 import { useSeenBand } from '../../viewport/use-seen-band.ts';
 import { useWheel } from '../../viewport/use-wheel.ts';
+import { stageWords as say } from '../../words/stage.ts';
 import { CameraMark, CameraTab, HatchPattern, StandAxis } from './stand-axis.tsx';
 import { BARS, COLUMN, StandBar, type StandBarProps } from './stand-bar.tsx';
 import { StandLabel } from './stand-label.tsx';
@@ -151,7 +152,7 @@ export function Stand({ zoom, onZoom }: { zoom: number; onZoom: (zoom: number) =
           ))}
           <CameraTab width={STAND_WIDTH} />
         </svg>
-        <ul aria-label="Planes, near to far" data-place="stand">
+        <ul aria-label={say.planesNearToFar} data-place="stand">
           {drawn.map((row) => (
             <StandLabel
               key={row.plane.id}

@@ -20,15 +20,16 @@ import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
 import { setOnce, trialOf } from '../../ui/trial.ts';
+import { timelineWords as say } from '../../words/timeline.ts';
 import { EaseEditor } from './ease-editor.tsx';
 import { EaseShelf } from './ease-shelf.tsx';
 
 const EASE_WORDS: Readonly<Record<EasePresetName, { word: string; means: string }>> = {
-  linear: { word: 'Even', means: 'One speed all along' },
-  hold: { word: 'Hold', means: 'Stays, and jumps at the next key' },
-  in: { word: 'In', means: 'Starts slowly' },
-  out: { word: 'Out', means: 'Stops slowly' },
-  'in-out': { word: 'In-out', means: 'Starts and stops slowly' },
+  linear: { word: say.even, means: say.oneSpeedAllAlong },
+  hold: { word: say.hold, means: say.staysAndJumpsAtThe },
+  in: { word: say.inIt, means: say.startsSlowly },
+  out: { word: say.out, means: say.stopsSlowly },
+  'in-out': { word: say.inOut, means: say.startsAndStopsSlowly },
 };
 
 interface ChosenSpan extends SelectedKey {
@@ -71,7 +72,7 @@ export function EaseBar() {
   const way: EaseWay = shaped?.way ?? 'in-out';
   return (
     <fieldset className="flex min-w-0 items-center gap-1.5" disabled={spans.length === 0}>
-      <legend className="sr-only">Ease</legend>
+      <legend className="sr-only">{say.ease}</legend>
       <span className="narrow min-w-0 truncate text-ink-2">{what}</span>
       {EASE_PRESET_NAMES.map((name) => (
         <Button
@@ -84,13 +85,13 @@ export function EaseBar() {
           {EASE_WORDS[name].word}
         </Button>
       ))}
-      <Popover label="Shape …" wide disabled={spans.length === 0}>
+      <Popover label={say.shape} wide disabled={spans.length === 0}>
         {first && (
           <>
             <div className="mb-3 flex items-end gap-2">
               <NumberField
                 className="w-28"
-                label="Strength"
+                label={say.strength}
                 unit="%"
                 decimals={0}
                 min={0}

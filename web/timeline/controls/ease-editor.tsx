@@ -3,6 +3,7 @@ import type { KeyboardEvent } from 'react';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { type BeginTrial, setOnce, trialDrag, trialOf } from '../../ui/trial.ts';
+import { timelineWords as say } from '../../words/timeline.ts';
 
 type Curve = Extract<Ease, { kind: 'bezier' }>;
 const EVEN: Curve = { kind: 'bezier', x1: 1 / 3, y1: 1 / 3, x2: 2 / 3, y2: 2 / 3 };
@@ -50,7 +51,7 @@ export function EaseEditor({ ease, overshoot, trial }: EaseEditorProps) {
   return (
     <>
       <svg width={WIDTH} height={HEIGHT} className="block touch-none bg-panel" data-testid="ease-editor">
-        <title>Value and speed over the span</title>
+        <title>{say.valueAndSpeedOverThe}</title>
         <rect
           x={xOf(0)}
           y={yOf(1)}
@@ -73,10 +74,10 @@ export function EaseEditor({ ease, overshoot, trial }: EaseEditorProps) {
         <Handle n={1} curve={curve} within={within} trial={trial} />
         <Handle n={2} curve={curve} within={within} trial={trial} />
         <text x={xOf(0) + 4} y={yOf(1) + 13} fill="var(--color-ink-2)" fontSize={11}>
-          value
+          {say.value}
         </text>
         <text x={xOf(1) - 4} y={HEIGHT - PAD - 4} fill="var(--color-signal)" fontSize={11} textAnchor="end">
-          speed
+          {say.speed}
         </text>
       </svg>
       <div className="mt-2 grid grid-cols-4 gap-1.5">
@@ -85,11 +86,7 @@ export function EaseEditor({ ease, overshoot, trial }: EaseEditorProps) {
         {number('x2', 'x2')}
         {number('y2', 'y2')}
       </div>
-      {!overshoot && (
-        <p className="mt-2 text-[12px] text-ink-2">
-          A share cannot overshoot: handles stay between the keys.
-        </p>
-      )}
+      {!overshoot && <p className="mt-2 text-[12px] text-ink-2">{say.aShareCannotOvershootHandles}</p>}
     </>
   );
 }
@@ -133,7 +130,7 @@ function Handle({ n, curve, within, trial }: HandleProps) {
       <circle
         role="slider"
         tabIndex={0}
-        aria-label={n === 1 ? 'Handle at the start' : 'Handle at the end'}
+        aria-label={n === 1 ? say.handleAtTheStart : say.handleAtTheEnd}
         aria-valuetext={`${x.toFixed(2)}, ${y.toFixed(2)}`}
         aria-valuenow={x}
         cx={xOf(x)}

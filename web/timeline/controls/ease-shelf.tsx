@@ -5,6 +5,7 @@ import { useEases, useKeepEase, useTakeEaseOff } from '../../api/takes.ts';
 import { Button } from '../../ui/button.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
+import { timelineWords as say } from '../../words/timeline.ts';
 
 interface EaseShelfProps {
   /** The ease of the chosen spans where they have one in common. */
@@ -27,13 +28,9 @@ export function EaseShelf({ ease, onApply, disabled }: EaseShelfProps) {
     setName('');
   };
   return (
-    <Popover label="Shelf" disabled={disabled}>
-      {eases.isError && <p className="text-fault">The shelf could not be read. {eases.error.message}</p>}
-      {kept.length === 0 && !eases.isError && (
-        <p className="mb-3 text-ink-2">
-          No eases of your own yet. Shape one, name it, and it waits here for every shot.
-        </p>
-      )}
+    <Popover label={say.shelf} disabled={disabled}>
+      {eases.isError && <p className="text-fault">{say.theShelfCouldNotBe(eases.error.message)}</p>}
+      {kept.length === 0 && !eases.isError && <p className="mb-3 text-ink-2">{say.noEasesOfYourOwn}</p>}
       <ul className="mb-3 max-h-56 overflow-auto">
         {kept.map((one) => (
           <li key={one.id} className="flex items-center gap-1">
@@ -48,7 +45,7 @@ export function EaseShelf({ ease, onApply, disabled }: EaseShelfProps) {
             <Button
               tone="bare"
               icon
-              aria-label={`Take ${one.name} off the shelf`}
+              aria-label={say.takeNameOffTheShelf(one.name)}
               onClick={() => takeOff.mutate(one.id)}
             >
               <X size={13} aria-hidden="true" />
@@ -59,7 +56,7 @@ export function EaseShelf({ ease, onApply, disabled }: EaseShelfProps) {
       <div className="flex items-end gap-1.5">
         <div className="min-w-0 flex-1">
           <TextField
-            label={ease ? 'Keep this ease as' : 'Choose spans of one ease to keep it'}
+            label={ease ? say.keepThisEaseAs : say.chooseSpansOfOneEase}
             value={name}
             maxLength={200}
             disabled={!ease}
@@ -69,7 +66,7 @@ export function EaseShelf({ ease, onApply, disabled }: EaseShelfProps) {
           />
         </div>
         <Button disabled={!canKeep} onClick={keepIt}>
-          Keep
+          {say.keep}
         </Button>
       </div>
     </Popover>

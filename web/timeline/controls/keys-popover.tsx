@@ -12,6 +12,7 @@ import { useSession, useSessionState, useShownScene } from '../../session/use-se
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Popover } from '../../ui/popover.tsx';
+import { timelineWords as say } from '../../words/timeline.ts';
 import {
   chooseAfter,
   copyChosen,
@@ -29,7 +30,7 @@ export function KeysPopover() {
   const selectedKeys = useSessionState((state) => state.selectedKeys);
   const count = selectedKeys.length;
   return (
-    <Popover label={count === 0 ? 'Keys …' : count === 1 ? '1 key …' : `${count} keys …`} wide>
+    <Popover label={count === 0 ? say.keys : count === 1 ? say.oneKey : say.countKeys(count)} wide>
       <ChosenKeys />
       <RestControls />
     </Popover>
@@ -57,49 +58,45 @@ function ChosenKeys() {
   };
   return (
     <>
-      {none && (
-        <p className="mb-2 text-ink-2">
-          Choose keys: click one, add with Shift, or draw a box over the rows.
-        </p>
-      )}
+      {none && <p className="mb-2 text-ink-2">{say.chooseKeysClickOneAdd}</p>}
       <div className="flex flex-wrap gap-1">
         <Button
           disabled={selectedKeys.length < 2}
-          title="The speed runs on through the chosen keys"
+          title={say.theSpeedRunsOnThrough}
           onClick={() => smoothChosen(session)}
         >
-          Smooth
+          {say.smooth}
         </Button>
         <Button
           disabled={selectedKeys.length < 2}
-          title="Runs them backwards, eases too"
+          title={say.runsThemBackwardsEasesToo}
           onClick={() => reverseChosen(session)}
         >
-          Reverse
+          {say.reverse}
         </Button>
-        <Button disabled={none} title="Ctrl D" onClick={() => duplicateChosen(session)}>
-          Duplicate
+        <Button disabled={none} title={say.ctrlD} onClick={() => duplicateChosen(session)}>
+          {say.duplicate}
         </Button>
-        <Button disabled={none} title="Ctrl C" onClick={() => copyChosen(session)}>
-          Copy
+        <Button disabled={none} title={say.ctrlC} onClick={() => copyChosen(session)}>
+          {say.copy}
         </Button>
-        <Button title="Ctrl V, at the playhead" onClick={() => pasteCopied(session)}>
-          Paste
+        <Button title={say.ctrlVAtThePlayhead} onClick={() => pasteCopied(session)}>
+          {say.paste}
         </Button>
         <Button
           disabled={!single}
-          title="Into the channel of the chosen key, whatever channel they came from"
+          title={say.intoTheChannelOfThe}
           onClick={() => single && pasteCopied(session, single)}
         >
-          Paste into this channel
+          {say.pasteIntoThisChannel}
         </Button>
-        <Button tone="danger" disabled={none} title="Delete" onClick={() => deleteChosen(session)}>
-          Delete
+        <Button tone="danger" disabled={none} title={say.deleteIt} onClick={() => deleteChosen(session)}>
+          {say.deleteIt}
         </Button>
       </div>
       <div className="mt-3 grid grid-cols-3 gap-2">
         <NumberField
-          label={selectedKeys.length === 1 ? 'Frame' : 'First frame'}
+          label={selectedKeys.length === 1 ? say.frame : say.firstFrame}
           unit="f"
           min={1}
           disabled={none}
@@ -107,7 +104,7 @@ function ChosenKeys() {
           onCommit={(value) => moveChosen(session, Math.round(value) - first)}
         />
         <NumberField
-          label="Lasts"
+          label={say.lasts}
           unit="f"
           min={1}
           disabled={last === first}
@@ -139,7 +136,7 @@ function ValueField() {
   const common = words && values.every((value) => value === values[0]) ? values[0]! * words.times : null;
   return (
     <NumberField
-      label="Value"
+      label={say.value2}
       unit={words?.unit ?? ''}
       decimals={words?.decimals ?? 0}
       step={words?.step ?? 1}
@@ -177,20 +174,20 @@ function RestControls() {
     session.commit('rest-camera', `${frame}`, restCamera(scene, { frame, frames, pushLater }));
     const last = lastCameraKey(session.state.scene);
     if (last <= scene.lengthFrames || last <= lastCameraKey(scene)) return;
-    toast(`The move now ends at frame ${last}, past the end of the shot.`, {
+    toast(say.theMoveNowEndsAt(last), {
       action: {
-        label: `Make it ${last} f long`,
+        label: say.makeItLastFLong(last),
         onClick: () => session.commit('set-length', 'the shot', setShotLength(session.state.scene, last)),
       },
     });
   };
   return (
     <div className="mt-3 border-t border-rule-light pt-3">
-      <p className="mb-1.5 font-semibold">Rest of the camera at {frame}</p>
+      <p className="mb-1.5 font-semibold">{say.restOfTheCameraAt(frame)}</p>
       <div className="flex items-end gap-2">
         <NumberField
           className="w-20"
-          label="For"
+          label={say.forIt}
           unit="f"
           min={1}
           max={10_000}
@@ -198,14 +195,10 @@ function RestControls() {
           context={{ framesPerSecond: rationalToNumber(rate) }}
           onCommit={(value) => setFrames(Math.max(1, Math.round(value)))}
         />
-        <Button
-          on={pushLater}
-          title="Off: keys within the rest are given up"
-          onClick={() => setPushLater(!pushLater)}
-        >
-          Later keys move on
+        <Button on={pushLater} title={say.offKeysWithinTheRest} onClick={() => setPushLater(!pushLater)}>
+          {say.laterKeysMoveOn}
         </Button>
-        <Button onClick={rest}>Rest</Button>
+        <Button onClick={rest}>{say.rest}</Button>
       </div>
     </div>
   );

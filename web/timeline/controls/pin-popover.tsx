@@ -5,6 +5,7 @@ import { toggled, useShotView } from '../../session/choices/shot-view.ts';
 import { useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Popover } from '../../ui/popover.tsx';
+import { timelineWords as say } from '../../words/timeline.ts';
 
 /** Rows for channels of the chosen plane that have no keys yet. */
 export function PinPopover() {
@@ -14,16 +15,13 @@ export function PinPopover() {
   const planes = planesOf(scene).filter((plane) => selection.includes(plane.id));
   const [plane] = planes;
   return (
-    <Popover label="Rows …">
-      {!plane && (
-        <p className="text-ink-2">
-          Choose a plane in the picture to add rows for what it does by itself. Rows with keys are always
-          here.
-        </p>
-      )}
+    <Popover label={say.rows}>
+      {!plane && <p className="text-ink-2">{say.chooseAPlaneInThe}</p>}
       {plane && (
         <>
-          <p className="mb-2 font-semibold">{planes.length === 1 ? plane.name : `${planes.length} planes`}</p>
+          <p className="mb-2 font-semibold">
+            {planes.length === 1 ? plane.name : say.lengthPlanes(planes.length)}
+          </p>
           <div className="flex flex-wrap gap-1">
             {PLANE_CHANNELS.map((name) => {
               const ids = planes
@@ -43,7 +41,7 @@ export function PinPopover() {
                   key={name}
                   on={on}
                   disabled={ids.length === 0}
-                  title={ids.length === 0 ? 'It does not run; set a run on Stage first' : undefined}
+                  title={ids.length === 0 ? say.itDoesNotRunSet : undefined}
                   onClick={flip}
                 >
                   {CHANNEL_WORDS[name].name}

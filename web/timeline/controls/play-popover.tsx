@@ -12,11 +12,12 @@ import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/fields/choice.tsx';
 import { Popover } from '../../ui/popover.tsx';
+import { timelineWords as say } from '../../words/timeline.ts';
 
-const MODE_WORDS = { 'real-time': 'In real time', every: 'Every frame' } as const;
+const MODE_WORDS = { 'real-time': say.inRealTime, every: say.everyFrame } as const;
 const SPEEDS = ['1', '0.5', '0.25'] as const;
 export const SPEED_WORDS = { '1': '1 ×', '0.5': '½ ×', '0.25': '¼ ×' } as const;
-const LABEL_WORDS = { seconds: 'Seconds', timecode: 'Timecode' } as const;
+const LABEL_WORDS = { seconds: say.seconds, timecode: say.timecode } as const;
 
 /** How the shot plays, which part of it, and rendering it ahead. */
 export function PlayPopover() {
@@ -33,7 +34,7 @@ export function PlayPopover() {
   return (
     <Popover label={`${word}${pingPong ? ' ⇄' : ''}`}>
       <Choice
-        label="Play"
+        label={say.play}
         options={PLAY_MODES}
         words={MODE_WORDS}
         value={playMode}
@@ -41,7 +42,7 @@ export function PlayPopover() {
       />
       <div className="mt-3">
         <Choice
-          label="Rate of play"
+          label={say.rateOfPlay}
           options={SPEEDS}
           words={SPEED_WORDS}
           value={String(playSpeed) as (typeof SPEEDS)[number]}
@@ -53,28 +54,28 @@ export function PlayPopover() {
       </div>
       <div className="mt-3 flex flex-wrap gap-1">
         <Button on={pingPong} onClick={() => setPreferences({ pingPong: !pingPong })}>
-          There and back
+          {say.thereAndBack}
         </Button>
         <Button onClick={() => setView({ range: { start: Math.min(here, range.end - 1), end: range.end } })}>
-          In here
+          {say.inHere}
         </Button>
         <Button onClick={() => setView({ range: { start: Math.min(range.start, here), end: here + 1 } })}>
-          Out here
+          {say.outHere}
         </Button>
         <Button
           disabled={frames.length < 2}
           onClick={() => setView({ range: { start: Math.min(...frames), end: Math.max(...frames) + 1 } })}
         >
-          Chosen keys
+          {say.chosenKeys}
         </Button>
         <Button disabled={!view.range} onClick={() => setView({ range: null })}>
-          All
+          {say.all}
         </Button>
       </div>
       <PrerollControl range={range} />
       <div className="mt-3">
         <Choice
-          label={canDrop(rate) ? 'Ruler (timecode drops frames at this rate)' : 'Ruler'}
+          label={canDrop(rate) ? say.rulerTimecodeDropsFramesAt : say.ruler}
           options={RULER_LABELS}
           words={LABEL_WORDS}
           value={rulerLabels}
@@ -99,13 +100,13 @@ function PrerollControl({ range }: { range: { start: number; end: number } }) {
           disabled={done >= all}
           onClick={() => session.preroll.setState({ wanted: wanted ? null : range })}
         >
-          {wanted && done < all ? 'Stop' : 'Render ahead'}
+          {wanted && done < all ? say.stop : say.renderAhead}
         </Button>
         <span className="num text-ink-2" role="status">
           {done} / {all} f
         </span>
       </div>
-      <progress className="bar mt-2 h-1.5 w-full" max={all} value={done} aria-label="Rendered ahead" />
+      <progress className="bar mt-2 h-1.5 w-full" max={all} value={done} aria-label={say.renderedAhead} />
     </div>
   );
 }

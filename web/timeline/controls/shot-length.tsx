@@ -17,11 +17,12 @@ import { NumberField } from '../../ui/fields/number-field.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { formatSeconds } from '../../ui/format.ts';
 import { Popover } from '../../ui/popover.tsx';
+import { timelineWords as say } from '../../words/timeline.ts';
 
 const LENGTH_WAYS = ['keep', 'scale'] as const;
-const LENGTH_WORDS = { keep: 'Keys stay', scale: 'Keys stretch with it' } as const;
+const LENGTH_WORDS = { keep: say.keysStay, scale: say.keysStretchWithIt } as const;
 const RATE_WAYS = ['frames', 'seconds'] as const;
-const RATE_WORDS = { frames: 'Frames stay', seconds: 'Seconds stay' } as const;
+const RATE_WORDS = { frames: say.framesStay, seconds: say.secondsStay } as const;
 
 /** Length, rate and frame size of the shot, what follows when they change, and rests at its ends. */
 export function ShotLength() {
@@ -46,7 +47,7 @@ export function ShotLength() {
     <Popover label={words} wide>
       <div className="grid grid-cols-2 gap-3">
         <NumberField
-          label="Length"
+          label={say.length}
           unit="f"
           value={lengthFrames}
           {...LIMITS.lengthFrames}
@@ -60,7 +61,7 @@ export function ShotLength() {
         />
         <RateField key={rationalText(rate)} keepSeconds={rateWay === 'seconds'} />
         <Choice
-          label="When the length changes"
+          label={say.whenTheLengthChanges}
           hideLabel
           options={LENGTH_WAYS}
           words={LENGTH_WORDS}
@@ -68,7 +69,7 @@ export function ShotLength() {
           onChange={setLengthWay}
         />
         <Choice
-          label="When the rate changes"
+          label={say.whenTheRateChanges}
           hideLabel
           options={RATE_WAYS}
           words={RATE_WORDS}
@@ -76,14 +77,14 @@ export function ShotLength() {
           onChange={setRateWay}
         />
         <NumberField
-          label="Width"
+          label={say.width}
           unit="px"
           value={frame.widthPx}
           {...LIMITS.framePx}
           onCommit={(value) => resize(value, frame.heightPx)}
         />
         <NumberField
-          label="Height"
+          label={say.height}
           unit="px"
           value={frame.heightPx}
           {...LIMITS.framePx}
@@ -93,7 +94,7 @@ export function ShotLength() {
       <div className="mt-3 flex items-end gap-1.5 border-t border-rule-light pt-3">
         <NumberField
           className="w-20"
-          label="Rest added"
+          label={say.restAdded}
           unit="f"
           min={1}
           max={LIMITS.lengthFrames.max}
@@ -101,14 +102,14 @@ export function ShotLength() {
           context={{ framesPerSecond: rationalToNumber(rate) }}
           onCommit={(value) => setHeld(Math.max(1, Math.round(value)))}
         />
-        <Button title="The shot rests before it moves: everything comes later" onClick={() => hold(held, 0)}>
-          Before
+        <Button title={say.theShotRestsBeforeIt} onClick={() => hold(held, 0)}>
+          {say.before}
         </Button>
-        <Button title="The shot rests after it has moved" onClick={() => hold(0, held)}>
-          After
+        <Button title={say.theShotRestsAfterIt} onClick={() => hold(0, held)}>
+          {say.after}
         </Button>
       </div>
-      <p className="mt-3 text-[12px] text-ink-2">Lengths may be typed in seconds: 5s.</p>
+      <p className="mt-3 text-[12px] text-ink-2">{say.lengthsMayBeTypedIn}</p>
     </Popover>
   );
 }
@@ -128,7 +129,7 @@ function RateField({ keepSeconds }: { keepSeconds: boolean }) {
   };
   return (
     <TextField
-      label="Rate, frames a second"
+      label={say.rateFramesASecond}
       value={draft}
       fault={fault}
       style={{ height: 26 }}

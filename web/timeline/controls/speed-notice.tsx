@@ -1,6 +1,7 @@
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
+import { timelineWords as say } from '../../words/timeline.ts';
 
 /** What is not as usual about the strip: Keying that is off, channels that alone move, frames that were dropped. */
 export function SpeedNotice() {
@@ -13,19 +14,20 @@ export function SpeedNotice() {
     return (
       <>
         <span className="narrow text-ink-2">
-          Only {solo === 1 ? 'one channel moves' : `${solo} channels move`}.
+          {solo === 1 ? say.onlyOneChannelMoves : say.onlySomeChannelsMove(solo)}
         </span>
-        <Button onClick={() => session.soloChannel([])}>All move</Button>
+        <Button onClick={() => session.soloChannel([])}>{say.allMove}</Button>
       </>
     );
   }
   if (!keying) {
     return (
       <span className="narrow truncate border border-signal px-1.5 py-0.5" role="status">
-        Keying off: changes shift the whole move
+        {say.keyingOffChangesShiftThe}
       </span>
     );
   }
-  if (!playing && dropped > 0) return <span className="num text-ink-2">last play dropped {dropped} f</span>;
+  if (!playing && dropped > 0)
+    return <span className="num text-ink-2">{say.lastPlayDroppedDroppedF(dropped)}</span>;
   return null;
 }

@@ -14,6 +14,7 @@ import { channelTitle } from '../../edits/channel-words.ts';
 import type { SelectedKey } from '../../session/state/choice.ts';
 import { useSession } from '../../session/use-session.ts';
 import { ROVING } from '../../ui/pointer/roving.ts';
+import { timelineWords as say } from '../../words/timeline.ts';
 import { toggleKey } from '../key-actions.ts';
 import { keyMark } from '../key-commands.ts';
 import { grabKeys, useKeyKeyboard } from '../key-drag.ts';
@@ -66,7 +67,7 @@ export const Lane = memo(
         className="block border-b border-rule-light"
         onDoubleClick={addKey}
       >
-        <title>{`${title}: double-click to set a key`}</title>
+        <title>{say.titleDoubleClickToSet(title)}</title>
         <Beyonds channel={channel} scale={scale} row={row} scene={scene} />
         <Spans channel={channel} scale={scale} selected={selected} row={row} scene={scene} />
         <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} stroke="var(--color-rule-light)" pointerEvents="none" />
@@ -268,14 +269,14 @@ function KeyPill({ channel, frame, title, jumps, scale, selected, grasp }: KeyPi
       role="button"
       {...ROVING}
       aria-pressed={selected}
-      aria-label={`${title} key at frame ${frame}`}
+      aria-label={say.titleKeyAtFrameFrame(title, frame)}
       data-key={keyMark({ channel, frame })}
       className="cursor-ew-resize"
       onPointerDown={(event) => grabKeys(session, event, [{ channel, frame }], scale.pxPerFrame)}
       onDoubleClick={(event) => event.stopPropagation()}
       onKeyDown={onKeyDown}
     >
-      <title>{jumps ? `${frame}: the speed jumps here` : `${frame}`}</title>
+      <title>{jumps ? say.frameTheSpeedJumpsHere(frame) : `${frame}`}</title>
       <rect
         x={x - grasp.left}
         y={0}
@@ -327,7 +328,7 @@ export const GroupLane = memo(function GroupLane({
   const grasps = graspsOf(frames, scale.pxPerFrame);
   return (
     <svg width={width} height={GROUP_HEIGHT} className="block border-b border-rule-light bg-panel">
-      <title>{`Whole move of ${row.name}`}</title>
+      <title>{say.wholeMoveOfName(row.name)}</title>
       {frames.map((frame, i) => (
         <GroupKey
           key={frame}
@@ -371,7 +372,7 @@ function GroupKey({
       role="button"
       {...ROVING}
       aria-pressed={chosen}
-      aria-label={`All keys of ${name} at frame ${frame}`}
+      aria-label={say.allKeysOfNameAt(name, frame)}
       className="cursor-ew-resize"
       onPointerDown={onGrab}
       onKeyDown={(event) => {

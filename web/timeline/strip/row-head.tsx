@@ -21,6 +21,7 @@ import { formatNumber } from '../../ui/format.ts';
 import { Menu, type MenuItem } from '../../ui/menu.tsx';
 import { ROVING } from '../../ui/pointer/roving.ts';
 import { trialOf } from '../../ui/trial.ts';
+import { timelineWords as say } from '../../words/timeline.ts';
 import { toggleKey, valueTrial } from '../key-actions.ts';
 import type { StripRow } from './strip-rows.ts';
 import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
@@ -50,7 +51,7 @@ export const GroupHead = memo(function GroupHead({ row }: { row: Extract<StripRo
           type="button"
           {...ROVING}
           className="narrow min-w-0 flex-1 cursor-pointer truncate text-left font-semibold"
-          title="Choose this plane"
+          title={say.chooseThisPlane}
           onClick={() => row.plane && session.select([row.plane])}
         >
           {row.name}
@@ -85,8 +86,8 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
         type="button"
         {...ROVING}
         aria-pressed={key !== undefined}
-        aria-label={key ? `Delete the ${title} key at frame ${frame}` : `Key ${title} at frame ${frame}`}
-        title={key ? 'Delete the key at this frame' : 'Set a key at this frame; the move stays as it is'}
+        aria-label={key ? say.deleteTheTitleKeyAt(title, frame) : say.keyTitleAtFrameFrame(title, frame)}
+        title={key ? say.deleteTheKeyAtThis : say.setAKeyAtThis}
         disabled={locked}
         className="group grid h-6 w-6 shrink-0 cursor-pointer place-items-center disabled:cursor-default disabled:opacity-40"
         onClick={() => toggleKey(session, ref, frame)}
@@ -138,7 +139,7 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
   const pinned = view.pinned.includes(id);
   const items: MenuItem[] = [
     {
-      label: marks?.muted ? 'Move again' : 'Mute: rest as if unkeyed',
+      label: marks?.muted ? say.moveAgain : say.muteRestAsIfUnkeyed,
       onSelect: () =>
         session.commit(
           marks?.muted ? 'unmute-channel' : 'mute-channel',
@@ -147,11 +148,11 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
         ),
     },
     {
-      label: solo.includes(id) ? 'Let the others move' : 'Solo: only this moves',
+      label: solo.includes(id) ? say.letTheOthersMove : say.soloOnlyThisMoves,
       onSelect: () => session.soloChannel(toggled(solo, id)),
     },
     {
-      label: marks?.locked ? 'Unlock' : 'Lock against edits',
+      label: marks?.locked ? say.unlock : say.lockAgainstEdits,
       onSelect: () =>
         session.commit(
           marks?.locked ? 'unlock-channel' : 'lock-channel',
@@ -163,22 +164,22 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
     ...(ref.on === 'plane' && ref.name !== 'track'
       ? [
           {
-            heading: 'Row',
-            label: pinned ? 'Unpin the row' : 'Pin the row',
+            heading: say.row,
+            label: pinned ? say.unpinTheRow : say.pinTheRow,
             onSelect: () => setView({ pinned: toggled(view.pinned, id) }),
           },
         ]
       : []),
     {
-      ...(ref.on === 'camera' ? { heading: 'Keys' } : {}),
-      label: 'Choose all its keys',
+      ...(ref.on === 'camera' ? { heading: say.keys2 } : {}),
+      label: say.chooseAllItsKeys,
       onSelect: () => {
         const keys = channelAt(kept(), ref)?.keys ?? [];
         session.selectKeys(keys.map(({ frame }) => ({ channel: id, frame })));
       },
     },
     {
-      label: 'Clear: take all keys away',
+      label: say.clearTakeAllKeysAway,
       danger: true,
       onSelect: () => {
         session.selectKeys(session.state.selectedKeys.filter((key) => key.channel !== id));
@@ -186,15 +187,15 @@ function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
       },
     },
   ];
-  return <Menu roving label={`More for ${title}`} items={items} />;
+  return <Menu roving label={say.moreForTitle(title)} items={items} />;
 }
 
 const BEYOND_WORDS: Readonly<Record<Beyond, string>> = {
-  repeat: 'Repeat',
-  'there-and-back': 'There and back',
-  'go-on': 'Go on from where it ended',
+  repeat: say.repeat,
+  'there-and-back': say.thereAndBack,
+  'go-on': say.goOnFromWhereIt,
 };
-const SIDE_WORDS = { after: 'After the last key', before: 'Before the first key' } as const;
+const SIDE_WORDS = { after: say.afterTheLastKey, before: say.beforeTheFirstKey } as const;
 
 /** What a channel does beyond its keys: three keys of a bobbing boat are enough for a whole shot. */
 function beyondItems(session: Session, ref: ChannelRef, title: string): MenuItem[] {
@@ -203,7 +204,7 @@ function beyondItems(session: Session, ref: ChannelRef, title: string): MenuItem
   return (['after', 'before'] as const).flatMap((side) =>
     [null, ...BEYONDS].map(
       (beyond, i): MenuItem => ({
-        label: beyond ? BEYOND_WORDS[beyond] : 'Rest',
+        label: beyond ? BEYOND_WORDS[beyond] : say.rest,
         ...(i === 0 ? { heading: SIDE_WORDS[side] } : {}),
         checked: (channel[side] ?? null) === beyond,
         onSelect: () =>

@@ -13,6 +13,7 @@ import { Button } from '../../ui/button.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
+import { timelineWords as say } from '../../words/timeline.ts';
 import { FrameSlider } from '../frame-slider.tsx';
 import { markStep, type TimeScale } from '../time-scale.ts';
 import { RULER_HEIGHT } from './strip-sizes.ts';
@@ -178,7 +179,7 @@ function RangeHandle({ side, scale }: { side: 'in' | 'out'; scale: TimeScale }) 
     <div
       role="slider"
       tabIndex={0}
-      aria-label={side === 'in' ? 'In: first frame that plays' : 'Out: last frame that plays'}
+      aria-label={side === 'in' ? say.inFirstFrameThatPlays : say.outLastFrameThatPlays}
       aria-valuemin={1}
       aria-valuemax={lengthFrames}
       aria-valuenow={frame}
@@ -228,8 +229,8 @@ function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number
       <Radix.Trigger asChild>
         <button
           type="button"
-          aria-label={`Marker at frame ${frame}${note ? `: ${note}` : ''}`}
-          title={note || `Marker at ${frame}`}
+          aria-label={say.markerAtFrameFrameValue(frame, note ? `: ${note}` : '')}
+          title={note || say.markerAtFrame(frame)}
           className="narrow absolute top-[15px] flex h-[13px] cursor-pointer items-center border-l-2 border-select bg-select-wash px-1 text-[11px] leading-none"
           style={{ left: x - 1, maxWidth: 120 }}
         >
@@ -247,7 +248,7 @@ function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number
           }}
         >
           <TextField
-            label={`Note at frame ${frame}`}
+            label={say.noteAtFrameFrame(frame)}
             value={draft ?? ''}
             maxLength={500}
             onChange={(event) => setDraft(event.target.value)}
@@ -263,7 +264,7 @@ function MarkerFlag({ frame, note, x }: { frame: number; note: string; x: number
                 session.commit('delete-marker', `${frame}`, deleteMarker(session.state.scene, frame));
               }}
             >
-              Delete
+              {say.deleteIt}
             </Button>
           </div>
         </Radix.Content>

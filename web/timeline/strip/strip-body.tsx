@@ -8,6 +8,7 @@ import { Button } from '../../ui/button.tsx';
 import { useRoving } from '../../ui/pointer/roving.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
 import { useWheel } from '../../viewport/use-wheel.ts';
+import { timelineWords as say } from '../../words/timeline.ts';
 import { slidWindow, timeScale, WHOLE_STRIP, zoomedWindow } from '../time-scale.ts';
 import { GroupLane, Lane } from './lane.tsx';
 import { ChannelHead, GroupHead } from './row-head.tsx';
@@ -73,22 +74,22 @@ export function StripBody() {
           style={{ width: HEAD_WIDTH }}
         >
           <span className="num flex-1 text-ink-2">
-            {strip.zoom > 1 ? `time × ${strip.zoom.toFixed(1)}` : 'all frames'}
+            {strip.zoom > 1 ? say.timeValue(strip.zoom.toFixed(1)) : say.allFrames}
           </span>
           <Button
             tone="bare"
             icon
-            aria-label="Show more frames"
+            aria-label={say.showMoreFrames}
             disabled={strip.zoom <= 1}
             onClick={() => zoom(1 / 1.6)}
           >
             −
           </Button>
-          <Button tone="bare" icon aria-label="Show fewer frames, larger" onClick={() => zoom(1.6)}>
+          <Button tone="bare" icon aria-label={say.showFewerFramesLarger} onClick={() => zoom(1.6)}>
             +
           </Button>
           <Button tone="bare" disabled={strip.zoom === 1} onClick={() => setStrip(WHOLE_STRIP)}>
-            All
+            {say.all}
           </Button>
         </div>
         <div className="relative min-w-0 flex-1 overflow-hidden">
@@ -118,7 +119,7 @@ export function StripBody() {
           style={{ paddingTop: before }}
           data-testid="lanes"
           role="application"
-          aria-label="Keys over time"
+          aria-label={say.keysOverTime}
           onPointerDown={box.onPointerDown}
         >
           {width > 0 &&

@@ -1,5 +1,6 @@
 import { setPreferences, usePreferences } from '../../session/choices/preferences.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
+import { timelineWords as say } from '../../words/timeline.ts';
 
 const HEIGHTS = { least: 120, most: 620, step: 30 };
 
@@ -17,7 +18,7 @@ export function HeightHandle() {
     <div
       role="separator"
       tabIndex={0}
-      aria-label="Height of the timing strip"
+      aria-label={say.heightOfTheTimingStrip}
       aria-orientation="horizontal"
       aria-valuemin={HEIGHTS.least}
       aria-valuemax={HEIGHTS.most}

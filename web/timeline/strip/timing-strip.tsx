@@ -1,5 +1,6 @@
 import { setPreferences, usePreferences } from '../../session/choices/preferences.ts';
 import { Button } from '../../ui/button.tsx';
+import { timelineWords as say } from '../../words/timeline.ts';
 import { EaseBar } from '../controls/ease-bar.tsx';
 import { KeysPopover } from '../controls/keys-popover.tsx';
 import { PinPopover } from '../controls/pin-popover.tsx';
@@ -15,7 +16,7 @@ import { HeightHandle } from './strip-height.tsx';
 export function TimingStrip() {
   useKeyCommands();
   return (
-    <section aria-label="Timing" className="relative shrink-0 border-t border-rule bg-bar">
+    <section aria-label={say.timing} className="relative shrink-0 border-t border-rule bg-bar">
       <HeightHandle />
       <div className="flex h-[34px] items-center gap-1.5 border-b border-rule px-3">
         <PlayButton />
@@ -38,7 +39,7 @@ function ReplaySwitch() {
   const loop = usePreferences((state) => state.loop);
   return (
     <Button on={loop} onClick={() => setPreferences({ loop: !loop })}>
-      Replay
+      {say.replay}
     </Button>
   );
 }

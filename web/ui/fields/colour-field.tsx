@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui';
 import { type PointerEvent, useId, useRef, useState } from 'react';
 import { HexColorPicker } from 'react-colorful';
+import { uiWords as say } from '../../words/ui.ts';
 import { followDrag } from '../pointer/drag.ts';
 import { type BeginTrial, setOnce, type Trial } from '../trial.ts';
 
@@ -36,7 +37,7 @@ export function ColourField({ label, colour, trial }: ColourFieldProps) {
       <div className="flex h-[26px] w-[116px] items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-1 outline-select has-[input:focus]:outline-2">
         <Popover.Root>
           <Popover.Trigger
-            aria-label={`Pick ${label.toLowerCase()}`}
+            aria-label={say.pickValue(label.toLowerCase())}
             className="h-6 w-7 shrink-0 cursor-pointer border border-ink-3"
             style={{ background: colour }}
           />

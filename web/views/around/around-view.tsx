@@ -8,6 +8,7 @@ import { useSession, useSessionState, useShownScene } from '../../session/use-se
 import { Button } from '../../ui/button.tsx';
 import { useDrag } from '../../ui/pointer/drag.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
+import { viewsWords as say } from '../../words/views.ts';
 import { OrbitScene } from './orbit-scene.ts';
 import { cardsOf, coneOf } from './stage-model.ts';
 
@@ -46,14 +47,14 @@ export function AroundView() {
     <div
       ref={room}
       role="application"
-      aria-label="The stage from around. Drag to go round it; click a card to choose its plane, drag a chosen card along its depth."
+      aria-label={say.theStageFromAroundDrag}
       className="relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden"
       {...drag}
     >
       <canvas ref={canvas} data-testid="around" className="absolute inset-0 h-full w-full" />
       {fault && (
         <p role="alert" className="absolute inset-x-0 top-1/2 mx-auto w-fit bg-raised px-4 py-2 text-fault">
-          This browser has no WebGL, which this view needs. The other views do not.
+          {say.thisBrowserHasNoWebgl}
         </p>
       )}
       <div className="absolute right-2 bottom-2">
@@ -61,7 +62,7 @@ export function AroundView() {
           onPointerDownCapture={(event) => event.stopPropagation()}
           onClick={() => orbit?.lookFrom(home)}
         >
-          From the start
+          {say.fromTheStart}
         </Button>
       </div>
     </div>

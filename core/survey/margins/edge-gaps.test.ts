@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { setCamera } from '../edits/keys/index.ts';
-import type { Run } from '../scene/index.ts';
-import { keysOf, recordOf, withPlaneList } from '../scene/records/index.ts';
-import { testArt, testPlane, testPlaneId, testScene, withCutEdges } from '../testing/index.ts';
-import { EASE_PRESETS } from '../timing/index.ts';
+import { setCamera } from '../../edits/keys/index.ts';
+import type { Run } from '../../scene/index.ts';
+import { keysOf, recordOf, withPlaneList } from '../../scene/records/index.ts';
+import { testArt, testPlane, testPlaneId, testScene, withCutEdges } from '../../testing/index.ts';
+import { EASE_PRESETS } from '../../timing/index.ts';
 import { edgeGaps } from './edge-gaps.ts';
 
 const wide = testPlane({ id: testPlaneId('hill') }, 2000, 1200);

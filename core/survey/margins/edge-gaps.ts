@@ -1,9 +1,9 @@
-import { type Affine, invertAffine } from '../geometry/index.ts';
-import { SIDES, type Side } from '../image/index.ts';
-import type { Plane, Repeat, Scene } from '../scene/index.ts';
-import { placePlane } from '../stage/index.ts';
-import { type ArtFacts, factsAt } from '../staging/content/index.ts';
-import { cameraPoseAt, repeatsAcross, repeatsDown, stageFrameOf, standingAt } from '../staging/index.ts';
+import { type Affine, invertAffine } from '../../geometry/index.ts';
+import { SIDES, type Side } from '../../image/index.ts';
+import type { Plane, Repeat, Scene } from '../../scene/index.ts';
+import { placePlane } from '../../stage/index.ts';
+import { type ArtFacts, factsAt } from '../../staging/content/index.ts';
+import { cameraPoseAt, repeatsAcross, repeatsDown, stageFrameOf, standingAt } from '../../staging/index.ts';
 import { acrossPx, beyond, frameOnArt, isAcross, sideSeen } from './margins.ts';
 
 /** A cut edge of the art that comes into frame. */

@@ -1,7 +1,7 @@
-import { type Affine, applyAffine, type Box, type Point } from '../geometry/index.ts';
-import type { Side } from '../image/index.ts';
-import type { Repeat, Scene } from '../scene/index.ts';
-import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import { type Affine, applyAffine, type Box, type Point } from '../../geometry/index.ts';
+import type { Side } from '../../image/index.ts';
+import type { Repeat, Scene } from '../../scene/index.ts';
+import { repeatsAcross, repeatsDown } from '../../staging/index.ts';
 
 /** Outward direction of each side of the art, in art px. */
 export const OUTWARD: Readonly<Record<Side, Point>> = {

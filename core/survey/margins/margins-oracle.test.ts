@@ -1,16 +1,16 @@
 import { PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { setCamera } from '../edits/keys/index.ts';
-import { applyAffine, invertAffine, type Point } from '../geometry/index.ts';
-import { SIDES, type Side } from '../image/index.ts';
-import type { Plane, Scene } from '../scene/index.ts';
-import { planesOf } from '../scene/records/index.ts';
-import { framePlan } from '../staging/frame/index.ts';
-import { cameraPoseAt } from '../staging/index.ts';
-import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../testing/index.ts';
-import { seededRandom } from '../units/index.ts';
-import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
-import { surveyRows } from './survey-run.ts';
+import { setCamera } from '../../edits/keys/index.ts';
+import { applyAffine, invertAffine, type Point } from '../../geometry/index.ts';
+import { SIDES, type Side } from '../../image/index.ts';
+import type { Plane, Scene } from '../../scene/index.ts';
+import { planesOf } from '../../scene/records/index.ts';
+import { framePlan } from '../../staging/frame/index.ts';
+import { cameraPoseAt } from '../../staging/index.ts';
+import { testArt, testArtId, testPlane, testPlaneId, testScene } from '../../testing/index.ts';
+import { seededRandom } from '../../units/index.ts';
+import { type AlphaMap, alphaMapOf } from '../alpha/alpha-map.ts';
+import { surveyRows } from '../survey-run.ts';
 
 const FRAME = { widthPx: 158, heightPx: 97 };
 const HOME = 160;

@@ -1,0 +1,11 @@
+/** Controls of every screen: what it says, in English. */
+export const uiWords = {
+  widthOfTheDock: 'Width of the dock',
+  foldLabel: (label: string | number) => `Fold ${label}`,
+  pickValue: (value: string | number) => `Pick ${value}`,
+  views: 'Views',
+  closeName: (name: string | number) => `Close ${name}`,
+  nameBesideTheOther: (name: string | number) => `${name} beside the other`,
+  closeThisView: 'Close this view',
+  besideTheOtherView: 'Beside the other view',
+} as const;

@@ -1,0 +1,4 @@
+/** What zooms: what it says, in English. */
+export const viewportWords = {
+  fit: 'Fit',
+} as const;
