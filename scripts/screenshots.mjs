@@ -47,6 +47,8 @@ await page.waitForFunction(
     document.images.length > 1 &&
     [...document.images].every((image) => image.complete && image.naturalWidth > 0),
 );
+// Every shot has been looked at.
+await page.getByRole('img', { name: 'Nothing would go wrong' }).nth(2).waitFor({ timeout: 60_000 });
 await take('wall');
 await page.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
 await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
