@@ -4,7 +4,17 @@ import type { Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { expect, test } from './app-server.ts';
-import { artFile, bringIn, fillNumber, goToStep, land, makeShot, saved } from './steps.ts';
+import {
+  artFile,
+  bringIn,
+  fillNumber,
+  goToStep,
+  land,
+  makeShot,
+  panelTab,
+  saved,
+  standRow,
+} from './steps.ts';
 
 test.setTimeout(120_000);
 
@@ -109,5 +119,54 @@ test('blocked out, moved, listed, painted on its guide and dropped back: nothing
   await surveyed(page);
   await expect(page.getByText('Nothing would go wrong')).toBeVisible();
   await page.getByRole('link', { name: 'Keen Ridge' }).click();
-  await expect(page.getByRole('img', { name: 'Nothing would go wrong' })).toBeVisible({ timeout: 30_000 });
+  const tile = page.locator('[data-shot]').filter({ hasText: 'Circle' });
+  await expect(tile.getByRole('img', { name: 'Nothing would go wrong' })).toBeVisible({ timeout: 30_000 });
+});
+
+/** A picture that is opaque where `paint` gives a colour. */
+function pictureOf(
+  width: number,
+  height: number,
+  paint: (x: number, y: number) => readonly [number, number, number] | null,
+): Promise<Buffer> {
+  const data = Buffer.alloc(width * height * 4);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const colour = paint(x, y);
+      if (colour) data.set([...colour, 255], (y * width + x) * 4);
+    }
+  return sharp(data, { raw: { width, height, channels: 4 } })
+    .png()
+    .toBuffer();
+}
+
+test('what a tree uncovers is filled from what is painted round about', async ({ page, app }) => {
+  await makeShot(page, app.url, 'Notch', 48);
+  // A hill with a notch 40 px wide behind a tree of 60, which slides off it by 80 px of pan, a third nearer.
+  const hill = await pictureOf(560, 180, (x, y) =>
+    y >= 100 && !(x >= 260 && x < 300) ? [90, 60 + (x % 7), 40] : null,
+  );
+  const tree = await pictureOf(560, 180, (x) => (x >= 250 && x < 310 ? [20, 40, 20] : null));
+  await bringIn(page, [artFile('tree.png', tree), artFile('hill.png', hill)]);
+  await land(page);
+  await page.getByRole('button', { name: 'New card' }).click();
+  await goToStep(page, 'Stage');
+  await standRow(page, 'tree').click();
+  await panelTab(page, 'Depth');
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '-80');
+  await goToStep(page, 'Move');
+  await page.keyboard.press('End');
+  await fillNumber(page.getByLabel('Pan E–W', { exact: true }), '80');
+  await saved(page);
+  await goToStep(page, 'Survey');
+  await surveyed(page);
+  await page.getByTestId('finding-reveal').getByRole('button').first().click();
+  await page.getByRole('button', { name: 'Fill from around' }).click();
+  await expect(page.getByTestId('finding-reveal')).toHaveCount(0, { timeout: 60_000 });
+  await surveyed(page);
+  await expect(page.getByTestId('finding-reveal')).toHaveCount(0);
+  await saved(page);
+  // One undo takes the paint back.
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('finding-reveal')).toHaveCount(1, { timeout: 30_000 });
 });

@@ -85,7 +85,7 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   art: [...SHARED, 'cut', 'bring-in'],
   stage: [...SHARED, 'bring-in', 'views', 'timeline'],
   move: [...SHARED, 'views', 'timeline'],
-  survey: [...SHARED, 'timeline'],
+  survey: [...SHARED, 'timeline', 'cut'],
   handoff: SHARED,
   help: ['ui'],
   shot: [...SHARED, 'bring-in', 'tour'],

@@ -29,6 +29,7 @@ export {
   repeatsAcross,
   repeatsDown,
   ridesOnCamera,
+  slideArtPx,
   stageFault,
   standingAt,
   standingsAt,

@@ -152,8 +152,8 @@ interface Slide {
   readonly phaseY?: number;
 }
 
-/** How far the art of a running plane has slid along its own axes at `frame`. */
-function slideArtPx(scene: Staged, plane: Plane, carrier: Carrier, frame: number): Slide {
+/** How far the art of a running plane, posed, has slid along its own axes at `frame`, art px. */
+export function slideArtPx(scene: Staged, plane: Plane, carrier: Carrier, frame: number): Slide {
   const { run, transform, content } = plane;
   if (!run) return { x: 0, y: 0 };
   const [turnX, turnY] = [Math.sign(transform.scaleX), Math.sign(transform.scaleY)];

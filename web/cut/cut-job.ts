@@ -1,5 +1,5 @@
 import type { CoarseFill, CutPieces, OutlineChange } from '@keen-ridge/core/cut';
-import type { PxMap } from '@keen-ridge/core/geometry';
+import type { Box, PxMap } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
 import type { FromCutWorker, ToCutWorker } from './cut-messages.ts';
@@ -56,6 +56,14 @@ export class CutJob {
       if (message.kind === 'progress') onProgress(message.share);
       if (message.kind === 'coarse') onCoarse(message.coarse);
       return message.kind === 'pieces' ? message.pieces : undefined;
+    });
+  }
+
+  /** The image with what is bare within boxes painted from round about; null where nothing is. */
+  fill(boxes: readonly Box[], onProgress: (share: number) => void): Promise<Raster<'straight'> | null> {
+    return this.ask({ kind: 'fill', id: ++this.id, boxes }, (message) => {
+      if (message.kind === 'progress') onProgress(message.share);
+      return message.kind === 'filled' ? message.image : undefined;
     });
   }
 

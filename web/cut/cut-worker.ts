@@ -1,4 +1,4 @@
-import { cutImage, outlineChange, selectionMask } from '@keen-ridge/core/cut';
+import { cutImage, fillBare, outlineChange, selectionMask } from '@keen-ridge/core/cut';
 import { type Raster, raster } from '@keen-ridge/core/image';
 import type { FromCutWorker, ToCutWorker } from './cut-messages.ts';
 
@@ -31,15 +31,17 @@ function answer(message: ToCutWorker): void {
     return;
   }
   let saidAt = 0;
-  const pieces = cutImage(
-    image,
-    message.recipe,
-    (share) => {
-      if (performance.now() - saidAt < 50) return;
-      saidAt = performance.now();
-      say({ kind: 'progress', id: message.id, share });
-    },
-    (coarse) => say({ kind: 'coarse', id: message.id, coarse }),
+  const onProgress = (share: number) => {
+    if (performance.now() - saidAt < 50) return;
+    saidAt = performance.now();
+    say({ kind: 'progress', id: message.id, share });
+  };
+  if (message.kind === 'fill') {
+    say({ kind: 'filled', id: message.id, image: fillBare(image, message.boxes, onProgress) });
+    return;
+  }
+  const pieces = cutImage(image, message.recipe, onProgress, (coarse) =>
+    say({ kind: 'coarse', id: message.id, coarse }),
   );
   say({ kind: 'pieces', id: message.id, pieces });
 }

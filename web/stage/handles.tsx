@@ -44,7 +44,7 @@ export function Handles({ room }: { room: PictureRoom }) {
       fit,
       subject: plane.name,
       change: (kept, from, at, free) => {
-        if (handle.kind === 'anchor') return setPlaneAnchor(kept, plane.id, applyAffine(toArt, at));
+        if (handle.kind === 'anchor') return setPlaneAnchor(kept, plane.id, applyAffine(toArt, at), frame);
         const [a, b] = [applyAffine(toCarrier, from), applyAffine(toCarrier, at)];
         const next =
           handle.kind === 'turn'

@@ -11,6 +11,7 @@ import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
 import { surveyWords as say } from '../words/survey.ts';
+import { FillBareButton } from './fill-bare-button.tsx';
 import { useSurveyView } from './looked-at.ts';
 import { MadeFileButton } from './made-file-button.tsx';
 
@@ -153,6 +154,7 @@ function Painting({ finding, disabled }: { finding: Finding; disabled: boolean }
         href={guidesUrl(shot.id, kind, [finding.planeId])}
         words={say.wordsGuide(words)}
       />
+      {finding.code === 'reveal' && <FillBareButton finding={finding} disabled={disabled} />}
       {!onArt && <Button onClick={() => useSurveyView.setState({ view: 'art' })}>{say.seeItOnTheArt}</Button>}
     </div>
   );

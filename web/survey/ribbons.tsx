@@ -1,6 +1,7 @@
 import { SIDES, type Side } from '@keen-ridge/core/image';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import type { Finding } from '@keen-ridge/core/survey';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useMemo, useRef } from 'react';
 import { depthColour } from '../planes/depth-colour.ts';
 import { useEachFrame } from '../session/pace/use-frame.ts';
@@ -14,10 +15,14 @@ import { surveyWords as say } from '../words/survey.ts';
 const ROW_HEIGHT = 30;
 const HEAD_WIDTH = 170;
 const HALF = ROW_HEIGHT / 2 - 2;
+/** Sides of the frame whose margins stand over the line, and under it. */
+const ABOVE: readonly Side[] = ['left', 'top'];
+const BELOW: readonly Side[] = ['right', 'bottom'];
+const ROWS_READY = 6;
 /** Spare px that fill a ribbon's half height, as a share of the frame's width. */
 const FULL = 0.5;
 
-/** What is spare beyond the frame, plane by plane, over the shot: to the west above the line, to the east below it. */
+/** What is spare beyond the frame, plane by plane, over the shot: to the west or north above the line, to the east or south below it. */
 export function Ribbons({ finding }: { finding: Finding | null }) {
   const session = useSession();
   const { answer, isOld } = useSurvey();
@@ -33,20 +38,29 @@ export function Ribbons({ finding }: { finding: Finding | null }) {
   const byId = useMemo(() => new Map(answer?.ribbons.map((one) => [one.planeId, one])), [answer]);
   const planes = planesOf(scene).filter(({ id }) => byId.has(id));
   const chosen = finding && 'planeId' in finding ? finding.planeId : null;
+  const scroll = useRef<HTMLElement>(null);
+  const virtual = useVirtualizer({
+    count: planes.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: ROWS_READY,
+  });
+  const rows = virtual.getVirtualItems().map(({ index, start }) => ({ plane: planes[index]!, start }));
   return (
     <section
+      ref={scroll}
       aria-label={say.clearance}
       className={`max-h-[300px] shrink-0 overflow-y-auto border-t border-rule bg-bar ${isOld ? 'opacity-60' : ''}`}
     >
       {planes.length === 0 && <p className="px-3.5 py-4 text-ink-2">{say.whatIsSpareBeyondThe}</p>}
-      <div className="flex">
-        <div className="shrink-0 border-r border-rule" style={{ width: HEAD_WIDTH }}>
-          {planes.map(({ id, name }) => (
+      <div className="flex" style={{ height: virtual.getTotalSize() }}>
+        <div className="relative shrink-0 border-r border-rule" style={{ width: HEAD_WIDTH }}>
+          {rows.map(({ plane: { id, name }, start }) => (
             <button
               key={id}
               type="button"
-              className={`narrow block w-full cursor-pointer truncate px-3 text-left ${id === chosen ? 'font-semibold' : ''}`}
-              style={{ height: ROW_HEIGHT }}
+              className={`narrow absolute inset-x-0 cursor-pointer truncate px-3 text-left ${id === chosen ? 'font-semibold' : ''}`}
+              style={{ height: ROW_HEIGHT, top: start }}
               onClick={() => session.select([id])}
             >
               {name}
@@ -59,9 +73,10 @@ export function Ribbons({ finding }: { finding: Finding | null }) {
             frameAt={(x, wide) => Math.ceil((x / Math.max(1, wide)) * lengthFrames)}
           >
             {width > 0 &&
-              planes.map(({ id, depthSpx }) => (
+              rows.map(({ plane: { id, depthSpx }, start }) => (
                 <Ribbon
                   key={id}
+                  top={start}
                   ribbon={byId.get(id)!}
                   colour={depthColour(scene.homeDistanceSpx / (scene.homeDistanceSpx + depthSpx) || 0.05)}
                   width={width}
@@ -80,24 +95,25 @@ interface RibbonProps {
   ribbon: PlaneRibbon;
   colour: string;
   width: number;
+  top: number;
   /** Spare px that fill half the height. */
   full: number;
 }
 
 /** One plane: spare above and below the line, hatched where a side stands in the frame. */
-const Ribbon = memo(function Ribbon({ ribbon, colour, width, full }: RibbonProps) {
+const Ribbon = memo(function Ribbon({ ribbon, colour, width, top, full }: RibbonProps) {
   const count = ribbon.seenPx.length;
   const step = Math.max(1, Math.floor(count / Math.max(1, width / 2)));
   const frames = Array.from({ length: Math.ceil(count / step) }, (_, i) => i * step);
   const x = (i: number) => ((i + 0.5) / count) * width;
   const middle = ROW_HEIGHT / 2;
-  const half = (looks: Side, sign: 1 | -1) => {
+  const half = (name: string, looks: readonly Side[], sign: 1 | -1) => {
     const spare = frames.map((i) => [i, spareAt(ribbon, looks, i)] as const);
     const high = (px: number) => Math.min(HALF, (Math.max(0, px) / full) * HALF + (px > 0 ? 1 : 0));
     const area = spare.map(([i, px]) => `${x(i)},${middle - sign * (px === null ? 0 : high(px))}`);
     const gaps = spare.filter(([, px]) => px !== null && px < 0);
     return (
-      <g key={looks}>
+      <g key={name}>
         <polygon
           points={`${x(0)},${middle} ${area.join(' ')} ${x(count - 1)},${middle}`}
           fill={colour}
@@ -118,19 +134,27 @@ const Ribbon = memo(function Ribbon({ ribbon, colour, width, full }: RibbonProps
     );
   };
   return (
-    <svg width={width} height={ROW_HEIGHT} className="block border-b border-rule-light" aria-hidden="true">
-      {half('left', 1)}
-      {half('right', -1)}
+    <svg
+      width={width}
+      height={ROW_HEIGHT}
+      className="absolute left-0 border-b border-rule-light"
+      style={{ top }}
+      aria-hidden="true"
+    >
+      {half('above', ABOVE, 1)}
+      {half('below', BELOW, -1)}
       <line x1={0} x2={width} y1={middle} y2={middle} stroke="var(--color-ink-3)" />
     </svg>
   );
 });
 
-/** What is spare on the side of the plane that looks there, output px; null where it has no end there. */
-function spareAt({ inside, looksTo }: PlaneRibbon, looks: Side, i: number): number | null {
+/** The least that is spare on the sides of the plane that look there, output px; null where it has no end there. */
+function spareAt({ inside, looksTo }: PlaneRibbon, looks: readonly Side[], i: number): number | null {
+  let least: number | null = null;
   for (const side of SIDES) {
     const value = inside[side][i]!;
-    if (!Number.isNaN(value) && SIDES[looksTo[side][i]!] === looks) return -value;
+    if (Number.isNaN(value) || !looks.includes(SIDES[looksTo[side][i]!]!)) continue;
+    if (least === null || -value < least) least = -value;
   }
-  return null;
+  return least;
 }

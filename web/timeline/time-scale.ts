@@ -16,7 +16,8 @@ export interface StripWindow {
 }
 
 export const WHOLE_STRIP: StripWindow = { zoom: 1, start: 1 };
-const INSET_PX = 10;
+/** Room at the ends: a key there can be grasped on both sides, and a box be begun beside it. */
+const INSET_PX = 14;
 const MOST_PX_PER_FRAME = 60;
 
 export function timeScale(

@@ -71,4 +71,6 @@ export const surveyWords = {
   fault2: 'fault ',
   nextFinding: 'Next finding',
   arrowDown: 'Arrow down',
+  fillFromAround: 'Fill from around',
+  fillingCancel: (percent: number) => `Filling, ${percent} %: cancel`,
 } as const;

@@ -1,4 +1,4 @@
-import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
+import type { ArtRef, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planeOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
 import { remountOrphans } from '../planes/index.ts';
 
@@ -21,6 +21,17 @@ export function drawingsAsPlanes(scene: Scene, id: PlaneId, idOf: (index: number
     planesOf(scene).flatMap((one) => (one.id === id ? apart : [one])),
   );
 }
+
+/** Other paint of the same size on a still plane: all else of it stays. */
+export const repainted = (scene: Scene, id: PlaneId, art: ArtRef): Scene =>
+  withPlaneList(
+    scene,
+    planesOf(scene).map((plane) =>
+      plane.id === id && plane.content.kind === 'still'
+        ? { ...plane, content: { kind: 'still', art, made: null } }
+        : plane,
+    ),
+  );
 
 /** Why planes cannot become the drawings of one. */
 export type NoDrawings = 'fewer-than-two' | 'not-still' | 'sizes-differ';

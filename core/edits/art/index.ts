@@ -7,7 +7,7 @@ export {
   cutStepsOf,
   stepsOfPiece,
 } from './cut-plane.ts';
-export { drawingsAsPlanes, type NoDrawings, planesAsDrawings } from './drawings.ts';
+export { drawingsAsPlanes, type NoDrawings, planesAsDrawings, repainted } from './drawings.ts';
 export {
   applyNewVersion,
   type CutToMake,

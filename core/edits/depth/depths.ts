@@ -12,7 +12,7 @@ import {
   withMovesScaled,
 } from '../../staging/index.ts';
 import { NEAREST_DEPTH_FRACTION } from '../../units/index.ts';
-import { withFreePlane } from '../planes/index.ts';
+import { withFreePlane, withSizeHeld, withSlidesHeld } from '../planes/index.ts';
 
 /** How depths change: where the artist stands, and whether what is seen from there is held. */
 export interface DepthMode {
@@ -45,7 +45,7 @@ export function setPlanesDepth(
   const pose = cameraPoseAt(scene, atFrame);
   const changed = carriersFirst(scene, [...depthsSpx.keys()]).reduce((next, id) => {
     const depthSpx = Math.max(nearestDepthSpx(scene), depthsSpx.get(id) as number);
-    return withFreePlane(next, id, (plane) => {
+    const sent = withFreePlane(next, id, (plane) => {
       const carrier = carrierOf(next, plane, atFrame);
       const posed = posedPlane(plane, atFrame);
       const picture = held ? holdPicture(frame, pose, carrier, posed, depthSpx) : null;
@@ -54,8 +54,10 @@ export function setPlanesDepth(
       const growth = picture.transform.scaleX / posed.transform.scaleX;
       return restOf(withMovesScaled(picture, growth), atFrame);
     });
+    // At once: what rides on it is held about where it is then.
+    return held ? withSlidesHeld(next, sent, atFrame) : sent;
   }, scene);
-  return stageFault(changed) ? scene : changed;
+  return stageFault(changed) ? scene : withSizeHeld(scene, changed, atFrame);
 }
 
 function carriersFirst(scene: Scene, ids: readonly PlaneId[]): PlaneId[] {

@@ -1,5 +1,7 @@
 export { ALIGNMENTS, type Alignment, alignPlanes, distributePlanes } from './arrange.ts';
 export { pastePlanes, planesToCarry } from './between-shots.ts';
+export { withSizeHeld } from './held-size.ts';
+export { withSlidesHeld } from './held-slides.ts';
 export { addCarrier, remountOrphans, setPlaneMount } from './mounts.ts';
 export { tidyName, tidyNames, uniqueTidyNames } from './names.ts';
 export {

@@ -12,6 +12,8 @@ import {
   withMovesScaled,
 } from '../../staging/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
+import { withSizeHeld } from './held-size.ts';
+import { withSlideHeld } from './held-slides.ts';
 import { insertPlanes } from './plane-list.ts';
 import { withFreePlane, withPlane } from './with-planes.ts';
 
@@ -36,7 +38,8 @@ export function setPlaneMount(
     const held = remountPosed(scene, pose, plane, carrierOf(scene, plane, atFrame), goal, atFrame);
     return { ...(held ?? plane), mount };
   });
-  return ok(withRidersHeld(scene, mounted, id, atFrame));
+  const riding = withRidersHeld(scene, withSlideHeld(scene, mounted, id, atFrame), id, atFrame);
+  return ok(withSizeHeld(scene, riding, atFrame));
 }
 
 /**
@@ -69,12 +72,8 @@ function withRidersHeld(before: Scene, after: Scene, id: PlaneId, atFrame: numbe
     .filter((plane) => plane.mount.on === 'plane' && plane.mount.plane === id)
     .reduce((changed, rider) => {
       const held = remountPosed(before, pose, rider, from, to, atFrame) ?? rider;
-      return withRidersHeld(
-        before,
-        withPlane(changed, rider.id, () => held),
-        rider.id,
-        atFrame,
-      );
+      const remounted = withPlane(changed, rider.id, () => held);
+      return withRidersHeld(before, withSlideHeld(before, remounted, rider.id, atFrame), rider.id, atFrame);
     }, after);
 }
 

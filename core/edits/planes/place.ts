@@ -11,7 +11,15 @@ import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planeOf, planesOf, withEachPlane } from '../../scene/records/index.ts';
 import { artToCarrier, placePlane, poseFor, stageToFrame } from '../../stage/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
-import { cameraPoseAt, carrierOf, seenBox, stageFrameOf, standingAt } from '../../staging/index.ts';
+import {
+  cameraPoseAt,
+  carrierOf,
+  posedPlane,
+  restOf,
+  seenBox,
+  stageFrameOf,
+  standingAt,
+} from '../../staging/index.ts';
 import { withFreePlane, withFreePlanes } from './with-planes.ts';
 
 /** `ids` without the planes that ride on another of them: those go with what they ride on. */
@@ -70,7 +78,7 @@ export function movePlanesOnFrame(
 }
 
 /** Puts the anchor on another point of the art; the picture stays, and so does what rides on the plane. */
-export function setPlaneAnchor(scene: Scene, id: PlaneId, artPx: Point): Scene {
+export function setPlaneAnchor(scene: Scene, id: PlaneId, artPx: Point, atFrame: number): Scene {
   const before = planeOf(scene, id);
   if (!before || before.locked) return scene;
   const { anchorXArtPx, anchorYArtPx } = before.transform;
@@ -78,9 +86,10 @@ export function setPlaneAnchor(scene: Scene, id: PlaneId, artPx: Point): Scene {
   return withEachPlane(scene, (plane) => {
     const { transform } = plane;
     if (plane.id === id) {
-      const { x, y } = applyAffine(artToCarrier(transform), artPx);
+      const posed = posedPlane(plane, atFrame);
+      const { x, y } = applyAffine(artToCarrier(posed.transform), artPx);
       const anchored = { xSpx: x, ySpx: y, anchorXArtPx: artPx.x, anchorYArtPx: artPx.y };
-      return { ...plane, transform: { ...transform, ...anchored } };
+      return restOf({ ...posed, transform: { ...posed.transform, ...anchored } }, atFrame);
     }
     // What rides on it counts from its anchor.
     const rides = plane.mount.on === 'plane' && plane.mount.plane === id;

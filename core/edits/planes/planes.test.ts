@@ -377,7 +377,7 @@ describe('placing', () => {
   it('moves the anchor without the picture', () => {
     fc.assert(
       fc.property(scenes, fc.nat(4), range(-500, 500), range(-500, 500), (scene, i, x, y) => {
-        expectSamePicture(scene, setPlaneAnchor(scene, ids[i]!, { x, y }));
+        expectSamePicture(scene, setPlaneAnchor(scene, ids[i]!, { x, y }, 1));
       }),
       { seed: 18, numRuns: 100 },
     );

@@ -108,10 +108,15 @@ function OnePlace({ plane }: { plane: Plane }) {
           unit="px"
           value={axis === 'x' ? transform.anchorXArtPx : transform.anchorYArtPx}
           trial={sceneTrial(session, 'place-plane', plane.name, (kept, v) =>
-            setPlaneAnchor(kept, plane.id, {
-              x: axis === 'x' ? v : transform.anchorXArtPx,
-              y: axis === 'y' ? v : transform.anchorYArtPx,
-            }),
+            setPlaneAnchor(
+              kept,
+              plane.id,
+              {
+                x: axis === 'x' ? v : transform.anchorXArtPx,
+                y: axis === 'y' ? v : transform.anchorYArtPx,
+              },
+              session.state.frame,
+            ),
           )}
         />
       ))}
