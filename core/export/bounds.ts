@@ -1,6 +1,6 @@
 import type { Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
-import { assertNever } from '../units/index.ts';
+import { assertNever, type Rational, rationalText, rationalToNumber } from '../units/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
 import { framesWanted, type HandoffItem, type Wanted } from './items.ts';
 
@@ -13,15 +13,25 @@ const MACROBLOCK_PX = 16;
 
 export type SizeFault =
   | { readonly code: 'side'; readonly mostPx: number }
+  | { readonly code: 'small'; readonly leastPx: number }
   | { readonly code: 'macroblocks'; readonly most: number; readonly are: number };
 
 /** What of a picture of this size the format cannot hold; null where it can. */
 export function sizeFault(kind: HandoffKind, widthPx: number, heightPx: number): SizeFault | null {
-  const { mostPx, mostMacroblocks } = HANDOFF_FORMATS[kind];
+  const { leastPx, mostPx, mostMacroblocks } = HANDOFF_FORMATS[kind];
+  if (Math.min(widthPx, heightPx) < leastPx) return { code: 'small', leastPx };
   if (Math.max(widthPx, heightPx) > mostPx) return { code: 'side', mostPx };
   const are = Math.ceil(widthPx / MACROBLOCK_PX) * Math.ceil(heightPx / MACROBLOCK_PX);
   return mostMacroblocks !== null && are > mostMacroblocks
     ? { code: 'macroblocks', most: mostMacroblocks, are }
+    : null;
+}
+
+/** What a format makes of a rate that it cannot show, as a sentence; null where it shows it. */
+export function rateWords(kind: HandoffKind, rate: Rational): string | null {
+  const { mostRate } = HANDOFF_FORMATS[kind];
+  return mostRate !== null && rationalToNumber(rate) > mostRate
+    ? `${kind} shows ${mostRate} frames a second at most: some of ${rationalText(rate)} are left out, the speed stays.`
     : null;
 }
 
@@ -86,6 +96,8 @@ export function sizeWords(kind: HandoffKind, widthPx: number, heightPx: number, 
   switch (fault.code) {
     case 'side':
       return `${kind} holds ${fault.mostPx} px to a side at most; this would be ${widthPx} × ${heightPx}.`;
+    case 'small':
+      return `${kind} needs ${fault.leastPx} px to a side at least; this would be ${widthPx} × ${heightPx}.`;
     case 'macroblocks':
       return `${kind} holds ${fault.most} blocks of 16 × 16 px at most; ${widthPx} × ${heightPx} would be ${fault.are}. Make it smaller.`;
     default:

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { framePlan } from '../staging/frame/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
-import { countFault, listWords, namesFault, sizeFault, sizeWords } from './bounds.ts';
+import { countFault, listWords, namesFault, rateWords, sizeFault, sizeWords } from './bounds.ts';
 import { frameContent, type Picture, planOfPlane } from './frame-content.ts';
 import { framesWanted, handoffItems, type Wanted } from './items.ts';
 import { checkPattern, FRAMES_PATTERN, fileStem, PLANES_PATTERN, patternName } from './names.ts';
@@ -161,10 +161,22 @@ describe('how much leaves at once', () => {
     ['mp4', 8192, 8192, 'macroblocks'],
     ['webm', 8192, 8192, null],
     ['png', 16_384, 16_385, 'side'],
+    ['webm-av1', 63, 64, 'small'],
+    ['webm-av1', 64, 64, null],
+    ['ffv1', 2, 90, 'small'],
+    ['ffv1', 4, 4, null],
   ] as const)('%s of %i × %i: %s', (kind, widthPx, heightPx, code) => {
     const fault = sizeFault(kind, widthPx, heightPx);
     expect(fault?.code ?? null).toBe(code);
     if (fault) expect(sizeWords(kind, widthPx, heightPx, fault)).toContain(`${widthPx} × ${heightPx}`);
+  });
+});
+
+describe('rates', () => {
+  it('that a format cannot show are told with what it makes of them', () => {
+    expect(rateWords('gif', { num: 60, den: 1 })).toContain('50 frames a second at most: some of 60');
+    expect(rateWords('gif', { num: 50, den: 1 })).toBeNull();
+    expect(rateWords('webm', { num: 120, den: 1 })).toBeNull();
   });
 });
 

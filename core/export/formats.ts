@@ -23,14 +23,24 @@ export interface HandoffFormat {
   readonly depths: readonly (8 | 16)[];
   /** Sizes are made even, which 4:2:0 needs. */
   readonly even: boolean;
-  /** Longest side, px. */
+  /** Shortest and longest side, px. */
+  readonly leastPx: number;
   readonly mostPx: number;
+  /** Frames a second that it can show, at most; null where any. */
+  readonly mostRate: number | null;
   readonly mostFrames: number;
   /** Blocks of 16 × 16 px that a picture may be made of; null where only its sides count. */
   readonly mostMacroblocks: number | null;
 }
 
-const film = { made: 'film', depths: [8], mostFrames: 200_000, mostMacroblocks: null } as const;
+const film = {
+  made: 'film',
+  depths: [8],
+  leastPx: 1,
+  mostRate: null,
+  mostFrames: 200_000,
+  mostMacroblocks: null,
+} as const;
 
 export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
   png: {
@@ -39,12 +49,15 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     alpha: true,
     depths: [8, 16],
     even: false,
+    leastPx: 1,
     mostPx: 16_384,
+    mostRate: null,
     mostFrames: 200_000,
     mostMacroblocks: null,
   },
   webm: { ...film, extension: 'webm', alpha: true, even: true, mostPx: 16_384 },
-  'webm-av1': { ...film, extension: 'webm', alpha: false, even: true, mostPx: 8192 },
+  // SVT-AV1 encodes nothing smaller.
+  'webm-av1': { ...film, extension: 'webm', alpha: false, even: true, leastPx: 64, mostPx: 8192 },
   // Level 6.2 of H.264 (ITU-T H.264, table A-1): MaxFS of 139 264 macroblocks, and √(8·139 264) of them to a side.
   mp4: {
     ...film,
@@ -54,8 +67,18 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     mostPx: 16_384,
     mostMacroblocks: 139_264,
   },
-  ffv1: { ...film, extension: 'mkv', alpha: true, even: false, mostPx: 16_384 },
-  gif: { ...film, extension: 'gif', alpha: false, even: false, mostPx: 16_384, mostFrames: 5000 },
+  // Four slices of a px at least.
+  ffv1: { ...film, extension: 'mkv', alpha: true, even: false, leastPx: 4, mostPx: 16_384 },
+  // Delays count in hundredths of a second, and players take one of less than two for ten (GIF89a, section 23).
+  gif: {
+    ...film,
+    extension: 'gif',
+    alpha: false,
+    even: false,
+    mostPx: 16_384,
+    mostRate: 50,
+    mostFrames: 5000,
+  },
   apng: { ...film, extension: 'apng', alpha: true, even: false, mostPx: 16_384, mostFrames: 20_000 },
   'contact-sheet': {
     made: 'sheet',
@@ -63,7 +86,9 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     alpha: false,
     depths: [8],
     even: false,
+    leastPx: 1,
     mostPx: 16_384,
+    mostRate: null,
     mostFrames: 200_000,
     mostMacroblocks: null,
   },

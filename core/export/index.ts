@@ -1,4 +1,4 @@
-export { countFault, listWords, namesFault, sizeFault, sizeWords } from './bounds.ts';
+export { countFault, listWords, namesFault, rateWords, sizeFault, sizeWords } from './bounds.ts';
 export { HANDOFF_FORMATS, HANDOFF_KINDS, type HandoffKind, STILL_KINDS, type StillKind } from './formats.ts';
 export { frameContent, type Picture, planOfPlane } from './frame-content.ts';
 export { firstNumber, framesWanted, type HandoffItem, handoffItems } from './items.ts';
@@ -11,4 +11,5 @@ export {
   PLANES_PATTERN,
 } from './names.ts';
 export { sampleCsv } from './sample-csv.ts';
+export { spreadUnderClear } from './spread-colour.ts';
 export { toI420 } from './yuv.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { throughAir, transmissionAt } from './air.ts';
 import { defocusPx } from './defocus.ts';
-import { gradeMatrix, joinedMatrix, vignetteAt } from './grade.ts';
+import { gradeMatrix, vignetteAt } from './grade.ts';
 
 const PLAIN = { brightness: 1, saturation: 1, tint: '#ffffff', tintStrength: 0 };
 
@@ -9,7 +9,6 @@ describe('grades', () => {
   it('that change nothing are none, whatever the tint that is not used', () => {
     expect(gradeMatrix(PLAIN)).toBeNull();
     expect(gradeMatrix({ ...PLAIN, tint: '#123456' })).toBeNull();
-    expect(joinedMatrix(null, null)).toBeNull();
   });
 
   it('without saturation give all three channels one grey, by the weights of Filter Effects Level 1', () => {
@@ -26,14 +25,6 @@ describe('grades', () => {
       const green = 0.5 * (1 + 0.5 * (128 / 255 - 1));
       expect(grey).toEqual([0.5, green, 0.25].map((v) => expect.closeTo(v, 12)));
     }
-  });
-
-  it('come before the filter', () => {
-    const grade = gradeMatrix({ ...PLAIN, saturation: 0 });
-    const red = gradeMatrix({ ...PLAIN, tint: '#ff0000', tintStrength: 1 });
-    const joined = joinedMatrix(grade, red);
-    expect(joined?.slice(0, 3)).toEqual(grade?.slice(0, 3));
-    expect(joined?.slice(3)).toEqual(Array(6).fill(expect.closeTo(0, 12)));
   });
 });
 

@@ -86,10 +86,6 @@ export function gradeMatrix({
   return matrix.every((value, i) => value === UNCHANGED[i]) ? null : matrix;
 }
 
-/** What is seen through a filter after a grade; null where neither changes anything. */
-export const joinedMatrix = (grade: ColourMatrix | null, filter: ColourMatrix | null): ColourMatrix | null =>
-  grade && filter ? afterMatrix(filter, grade) : (filter ?? grade);
-
 /** Share of the half diagonal at which a vignette begins. */
 const VIGNETTE_FROM = 0.35;
 

@@ -7,7 +7,6 @@ export {
   type Grade,
   gradeMatrix,
   gradeSchema,
-  joinedMatrix,
   PLAIN_FILTER,
   PLAIN_GRADE,
   vignetteAt,

@@ -61,6 +61,10 @@ export type RenderLayer = ImageLayer | PathLayer | GroupLayer;
 export const groupsIn = (layers: readonly RenderLayer[]): GroupLayer[] =>
   layers.flatMap((layer) => (layer.kind === 'group' ? [...groupsIn(layer.inner), layer] : []));
 
+/** Clear air bends nothing: it stands between a grade and a filter alone. */
+const bends = (curve: LayerLook['curve']): boolean =>
+  curve !== null && !(curve.kind === 'air' && curve.transmission === 1);
+
 /** Whether the layers hold a gradient, a blur, air or a vignette, whose slow steps would show as bands if they were rounded to the nearest. */
 export const needsDither = (layers: readonly RenderLayer[]): boolean =>
   layers.some(
@@ -68,5 +72,5 @@ export const needsDither = (layers: readonly RenderLayer[]): boolean =>
       (layer.kind === 'group' &&
         (layer.gaussianSigmaPx > 0 || layer.discRadiusPx > 0 || needsDither(layer.inner))) ||
       (layer.kind === 'path' && layer.paint.kind !== 'solid') ||
-      (layer.look !== null && (layer.look.curve !== null || layer.look.vignette !== null)),
+      (layer.look !== null && (bends(layer.look.curve) || layer.look.vignette !== null)),
   );

@@ -18,7 +18,7 @@ import {
 } from '../testing/index.ts';
 import { seededRandom } from '../units/index.ts';
 import type { RenderLayer } from './layer.ts';
-import type { LayerLook } from './layer-look.ts';
+import { applyLook, type LayerLook, layerLook } from './layer-look.ts';
 import { renderLayers } from './layers.ts';
 import { blurredByDisc, blurredByGauss, renderOracle } from './oracle.ts';
 import { BLACK, CLEAR, type RenderView } from './view.ts';
@@ -121,6 +121,23 @@ describe('colour in the kernel', () => {
     // V is where 2 % of the contrast is left: exp(−3.912).
     expect(air?.transmission).toBeCloseTo(0.02, 4);
     expect([air?.gain, matrix]).toEqual([[0.5, 0.5, 0.5], null]);
+  });
+
+  it('comes through the home distance without a pop: grade, clamp, air, filter, clamp, in clear air as well', () => {
+    const grade = { brightness: 1.4, saturation: 1.2, tint: '#ffffff', tintStrength: 0, blurPx: 0 };
+    const seen = (depthSpx: number) => {
+      const scene = testScene([testPlane({ id: testPlaneId('a'), depthSpx, grade })], {
+        air: { colour: '#8090a0', visibilitySpx: 1000 },
+        filter: { brightness: 0.7, tint: '#ffffff', tintStrength: 0, glow: 0, vignette: 0 },
+      });
+      const colour = Float64Array.from([210 / 255, 231 / 255, 252 / 255, 1]);
+      applyLook(layerLook(framePlan(scene, 1).planes[0]!.look, null)!, colour, 0);
+      return colour;
+    };
+    const [on, behind] = [seen(0), seen(1e-6)];
+    for (let c = 0; c < 3; c++) expect(on[c]).toBeCloseTo(behind[c]!, 7);
+    // All three are over white after the grade, and white times 0.7 after the filter.
+    expect([...on.slice(0, 3)]).toEqual([0.7, 0.7, 0.7].map((v) => expect.closeTo(v, 9)));
   });
 
   it('gives wide pixels to gradients of air: more levels than bytes have', async () => {

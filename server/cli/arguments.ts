@@ -42,3 +42,12 @@ export function readScale(text: string): number {
     throw new UsageFault(`--scale ${text}: expected a number over 0 and up to 4`);
   return value;
 }
+
+/** `clear`, `black` or `#7f9fbf`: where the stage is empty; what is usual for the format without it. */
+export function readGround(text: string | undefined): string | undefined {
+  if (text === undefined || text === 'clear') return text;
+  if (text === 'black') return '#000000';
+  if (!/^#[0-9a-f]{6}$/.test(text))
+    throw new UsageFault(`--ground ${text}: expected clear, black or a colour such as #7f9fbf`);
+  return text;
+}

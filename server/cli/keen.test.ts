@@ -174,6 +174,15 @@ describe('keen', () => {
     });
   });
 
+  it('fills the empty stage with a colour', async () => {
+    await run('pack', 'top.png', '--frame', '160x90', '--length', '2', '-o', 'small.zip');
+    await run('render', 'small.zip', '--frames', '1', '--out', 'blue', '--ground', '#204060');
+    const { data } = await sharp(join(folder, 'blue/small_0001.png'))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([...data.subarray(0, 3)]).toEqual([0x20, 0x40, 0x60]);
+  });
+
   it('packs the same bytes each time', async () => {
     await run('pack', 'top.png', '-o', 'one.zip');
     await run('pack', 'top.png', '-o', 'two.zip');
@@ -226,6 +235,10 @@ describe('keen', () => {
     [['render', 'shot.zip', '--out', 'f', '--scale', '0'], /--scale 0/],
     [['dance'], /dance: no such verb/],
     [['plan', 'shot.zip', '--loud'], /--loud/],
+    [
+      ['render', 'shot.zip', '--out', 'x', '--ground', 'blue'],
+      /--ground blue: expected clear, black or a colour/,
+    ],
   ])('refuses %j in one line', async (args, words) => {
     const error = await run(...args).catch((e: unknown) => e);
     expect(error).toBeInstanceOf(UsageFault);

@@ -26,6 +26,7 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
          [--paint-list FILE] [--guides DIR] [--guides-as openraster|png|psd]
        what would go wrong in the shot, before it is rendered; exit status 3 where some of it is not left so
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
+         [--ground clear|black|#rrggbb]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
        numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server`;
 
@@ -47,6 +48,7 @@ function parse(args: readonly string[]) {
         threads: text,
         as: text,
         depth: text,
+        ground: text,
         'fail-on': text,
         'paint-list': text,
         limits: text,
@@ -135,6 +137,7 @@ export async function keen(
         threads: values.threads,
         as: values.as ?? 'png',
         depth: values.depth ?? '8',
+        ground: values.ground,
         from,
       });
     default:

@@ -1,14 +1,21 @@
 import { mkdir } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
 import { groundOf, handoffRequestSchema } from '@keen-ridge/core/contract';
-import { fileStem, HANDOFF_FORMATS, HANDOFF_KINDS, sizeFault, sizeWords } from '@keen-ridge/core/export';
+import {
+  fileStem,
+  HANDOFF_FORMATS,
+  HANDOFF_KINDS,
+  rateWords,
+  sizeFault,
+  sizeWords,
+} from '@keen-ridge/core/export';
 import { itemsOf, pictureOf, planOfItem } from '../farm/planned-pictures.ts';
 import { isDiskFull } from '../faults/cause.ts';
 import { filmToolPresent } from '../film/film-writer.ts';
 import { writeOutput } from '../handoff/write-output.ts';
 import { pngOfFrame } from '../pictures/encode-frame.ts';
 import { ArtMissing, type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
-import { readFrames, readScale, readWhole } from './arguments.ts';
+import { readFrames, readGround, readScale, readWhole } from './arguments.ts';
 import { openPackage } from './package-file.ts';
 import { withRenderer } from './package-renderer.ts';
 import { told } from './told.ts';
@@ -23,6 +30,8 @@ export interface RenderOptions {
   /** One of HANDOFF_KINDS. */
   readonly as: string;
   readonly depth: string;
+  /** Where the stage is empty. */
+  readonly ground: string | undefined;
   readonly from: string;
 }
 
@@ -41,6 +50,7 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     lastFrame: last,
     scale: readScale(options.scale),
     depth: readWhole('--depth', options.depth, 8, 16),
+    ground: readGround(options.ground),
     target: isFrames ? 'folder' : 'zip',
   });
   if (!request.success)
@@ -84,7 +94,9 @@ export async function render(path: string, options: RenderOptions): Promise<stri
         else await writeWhole(out, options.out, write(renderer));
         const seconds = (performance.now() - start) / 1000;
         const speed = (items.length / seconds).toFixed(1);
-        return `${items.length} frames in ${options.out}, ${speed} frames a second on ${renderer.threads} threads`;
+        const slower = rateWords(kind, scene.rate);
+        const said = `${items.length} frames in ${options.out}, ${speed} frames a second on ${renderer.threads} threads`;
+        return slower ? `${said}\n${slower}` : said;
       },
       threads,
     );

@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
-import type { HandoffKind } from '@keen-ridge/core/export';
-import type { Rational } from '@keen-ridge/core/units';
+import { HANDOFF_FORMATS, type HandoffKind, spreadUnderClear } from '@keen-ridge/core/export';
+import { type Rational, rationalToNumber } from '@keen-ridge/core/units';
 import { causeOf, isDiskFull } from '../faults/cause.ts';
 
 export interface FilmFormat {
@@ -26,28 +26,29 @@ export function filmToolPresent(now = Date.now()): boolean {
 
 /** Tags of ITU-R BT.709, limited range. */
 const TAGS = '-colorspace bt709 -color_primaries bt709 -color_trc bt709 -color_range tv'.split(' ');
-/** Its matrix, at sizes padded to even, which 4:2:0 needs. */
-const toBt709 = (pixels: string): string[] => [
-  '-vf',
-  `pad=ceil(iw/2)*2:ceil(ih/2)*2,scale=out_color_matrix=bt709:out_range=tv,format=${pixels}`,
-  ...TAGS,
-];
+/** Its matrix, at even sizes, which 4:2:0 needs: the last column and row are repeated, so that no black bleeds into them. */
+function toBt709({ widthPx, heightPx }: FilmFormat, pixels: string): string[] {
+  const [x, y] = [widthPx % 2, heightPx % 2];
+  const even = x + y === 0 ? '' : `pad=iw+${x}:ih+${y},fillborders=right=${x}:bottom=${y}:mode=smear,`;
+  return ['-vf', `${even}scale=out_color_matrix=bt709:out_range=tv,format=${pixels}`, ...TAGS];
+}
 
 /** What ffmpeg is told for each kind, after the input. */
-function codecArguments({ kind, alpha }: FilmFormat): string[] {
+function codecArguments(format: FilmFormat): string[] {
+  const { kind, alpha, rate } = format;
   switch (kind) {
     case 'webm': {
       const vp9 = '-c:v libvpx-vp9 -b:v 0 -crf 20 -deadline good -cpu-used 4 -row-mt 1'.split(' ');
       // Alpha is a second stream of grey, which alternate reference frames would part from the first.
       return alpha
-        ? [...toBt709('yuva420p'), ...vp9, '-auto-alt-ref', '0', '-f', 'webm']
-        : [...toBt709('yuv420p'), ...vp9, '-f', 'webm'];
+        ? [...toBt709(format, 'yuva420p'), ...vp9, '-auto-alt-ref', '0', '-f', 'webm']
+        : [...toBt709(format, 'yuv420p'), ...vp9, '-f', 'webm'];
     }
     case 'webm-av1':
-      return [...toBt709('yuv420p'), ...'-c:v libsvtav1 -crf 24 -preset 8 -f webm'.split(' ')];
+      return [...toBt709(format, 'yuv420p'), ...'-c:v libsvtav1 -crf 24 -preset 8 -f webm'.split(' ')];
     case 'mp4':
       return [
-        ...toBt709('yuv420p'),
+        ...toBt709(format, 'yuv420p'),
         ...'-c:v libx264 -crf 15 -preset medium -movflags +faststart -f mp4'.split(' '),
       ];
     case 'ffv1':
@@ -56,12 +57,15 @@ function codecArguments({ kind, alpha }: FilmFormat): string[] {
           ' ',
         ),
       ];
-    case 'gif':
+    case 'gif': {
+      const most = HANDOFF_FORMATS.gif.mostRate;
+      const slower = most !== null && rationalToNumber(rate) > most ? `fps=${most},` : '';
       return [
         '-vf',
-        'split[a][b];[a]palettegen=stats_mode=full:reserve_transparent=0[p];[b][p]paletteuse=dither=sierra2_4a',
+        `${slower}split[a][b];[a]palettegen=stats_mode=full:reserve_transparent=0[p];[b][p]paletteuse=dither=sierra2_4a`,
         ...'-loop 0 -f gif'.split(' '),
       ];
+    }
     case 'apng':
       return [...`-c:v apng -pix_fmt ${alpha ? 'rgba' : 'rgb24'} -plays 0 -f apng`.split(' ')];
   }
@@ -71,9 +75,14 @@ function codecArguments({ kind, alpha }: FilmFormat): string[] {
 export class FilmWriter {
   private readonly encoder;
   private said = '';
+  private readonly format: FilmFormat;
+  /** Chroma is shared among pixels while clear ones stay clear. */
+  private readonly spreads: boolean;
   private readonly ended: Promise<number | null>;
 
   constructor(path: string, format: FilmFormat) {
+    this.format = format;
+    this.spreads = format.kind === 'webm' && format.alpha;
     const { widthPx, heightPx, rate } = format;
     const input = ['-f', 'rawvideo', '-pixel_format', 'rgba', '-video_size', `${widthPx}x${heightPx}`];
     const timing = ['-framerate', `${rate.num}/${rate.den}`, '-i', 'pipe:0'];
@@ -91,7 +100,8 @@ export class FilmWriter {
     this.ended.catch(() => {});
   }
 
-  async write(rgba: Uint8Array): Promise<void> {
+  async write(pixels: Uint8Array): Promise<void> {
+    const rgba = this.spreads ? spread(pixels, this.format) : pixels;
     if (this.encoder.stdin.write(rgba)) return;
     // A pipe that breaks says nothing here: what the encoder says as it ends is the reason.
     const drained = new Promise<'drained'>((resolve) =>
@@ -116,6 +126,12 @@ export class FilmWriter {
     const words = this.said.trim();
     throw new Error(`The film encoder stopped: ${words.split('\n').at(-1) || 'without a word'}`);
   }
+}
+
+function spread(pixels: Uint8Array, { widthPx, heightPx }: FilmFormat): Uint8Array {
+  const own = Uint8Array.from(pixels);
+  spreadUnderClear(own, widthPx, heightPx);
+  return own;
 }
 
 const WRITE_FAULT = /No space left on device|Error writing|Error closing/i;

@@ -1,5 +1,5 @@
 import { patternWords } from '@keen-ridge/core/contract';
-import { HANDOFF_FORMATS, HANDOFF_KINDS, type HandoffItem } from '@keen-ridge/core/export';
+import { HANDOFF_FORMATS, HANDOFF_KINDS, type HandoffItem, rateWords } from '@keen-ridge/core/export';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { RadioGroup } from 'radix-ui';
@@ -48,6 +48,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
   const needsTool = format.made === 'film' && !filmReady;
   const unsaved = useUnsavedWords();
   const blocked = unsaved ?? fault;
+  const rateNote = rateWords(kind, scene.rate);
   const { firstFrame, lastFrame } = request;
 
   return (
@@ -137,6 +138,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
         {say.at}
         {rationalText(scene.rate)} · {formatNumber(size.widthPx)} × {formatNumber(size.heightPx)} px
       </p>
+      {rateNote && <p className="mt-2 text-ink-2">{rateNote}</p>}
       {needsTool && (
         <p role="alert" className="mt-2 text-fault">
           {say.filmsNeedFfmpegWhichIs}

@@ -1,11 +1,5 @@
 import type { Affine } from '../../geometry/index.ts';
-import {
-  type ColourMatrix,
-  gradeMatrix,
-  joinedMatrix,
-  type Triple,
-  transmissionAt,
-} from '../../paint/index.ts';
+import { type ColourMatrix, gradeMatrix, type Triple, transmissionAt } from '../../paint/index.ts';
 import type { Plane, PlaneId, Repeat, Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { type CameraPose, drawingOrder, placePlane } from '../../stage/index.ts';
@@ -128,8 +122,10 @@ function lookOf(scene: Scene, plane: Plane, distanceSpx: number, onStage: boolea
   const transmission = air ? transmissionAt(air, distanceSpx, homeDistanceSpx) : 1;
   const throughFilter = filter && gradeMatrix({ ...filter, saturation: 1 });
   const filtered = filter !== null;
-  if (!air || transmission === 1) return { matrix: joinedMatrix(grade, throughFilter), air: null, filtered };
-  // Haze lies between the plane and the filter, so the filter comes after it.
+  const clearAir = !air || transmission === 1;
+  if (clearAir && !(grade && throughFilter)) return { matrix: grade ?? throughFilter, air: null, filtered };
+  // Haze lies between the plane and the filter, so the filter comes after it; and what the grade makes brighter than
+  // white is white before either, in clear air too: nothing may pop as a plane comes through the home distance.
   const gain: Triple = throughFilter ? [throughFilter[0], throughFilter[4], throughFilter[8]] : [1, 1, 1];
-  return { matrix: grade, air: { transmission, colour: air.colour, gain }, filtered };
+  return { matrix: grade, air: { transmission, colour: air?.colour ?? '#000000', gain }, filtered };
 }
