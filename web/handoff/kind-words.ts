@@ -7,7 +7,7 @@ export const KIND_WORDS: Readonly<Record<HandoffKind, { word: string; means: str
   'webm-av1': { word: say.av1Film, means: say.webmTheSmallestFile },
   mp4: { word: say.mp4Film, means: say.h264PlaysEverywhere },
   ffv1: { word: say.losslessFilm, means: say.ffv1InMatroskaBitFor },
-  gif: { word: say.gif, means: say.n256ColoursLoops },
+  gif: { word: say.gif, means: say.coloursAndLoops },
   apng: { word: say.animatedPng, means: say.losslessLoops },
-  'contact-sheet': { word: say.contactSheet, means: say.n24FramesOnOnePage },
+  'contact-sheet': { word: say.contactSheet, means: say.framesOnOnePage },
 };

@@ -6,7 +6,7 @@ import { settingTrial } from '../ui/trial.ts';
 import { handoffWords as say } from '../words/handoff.ts';
 
 const GROUND_WORDS = { clear: say.clear, black: say.black, colour: say.colour } as const;
-const DEPTH_WORDS = { 8: say.n8Bit, 16: say.n16Bit } as const;
+const DEPTH_WORDS = { 8: say.eightBit, 16: say.sixteenBit } as const;
 const PLANES_WORDS = { together: say.together, each: say.eachPlaneAlone } as const;
 const TARGET_WORDS = { zip: say.zip, folder: say.folder } as const;
 const SIZES = ['25', '50', '100', '200'] as const;

@@ -59,7 +59,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
       >
         <TextField
           label={say.name}
-          placeholder={say.n020HarbourWall}
+          placeholder={say.exampleOfAName}
           value={name}
           maxLength={200}
           onChange={(event) => setName(event.target.value)}

@@ -34,7 +34,7 @@ export const wallWords = {
   name: 'Name',
   makeProduction: 'Make production',
   newShot: 'New shot',
-  n020HarbourWall: '020 Harbour wall',
+  exampleOfAName: '020 Harbour wall',
   frameSize: 'Frame size',
   ownSize: 'Own size',
   width: 'Width',
