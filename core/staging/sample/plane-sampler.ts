@@ -11,6 +11,7 @@ import {
   shownAppearance,
   stageFrameOf,
   standingAt,
+  standingsAt,
 } from '../index.ts';
 
 /** Numbers a plane takes on each frame: its affine (a, b, c, d, e, f), speed on screen, opacity, blur, defocus. */
@@ -28,8 +29,11 @@ export const planeSampler = (scene: Scene, plane: Plane): PlaneSampler =>
 function throughStandings(scene: Scene, plane: Plane): PlaneSampler {
   const stage = stageFrameOf(scene);
   const lens = lensFor(scene, plane);
+  // What rides on others asks for all at once: each alone would go down its whole chain again on every frame.
+  const standing = (frame: number) =>
+    plane.mount.on === 'plane' ? standingsAt(scene, frame).get(plane.id)! : standingAt(scene, plane, frame);
   return (frame, pose, rows, at) => {
-    const { artToFrame: m, distanceSpx } = placePlane(stage, pose, standingAt(scene, plane, frame));
+    const { artToFrame: m, distanceSpx } = placePlane(stage, pose, standing(frame));
     const { opacity, blur } = movedAt(plane, frame);
     const veil = shownAppearance(plane, { opacity, blur }, distanceSpx, stage, lens(frame, pose));
     rows[at + 7] = veil.opacity;
