@@ -1,4 +1,5 @@
 import { SIDES, type Side } from '@keen-ridge/core/image';
+import type { PlaneId } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import type { Finding } from '@keen-ridge/core/survey';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -37,6 +38,7 @@ export function Ribbons({ finding }: { finding: Finding | null }) {
   });
   const byId = useMemo(() => new Map(answer?.ribbons.map((one) => [one.planeId, one])), [answer]);
   const planes = planesOf(scene).filter(({ id }) => byId.has(id));
+  const faults = useMemo(() => faultySides(answer?.findings ?? []), [answer]);
   const chosen = finding && 'planeId' in finding ? finding.planeId : null;
   const scroll = useRef<HTMLElement>(null);
   const virtual = useVirtualizer({
@@ -78,6 +80,7 @@ export function Ribbons({ finding }: { finding: Finding | null }) {
                   key={id}
                   top={start}
                   ribbon={byId.get(id)!}
+                  faults={faults.get(id) ?? ''}
                   colour={depthColour(scene.homeDistanceSpx / (scene.homeDistanceSpx + depthSpx) || 0.05)}
                   width={width}
                   full={scene.frame.widthPx * FULL}
@@ -91,8 +94,18 @@ export function Ribbons({ finding }: { finding: Finding | null }) {
   );
 }
 
+/** Sides of the arts that run out somewhere in the shot, by plane. */
+function faultySides(findings: readonly Finding[]): ReadonlyMap<PlaneId, string> {
+  const sides = new Map<PlaneId, string>();
+  for (const one of findings)
+    if (one.code === 'edge') sides.set(one.planeId, `${sides.get(one.planeId) ?? ''} ${one.artSide}`);
+  return sides;
+}
+
 interface RibbonProps {
   ribbon: PlaneRibbon;
+  /** Sides of its art that are found to run out. */
+  faults: string;
   colour: string;
   width: number;
   top: number;
@@ -101,14 +114,14 @@ interface RibbonProps {
 }
 
 /** One plane: spare above and below the line, hatched where a side stands in the frame. */
-const Ribbon = memo(function Ribbon({ ribbon, colour, width, top, full }: RibbonProps) {
+const Ribbon = memo(function Ribbon({ ribbon, faults, colour, width, top, full }: RibbonProps) {
   const count = ribbon.seenPx.length;
   const step = Math.max(1, Math.floor(count / Math.max(1, width / 2)));
   const frames = Array.from({ length: Math.ceil(count / step) }, (_, i) => i * step);
   const x = (i: number) => ((i + 0.5) / count) * width;
   const middle = ROW_HEIGHT / 2;
   const half = (name: string, looks: readonly Side[], sign: 1 | -1) => {
-    const spare = frames.map((i) => [i, spareAt(ribbon, looks, i)] as const);
+    const spare = frames.map((i) => [i, spareAt(ribbon, faults, looks, i)] as const);
     const high = (px: number) => Math.min(HALF, (Math.max(0, px) / full) * HALF + (px > 0 ? 1 : 0));
     const area = spare.map(([i, px]) => `${x(i)},${middle - sign * (px === null ? 0 : high(px))}`);
     const gaps = spare.filter(([, px]) => px !== null && px < 0);
@@ -148,12 +161,21 @@ const Ribbon = memo(function Ribbon({ ribbon, colour, width, top, full }: Ribbon
   );
 });
 
-/** The least that is spare on the sides of the plane that look there, output px; null where it has no end there. */
-function spareAt({ inside, looksTo }: PlaneRibbon, looks: readonly Side[], i: number): number | null {
+/**
+ * The least that is spare on the sides of the plane that look there, output px; null where it has no end there. A side
+ * that stands in the frame and is no fault (a horizon, what nearer planes hide) has nothing to spare and nothing amiss.
+ */
+function spareAt(
+  { inside, looksTo }: PlaneRibbon,
+  faults: string,
+  looks: readonly Side[],
+  i: number,
+): number | null {
   let least: number | null = null;
   for (const side of SIDES) {
     const value = inside[side][i]!;
     if (Number.isNaN(value) || !looks.includes(SIDES[looksTo[side][i]!]!)) continue;
+    if (value > 0 && !faults.includes(side)) continue;
     if (least === null || -value < least) least = -value;
   }
   return least;
