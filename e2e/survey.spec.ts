@@ -70,6 +70,12 @@ test('an edit makes the answer old until the shot was looked at again; limits ar
   await page.getByRole('radio', { name: 'Worst first' }).click();
   await expect(findings(page).first()).toHaveAttribute('data-testid', 'finding-reveal');
   await page.getByRole('radio', { name: 'By kind' }).click();
+  // Left and come back to: its cures are looked for again.
+  await expect(cures(page)).toHaveAttribute('aria-busy', 'false', { timeout: 30_000 });
+  await goToStep(page, 'Stage');
+  await goToStep(page, 'Survey');
+  await page.getByTestId('finding-edge').getByRole('button').first().click();
+  await expect(cures(page).getByRole('button', { name: /^Size/ })).toBeVisible({ timeout: 30_000 });
 });
 
 // Last of those that look at 040, which it mends.

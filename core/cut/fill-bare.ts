@@ -1,6 +1,6 @@
 import type { Box } from '../geometry/index.ts';
 import { type Raster, raster } from '../image/index.ts';
-import { type CoarseFill, fillHole } from './fill.ts';
+import { fillHole } from './fill.ts';
 
 const OPAQUE = 255;
 
@@ -12,7 +12,6 @@ export function fillBare(
   image: Raster<'straight'>,
   boxes: readonly Box[],
   onProgress?: (share: number) => void,
-  onCoarse?: (coarse: CoarseFill) => void,
 ): Raster<'straight'> | null {
   const { widthPx, heightPx, data } = image;
   const hole = new Uint8Array(widthPx * heightPx);
@@ -28,7 +27,7 @@ export function fillBare(
   if (count === 0) return null;
   const cleared = raster(widthPx, heightPx, 'straight', Uint8Array.from(data));
   for (let at = 0; at < hole.length; at++) if (hole[at] !== 0) cleared.data.fill(0, at * 4, at * 4 + 4);
-  const filled = fillHole(cleared, hole, onProgress, onCoarse);
+  const filled = fillHole(cleared, hole, onProgress);
   for (let at = 0; at < hole.length; at++) {
     if (hole[at] === 0) continue;
     const alpha = data[at * 4 + 3]! / OPAQUE;

@@ -6,7 +6,6 @@ export {
   finestAlphaOf,
 } from './alpha/alpha-map.ts';
 export type { Cure } from './cures/cure.ts';
-export { curesOf } from './cures/cures-of.ts';
 export { type ProvenCure, provenCures } from './cures/prove.ts';
 export { clearanceAcross, depthFromArt } from './depth-from-art.ts';
 export {
@@ -26,7 +25,7 @@ export { cellsPath, framePath, framesOf } from './guide/sight-paths.ts';
 export { largestScale } from './largest-scale.ts';
 export { type EdgeGap, edgeGaps } from './margins/edge-gaps.ts';
 export { strobingPxPerFrame } from './pace.ts';
-export { csvOf, type PaintNeed, paintList, paintListCsv, paintNeed } from './paint-list.ts';
+export { csvOf, type PaintNeed, paintList, paintListCsv } from './paint-list.ts';
 export type { PlaneRows } from './rows.ts';
 export { type AlphaSource, SET_UP_FRAME, type SurveyRows, SurveyRun, surveyRows } from './survey-run.ts';
 export { bareBoxes, faultOn } from './where/fault-on-frame.ts';

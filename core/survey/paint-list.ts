@@ -4,6 +4,7 @@ import { planeOf } from '../scene/records/index.ts';
 import { factsOf } from '../staging/content/index.ts';
 import type { Finding } from './finding.ts';
 import type { PlaneRows } from './rows.ts';
+import { standsIn } from './stands-in.ts';
 import type { SurveyRows } from './survey-run.ts';
 
 /** What a plane's paint needs for this move, against what there is. */
@@ -53,7 +54,7 @@ export function paintNeed(
     planeId,
     widthPx,
     heightPx,
-    standsIn: plane.content.kind === 'card' || plane.content.kind === 'shapes',
+    standsIn: standsIn(plane.content),
     paintPercent: Math.ceil(ratio * 100 - 1e-3),
     extendPx: bySide(extendOf),
     sparePx: bySide((side) => spareOf(rows, side)),

@@ -99,7 +99,7 @@ export function paintListPdf(
     ...SIDES.map((side) => ({ words: PAINT_LIST_WORDS.sides[side], share: 2, ...right })),
   ];
   const rows = needs.map((need) => {
-    const words = needWords(need, guideCanvas(scene, need));
+    const words = needWords(need, guideCanvas(need));
     return [names.plane(need.planeId), words.is, words.paint, ...SIDES.map((side) => words.sides[side])];
   });
   addTable(pdf, columns, rows);

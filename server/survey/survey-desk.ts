@@ -1,6 +1,6 @@
 import type { GuideFormat, SurveyCounts } from '@keen-ridge/core/contract';
-import { type PlaneId, planeIdSchema } from '@keen-ridge/core/scene';
-import { isLeftSo, openFindings } from '@keen-ridge/core/survey';
+import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { isLeftSo, openFindings, type SurveyLimits } from '@keen-ridge/core/survey';
 import { LRUCache } from 'lru-cache';
 import { readArt } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
@@ -38,7 +38,7 @@ export class SurveyDesk {
     const key = `${shotId}/${shot.revision}/${JSON.stringify(limits)}`;
     const there = this.counts.get(key);
     if (there) return there;
-    const made = this.look(shot, []).then(({ findings }): SurveyCounts => {
+    const made = this.look(shot.scene, limits, []).then(({ findings }): SurveyCounts => {
       const leftSo = shot.scene.survey?.leftSo;
       const wrong = findings.filter(({ grade }) => grade === 'wrong');
       return {
@@ -60,7 +60,8 @@ export class SurveyDesk {
     signal?: AbortSignal,
   ): Promise<{ shot: SetUp; found: Surveyed }> {
     const shot = await readSetUp(this.db, shotId);
-    return { shot, found: await this.look(shot, sights, signal) };
+    const limits = await readSurveyLimits(this.db, shot.productionId);
+    return { shot, found: await this.look(shot.scene, limits, sights, signal) };
   }
 
   /** The guides of some planes of a shot, made one by one as they are taken; of all that are seen for null. */
@@ -94,11 +95,11 @@ export class SurveyDesk {
   }
 
   private async look(
-    { scene, productionId }: SetUp,
+    scene: Scene,
+    limits: SurveyLimits,
     sights: 'all' | readonly PlaneId[],
     signal?: AbortSignal,
   ): Promise<Surveyed> {
-    const limits = await readSurveyLimits(this.db, productionId);
     try {
       const maps = await this.maps.ofScene(scene);
       return await this.thread.run({ scene, maps, limits, sights }, signal);

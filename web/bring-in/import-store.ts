@@ -16,6 +16,7 @@ import { create } from 'zustand';
 import { changeArt, readLikenesses } from '../api/art.ts';
 import { type UploadProgress, uploadArt } from '../api/upload.ts';
 import type { Session } from '../session/session.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 
 export type FileState =
   | { readonly kind: 'waiting' }
@@ -142,7 +143,7 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
   for (const { painting, source } of read) {
     const guide = guideLookedAt(scene, painting, source);
     if (guide) guides.push(guide);
-    else others.push(isGuideName(painting.file) ? withNote(painting, STALE_GUIDE) : painting);
+    else others.push(isGuideName(painting.file) ? withNote(painting, say.staleGuide) : painting);
   }
   const paintings = pictureSets(others).map((one): LookedAt => {
     const set = one.kind === 'set' ? one.set : null;
@@ -165,8 +166,6 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
   useImport.setState({ paintings: [...guides, ...paintings], planeLikenesses, phase: 'look' });
 }
 
-const STALE_GUIDE =
-  'This guide was made of an older painting than the one on the stage, or in another shot: it comes in as a plane of its own.';
 const withNote = (painting: ImportedPainting, note: string): ImportedPainting => ({
   ...painting,
   notKept: [...painting.notKept, note],

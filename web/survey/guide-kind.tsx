@@ -4,15 +4,14 @@ import { setPreferences, usePreferences } from '../session/choices/preferences.t
 import { Choice } from '../ui/fields/choice.tsx';
 import { surveyWords as say } from '../words/survey.ts';
 
-export type GuideKind = GuideFormat;
-export const GUIDE_WORDS: Readonly<Record<GuideKind, string>> = {
+export const GUIDE_WORDS: Readonly<Record<GuideFormat, string>> = {
   png: say.png,
   openraster: say.openraster,
   psd: say.psd,
 };
 
 /** In which format guides are wanted, remembered, and the choice of it. */
-export function useGuideKind(): readonly [GuideKind, ReactNode] {
+export function useGuideKind(): readonly [GuideFormat, ReactNode] {
   const kind = usePreferences((state) => state.guideKind);
   return [
     kind,

@@ -1,35 +1,27 @@
-import { SIDES, type Side } from '@keen-ridge/core/image';
+import { SIDES } from '@keen-ridge/core/image';
 import type { Plane } from '@keen-ridge/core/scene';
 import type { ArtSight, PaintNeed } from '@keen-ridge/core/survey';
 import { formatNumber } from '../ui/format.ts';
-
-const TOWARDS: Readonly<Record<Side, string>> = {
-  left: 'west',
-  right: 'east',
-  top: 'north',
-  bottom: 'south',
-};
+import { surveyWords as say } from '../words/survey.ts';
 
 /** What the view of a plane's own art says. */
 export function onArtWords(plane: Plane | undefined, sight: ArtSight | null | undefined) {
   const empty = !plane
-    ? 'Choose a plane, or a finding about one, to see its own art.'
+    ? say.chooseAPlaneForItsArt
     : sight === null
-      ? `No frame shows ${plane.name}.`
-      : 'Looking at the art through every frame …';
+      ? say.noFrameShows(plane.name)
+      : say.lookingAtTheArt;
   const says = (needs: readonly PaintNeed[]): string => {
     const need = needs.find(({ planeId }) => planeId === plane?.id);
     if (!need || !sight) return '';
-    const adds = SIDES.filter((side) => need.extendPx[side] > 0).map(
-      (side) => `${formatNumber(need.extendPx[side])} px at the ${TOWARDS[side]}`,
+    const adds = SIDES.filter((side) => need.extendPx[side] > 0).map((side) =>
+      say.pxAtASide(formatNumber(need.extendPx[side]), side),
     );
     const { fileWidthPx, fileHeightPx } = sight.canvas;
-    const size = `${formatNumber(fileWidthPx)} × ${formatNumber(fileHeightPx)} px`;
-    if (need.standsIn) return `stands in for paint to come: paint it at ${size}.`;
-    if (adds.length > 0) return `needs ${adds.join(' and ')}: a canvas of ${size}.`;
-    return sight.canvas.scale > 1
-      ? `is to be painted at ${size}, so that nothing is soft.`
-      : 'is as large as it needs to be.';
+    const size = say.sizeInPx(formatNumber(fileWidthPx), formatNumber(fileHeightPx));
+    if (need.standsIn) return say.standsInForPaint(size);
+    if (adds.length > 0) return say.needsACanvas(adds, size);
+    return sight.canvas.scale > 1 ? say.isToBePaintedAt(size) : say.isLargeEnough;
   };
   return { empty, says };
 }

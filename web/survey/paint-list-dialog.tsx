@@ -1,3 +1,4 @@
+import type { GuideFormat } from '@keen-ridge/core/contract';
 import { SIDES } from '@keen-ridge/core/image';
 import { guideCanvas, type PaintNeed, paintListCsv } from '@keen-ridge/core/survey';
 import { needWords, PAINT_LIST_WORDS } from '@keen-ridge/core/words';
@@ -5,12 +6,12 @@ import { useState } from 'react';
 import { guidesUrl } from '../api/survey.ts';
 import { useNames } from '../edits/names.ts';
 import { useSurvey } from '../session/survey/use-survey.ts';
-import { useSession, useSessionState } from '../session/use-session.ts';
+import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
 import { surveyWords as say } from '../words/survey.ts';
 import { saveCsv } from './findings-csv.ts';
-import { GUIDE_WORDS, type GuideKind, useGuideKind } from './guide-kind.tsx';
+import { GUIDE_WORDS, useGuideKind } from './guide-kind.tsx';
 import { MadeFileButton } from './made-file-button.tsx';
 
 /** What every plane needs for this move, against what there is, and what to paint it on. */
@@ -89,10 +90,9 @@ function List({ needs }: { needs: readonly PaintNeed[] }) {
   );
 }
 
-function Row({ need, name, kind }: { need: PaintNeed; name: string; kind: GuideKind }) {
+function Row({ need, name, kind }: { need: PaintNeed; name: string; kind: GuideFormat }) {
   const { shot } = useSession();
-  const scene = useSessionState((state) => state.scene);
-  const words = needWords(need, guideCanvas(scene, need));
+  const words = needWords(need, guideCanvas(need));
   return (
     <tr className="border-t border-rule-light *:px-2 *:py-1">
       <th scope="row" className="max-w-52 truncate text-left font-normal" title={name}>

@@ -69,4 +69,6 @@ export const bringInWords = {
   largeEnoughForTheFrame: 'Large enough for the frame.',
   framesWideAndHigh: (wide: string, high: string) =>
     `${wide} frames wide, ${high} high; 2 to 3 in the direction of the move is usual.`,
+  staleGuide:
+    'This guide was made of an older painting than the one on the stage, or in another shot: it comes in as a plane of its own.',
 } as const;

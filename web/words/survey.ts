@@ -1,3 +1,12 @@
+import type { Side } from '@keen-ridge/core/image';
+
+const TOWARDS: Readonly<Record<Side, string>> = {
+  left: 'west',
+  right: 'east',
+  top: 'north',
+  bottom: 'south',
+};
+
 /** The Survey step: what it says, in English. */
 export const surveyWords = {
   leftSoValue: (value: string | number) => ` Left so${value}.`,
@@ -73,4 +82,14 @@ export const surveyWords = {
   arrowDown: 'Arrow down',
   fillFromAround: 'Fill from around',
   fillingCancel: (percent: number) => `Filling, ${percent} %: cancel`,
+  chooseAPlaneForItsArt: 'Choose a plane, or a finding about one, to see its own art.',
+  noFrameShows: (name: string) => `No frame shows ${name}.`,
+  lookingAtTheArt: 'Looking at the art through every frame …',
+  pxAtASide: (px: string, side: Side) => `${px} px at the ${TOWARDS[side]}`,
+  sizeInPx: (wide: string, high: string) => `${wide} × ${high} px`,
+  standsInForPaint: (size: string) => `stands in for paint to come: paint it at ${size}.`,
+  needsACanvas: (adds: readonly string[], size: string) =>
+    `needs ${adds.join(' and ')}: a canvas of ${size}.`,
+  isToBePaintedAt: (size: string) => `is to be painted at ${size}, so that nothing is soft.`,
+  isLargeEnough: 'is as large as it needs to be.',
 } as const;

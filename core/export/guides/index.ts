@@ -1,1 +1,1 @@
-export { GUIDE_LAYER, type GuidePlace, guideFileName, guideOfFile, isGuideName } from './names.ts';
+export { GUIDE_LAYER, guideFileName, guideOfFile, isGuideName } from './names.ts';

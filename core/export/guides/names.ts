@@ -1,15 +1,8 @@
 import CRC32 from 'crc-32';
+import type { PaintedOver } from '../../edits/art/index.ts';
 import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { fileStem } from '../names.ts';
-
-/** Where the art as it is lies on the canvas of a guide, art px. */
-export interface GuidePlace {
-  readonly widthPx: number;
-  readonly heightPx: number;
-  readonly xPx: number;
-  readonly yPx: number;
-}
 
 /** Digits of what names the art in a file's name. */
 const TAG_DIGITS = 6;
@@ -29,13 +22,13 @@ function tagOf({ id, content }: Plane): string | null {
  * `Far_wall_guide_3040x1200+120+0_7f3a9c`: what a painted guide needs for coming back to its place whatever program wrote
  * it, as width × height + x + y of its canvas in art px. Without its ending.
  */
-export function guideFileName(plane: Plane, { widthPx, heightPx, xPx, yPx }: GuidePlace): string {
+export function guideFileName(plane: Plane, { widthPx, heightPx, xPx, yPx }: PaintedOver): string {
   const tag = tagOf(plane);
   return `${fileStem(plane.name)}_guide_${widthPx}x${heightPx}+${xPx}+${yPx}${tag === null ? '' : `_${tag}`}`;
 }
 
 /** The plane that a file is the painted guide of, and where on its canvas the art as it is lies; null where it is none. */
-export function guideOfFile(scene: Scene, file: string): { planeId: PlaneId; place: GuidePlace } | null {
+export function guideOfFile(scene: Scene, file: string): { planeId: PlaneId; place: PaintedOver } | null {
   const found = IN_NAME.exec(file);
   if (!found) return null;
   const [widthPx, heightPx, xPx, yPx] = found.slice(1, 5).map(Number) as [number, number, number, number];

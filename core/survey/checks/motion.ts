@@ -1,5 +1,4 @@
 import { applyAffine, invertAffine } from '../../geometry/index.ts';
-import type { PlaneId, Scene } from '../../scene/index.ts';
 import { planeOf, planesOf } from '../../scene/records/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
@@ -9,6 +8,7 @@ import { speedsAtKey } from '../../timing/index.ts';
 import { rationalToNumber } from '../../units/index.ts';
 import type { FindingOf, SurveyLimits } from '../finding.ts';
 import type { PlaneRows } from '../rows.ts';
+import { standsIn } from '../stands-in.ts';
 import { SET_UP_FRAME, type SurveyRows, stepOnScreen } from '../survey-run.ts';
 import { amissWhere } from './frames.ts';
 
@@ -20,8 +20,8 @@ const ROUNDING = 1e-4;
 /** Painted px that are shown larger than one output px while they are seen sharp. */
 export function softFindings({ scene, planes }: SurveyRows, { softness }: SurveyLimits): FindingOf<'soft'>[] {
   return [...planes.values()].flatMap((rows): FindingOf<'soft'>[] => {
-    // Cards and shapes have no px of their own.
-    if (isDrawnAnew(scene, rows.planeId)) return [];
+    const plane = planeOf(scene, rows.planeId);
+    if (!plane || standsIn(plane.content)) return [];
     // Where it is blurred by more than that nobody sees it.
     const shown = rows.ratio.map((ratio, i) => (rows.seenPx[i]! >= 1 && rows.blurPx[i]! < ratio ? ratio : 0));
     const amiss = amissWhere(shown, softness + ROUNDING);
@@ -32,11 +32,6 @@ export function softFindings({ scene, planes }: SurveyRows, { softness }: Survey
     return [{ id: `soft ${planeId}`, code: 'soft', grade, planeId, ...amiss, limit: softness, paintPercent }];
   });
 }
-
-const isDrawnAnew = (scene: Scene, id: PlaneId): boolean => {
-  const kind = planeOf(scene, id)?.content.kind;
-  return kind === 'card' || kind === 'shapes';
-};
 
 /** What crosses the frame so fast that it strobes, while it is seen. */
 export function paceFindings(

@@ -1,5 +1,4 @@
-import type { PlaneId, Scene } from '../../scene/index.ts';
-import { planeOf } from '../../scene/records/index.ts';
+import type { PlaneId } from '../../scene/index.ts';
 import type { PaintNeed } from '../paint-list.ts';
 
 /** What a plane is to be painted on: the art as it is, grown by what this move needs, so fine that nothing is soft. */
@@ -17,12 +16,10 @@ export interface GuideCanvas {
 }
 
 /** What stands in for paint to come has no px of its own: its file is as large as the move needs, or as small. */
-export function guideCanvas(scene: Scene, need: PaintNeed): GuideCanvas {
-  const { extendPx, planeId, paintPercent } = need;
+export function guideCanvas(need: PaintNeed): GuideCanvas {
+  const { extendPx, planeId, paintPercent, standsIn } = need;
   const widthPx = Math.ceil(need.widthPx + extendPx.left + extendPx.right);
   const heightPx = Math.ceil(need.heightPx + extendPx.top + extendPx.bottom);
-  const content = planeOf(scene, planeId)?.content.kind;
-  const standsIn = content === 'card' || content === 'shapes';
   const wanted = standsIn ? paintPercent / 100 : Math.max(1, paintPercent / 100);
   const fileWidthPx = Math.max(1, Math.ceil(widthPx * wanted - 1e-9));
   const scale = fileWidthPx / widthPx;

@@ -22,7 +22,7 @@ const sightIn = (scene: Scene, id: PlaneId) => {
 };
 const canvasIn = (scene: Scene, id: PlaneId) => {
   const rows = surveyRows(scene, alphaOf);
-  return guideCanvas(scene, paintNeed(rows, id, findingsOf(rows))!);
+  return guideCanvas(paintNeed(rows, id, findingsOf(rows))!);
 };
 
 describe('guides', () => {

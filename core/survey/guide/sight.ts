@@ -52,7 +52,7 @@ export function* sightSteps(
   const { scene } = rows;
   const need = paintNeed(rows, planeId, findings);
   if (!need) return null;
-  const canvas = guideCanvas(scene, need);
+  const canvas = guideCanvas(need);
   const cellPx = Math.max(1, Math.max(canvas.widthPx, canvas.heightPx) / SIGHT_CELLS);
   const columns = Math.ceil(canvas.widthPx / cellPx);
   const cells = new Uint8Array(columns * Math.ceil(canvas.heightPx / cellPx));

@@ -145,10 +145,11 @@ export function useSurveyor(): void {
     };
     let curesAsked = '';
     const askCures = ({ curesOf: findingId, answer, progress }: Surveyed) => {
-      const asks = `${id} ${findingId}`;
-      if (!findingId || !answer || progress || curesAsked === asks) return;
+      const asks = findingId ? `${id} ${findingId}` : '';
+      if (asks === curesAsked || (findingId && (!answer || progress))) return;
+      // Nothing is wanted any more: the same one is asked for again when it is.
       curesAsked = asks;
-      worker.postMessage({ kind: 'cures', id, findingId } satisfies ToSurveyWorker);
+      if (findingId) worker.postMessage({ kind: 'cures', id, findingId } satisfies ToSurveyWorker);
     };
     const ends = [
       useSurveyed.subscribe(askCures),
