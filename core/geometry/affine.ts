@@ -70,9 +70,14 @@ export function invertAffine(m: Affine): Affine | null {
 }
 
 /** The smaller of the two singular values: output px per source px in the most reduced direction. */
-export function leastScale(m: Affine): number {
-  const sumOfSquares = m.a * m.a + m.b * m.b + m.c * m.c + m.d * m.d;
-  const determinant = Math.abs(m.a * m.d - m.b * m.c);
-  const spread = Math.sqrt(Math.max(0, sumOfSquares * sumOfSquares - 4 * determinant * determinant));
-  return Math.sqrt(Math.max(0, (sumOfSquares - spread) / 2));
+export const leastScale = (m: Affine): number => Math.sqrt(Math.max(0, meanSquare(m) - spread(m)));
+
+/** The larger of the two singular values: output px per source px in the least reduced direction. */
+export const greatestScale = (m: Affine): number => Math.sqrt(meanSquare(m) + spread(m));
+
+const meanSquare = ({ a, b, c, d }: Affine): number => (a * a + b * b + c * c + d * d) / 2;
+
+function spread(m: Affine): number {
+  const determinant = m.a * m.d - m.b * m.c;
+  return Math.sqrt(Math.max(0, meanSquare(m) ** 2 - determinant * determinant));
 }

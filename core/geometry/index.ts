@@ -2,6 +2,7 @@ export {
   type Affine,
   applyAffine,
   compose,
+  greatestScale,
   IDENTITY,
   invertAffine,
   leastScale,

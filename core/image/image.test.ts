@@ -34,24 +34,35 @@ describe('alpha', () => {
 });
 
 describe('mips', () => {
-  it('halves as the mean of four, outside counting as clear', () => {
-    const image = premultiply(randomImage(8, 7, 5));
+  it.each([
+    [8, 6],
+    [7, 5],
+    [9, 4],
+    [3, 1],
+    [1, 5],
+  ])('halves %i × %i as the mean by area of what each pixel covers', (width, height) => {
+    const image = premultiply(randomImage(8, width, height));
     const half = halve(image);
-    expect([half.widthPx, half.heightPx]).toEqual([4, 3]);
-    const at = (x: number, y: number, c: number) =>
-      x < 7 && y < 5 ? (image.data[(y * 7 + x) * 4 + c] as number) : 0;
-    for (let y = 0; y < 3; y++) {
-      for (let x = 0; x < 4; x++) {
+    const [across, down] = [Math.ceil(width / 2), Math.ceil(height / 2)];
+    expect([half.widthPx, half.heightPx]).toEqual([across, down]);
+    // Cells that divide both: each lies in one pixel of either.
+    for (let y = 0; y < down; y++)
+      for (let x = 0; x < across; x++)
         for (let c = 0; c < 4; c++) {
-          const mean =
-            (at(2 * x, 2 * y, c) +
-              at(2 * x + 1, 2 * y, c) +
-              at(2 * x, 2 * y + 1, c) +
-              at(2 * x + 1, 2 * y + 1, c)) /
-            4;
-          expect(Math.abs((half.data[(y * 4 + x) * 4 + c] as number) - mean)).toBeLessThanOrEqual(0.5);
+          let sum = 0;
+          for (let v = y * height; v < (y + 1) * height; v++)
+            for (let u = x * width; u < (x + 1) * width; u++)
+              sum += image.data[(Math.floor(v / down) * width + Math.floor(u / across)) * 4 + c] as number;
+          const mean = sum / (width * height);
+          expect(Math.abs((half.data[(y * across + x) * 4 + c] as number) - mean)).toBeLessThanOrEqual(0.501);
         }
-      }
+  });
+
+  it('keeps what is opaque opaque down to the last level, whatever its size', () => {
+    let level = premultiply(filled(37, 23, () => 255));
+    while (level.widthPx > 1 || level.heightPx > 1) {
+      level = halve(level);
+      expect(level.data.every((value, i) => i % 4 !== 3 || value === 255)).toBe(true);
     }
   });
 

@@ -27,7 +27,6 @@ export function buildTileMap(image: Raster): TileMap {
   return { columns, rows, kinds };
 }
 
-/** A tile that the art's border cuts is never opaque: past the border there is nothing. */
 function tileKind(image: Raster, words: Int32Array, column: number, row: number): number {
   const x1 = Math.min(image.widthPx, (column + 1) * TILE_PX);
   const y1 = Math.min(image.heightPx, (row + 1) * TILE_PX);

@@ -2,7 +2,7 @@ import type { GroupLayer } from '../picture/index.ts';
 import type { KernelExports } from './kernel-exports.ts';
 import { levelLayout, type StoredLevel } from './memory/index.ts';
 
-/** What is done to a group's picture between being drawn and being laid over: blurred, and given a border. */
+/** What is done to a group's picture between being drawn and being laid over: blurred. */
 export interface GroupJob {
   readonly widthPx: number;
   readonly heightPx: number;
@@ -115,13 +115,11 @@ export function runGroup(kernel: KernelExports, buffer: ArrayBufferLike, job: Gr
     passAt + layout.rowAt,
     passAt + layout.lanesAt,
   ];
-  new Uint8Array(buffer, pixelsAt, tilesAt - pixelsAt).fill(0);
-  const first = pixelsAt + strideBytes + 4;
   const [soft, round] = [weights.length > 0, spans.length > 0];
   if (soft) {
     new Uint16Array(buffer, weightsAt, weights.length).set(weights);
     const radius = weights.length - 1;
-    const [to, stride] = round ? [drawnAt, w * 4] : [first, strideBytes];
+    const [to, stride] = round ? [drawnAt, w * 4] : [pixelsAt, strideBytes];
     kernel.blurAcross(drawnAt, lanesAt, w, h, weightsAt, radius, rowAt);
     kernel.blurDown(lanesAt, to, w, h, stride, weightsAt, radius, rowAt);
   }
@@ -133,7 +131,7 @@ export function runGroup(kernel: KernelExports, buffer: ArrayBufferLike, job: Gr
     });
     kernel.blurDisc(
       drawnAt,
-      first,
+      pixelsAt,
       w,
       h,
       strideBytes,
@@ -143,6 +141,6 @@ export function runGroup(kernel: KernelExports, buffer: ArrayBufferLike, job: Gr
       rowAt,
     );
   }
-  if (!soft && !round) kernel.copyRows(drawnAt, first, w, h, strideBytes);
-  kernel.mapTiles(first, strideBytes, w, h, tilesAt);
+  if (!soft && !round) kernel.copyRows(drawnAt, pixelsAt, w, h, strideBytes);
+  kernel.mapTiles(pixelsAt, strideBytes, w, h, tilesAt);
 }

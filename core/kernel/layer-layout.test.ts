@@ -10,7 +10,16 @@ describe('the layout of the layer table', () => {
 
   it('has room for every field, and lets only fields of different kinds of entries share a place', () => {
     const sizes = { f64: 8, i32: 4, address: 4, flag: 4 };
-    const paths = ['edgesFrom', 'edgeCount', 'boundLeft', 'boundRight', 'rampFrom', 'rampLength'];
+    const paths = [
+      'edgesFrom',
+      'edgeCount',
+      'boundLeft',
+      'boundRight',
+      'rampFrom',
+      'rampLength',
+      'boundTop',
+      'boundBottom',
+    ];
     const taken = new Map<number, string>();
     for (const [name, { at, type }] of Object.entries(LAYER_FIELDS)) {
       expect(at % sizes[type]).toBe(0);
@@ -21,6 +30,6 @@ describe('the layout of the layer table', () => {
         taken.set(byte, name);
       }
     }
-    expect(Object.keys(LAYER_FIELDS)).toHaveLength(30);
+    expect(Object.keys(LAYER_FIELDS)).toHaveLength(34);
   });
 });

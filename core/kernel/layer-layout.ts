@@ -1,3 +1,5 @@
+import { MOST_STEP, PHASES, tapsFor } from '../picture/index.ts';
+
 /**
  * The layout of a layer table, stated once: `layer-table.ts` writes by it, and `assembly/layout.ts`, by which the kernel
  * reads, is made from it (`npm run layout`; a test says when it is not). Offsets in bytes, numbers little-endian.
@@ -44,6 +46,11 @@ const LEVEL = {
   heightPx: { at: 60, type: 'i32' },
   tiles: { at: 64, type: 'address' },
   tileColumns: { at: 68, type: 'i32' },
+  /** Texels that are weighed along a row of them and from row to row, and where the weights of every phase lie. */
+  tapsU: { at: 88, type: 'i32' },
+  tapsV: { at: 92, type: 'i32' },
+  filterU: { at: 104, type: 'address' },
+  filterV: { at: 108, type: 'address' },
 } as const satisfies Readonly<Record<string, Field>>;
 
 /** Of an entry of paths: edges and ramp lie behind all entries, their places count from the start of the table. */
@@ -62,10 +69,25 @@ const PATHS = {
 export const LAYER_FIELDS = { ...EVERY, ...LEVEL, ...PATHS } as const;
 export type LayerField = keyof typeof LAYER_FIELDS;
 
-/** How an entry is read: upright rows, turned through a window, paths, or texel by texel (turned and tiled, or much reduced). */
-export const LAYER_KINDS = { upright: 0, turned: 1, paths: 2, scattered: 3 } as const;
-/** Bits of `marks`. `second`: the coarser level of the entry before, which mixes it in; not drawn by itself. */
-export const LAYER_MARKS = { repeatsX: 1, repeatsY: 2, isSecond: 4, screens: 8 } as const;
+/** How an entry is read: upright, turned, or paths. */
+export const LAYER_KINDS = { upright: 0, turned: 1, paths: 2 } as const;
+/**
+ * Bits of `marks`. `isSecond`: the coarser level of the entry before, which mixes it in; not drawn by itself. `alongRows`: of a
+ * turned one, lines are rows of the picture (../picture/filter.ts). `isWide`: texels of four 15-bit lanes instead of bytes.
+ * `goesLeft` and so on: the paint reads on beyond that side instead of ending.
+ */
+export const LAYER_MARKS = {
+  repeatsX: 1,
+  repeatsY: 2,
+  isSecond: 4,
+  screens: 8,
+  alongRows: 16,
+  isWide: 32,
+  goesLeft: 64,
+  goesRight: 128,
+  goesUp: 256,
+  goesDown: 512,
+} as const;
 
 /** A look: nine floats of a matrix, which parts it has, four floats of a vignette; curves from `bytes` on. */
 export const LOOK = { parts: 36, vignette: 40, bytes: 64 } as const;
@@ -73,6 +95,14 @@ export const LOOK_PARTS = { hasMatrix: 1, hasCurve: 2, hasVignette: 4 } as const
 
 /** Px: `tile` is what is culled together, and the rows of a band; blocks that the kernel draws in are for what is turned, wide and low otherwise. */
 export const BLOCKS = { tile: 32, square: 32, wide: 1024, low: 8 } as const;
+
+/** Filters: phases within a texel, the most texels that are weighed, and texel rows that a turned block may cross. */
+export const FILTERS = {
+  phases: PHASES,
+  phaseBits: Math.log2(PHASES),
+  mostTaps: tapsFor(MOST_STEP),
+  mostRows: 112,
+} as const;
 
 /** Writes one field of the entry at `entry`. */
 export function setField(table: DataView, entry: number, field: LayerField, value: number): void {
@@ -122,6 +152,7 @@ export function layoutAssembly(): string {
     `export const LAYER_BYTES: usize = ${LAYER_BYTES};`,
     ...constants(LAYER_KINDS, 'i32'),
     ...constants(BLOCKS, 'i32'),
+    ...constants(FILTERS, 'i32'),
     ...fields,
     ...marks,
     ...constants(LOOK, 'usize', 'LOOK_'),

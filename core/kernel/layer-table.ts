@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { Affine } from '../geometry/index.ts';
 import {
   type Background,
@@ -10,11 +11,16 @@ import {
   lookedRamp,
   needsDither,
   type PathLayer,
+  phaseWeights,
   type RenderLayer,
+  readingOf,
+  tapsFor,
+  widenedStep,
 } from '../picture/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import {
   BLOCKS,
+  FILTERS,
   LAYER_BYTES,
   LAYER_KINDS,
   LAYER_MARKS,
@@ -49,7 +55,7 @@ export function levelOfImage({ address, layout }: ImageAddress, index: number): 
 export interface LayerTable {
   readonly bytes: Uint8Array;
   readonly count: number;
-  /** Entries among them that read texels, for which columns are worked out beforehand. */
+  /** Bytes a column of what is worked out beforehand for the entries that read texels. */
   readonly gathered: number;
   readonly dither: boolean;
 }
@@ -89,23 +95,26 @@ function entriesOf(layer: RenderLayer, stored: StoredPixels): Entry[] {
 
 /**
  * The layer table for the kernel, far to near. Layers whose pixels are not there (still loading) are left out.
- * The map is shifted so that it takes integer pixel indices to texels of the bordered level:
- * centre of pixel +½, centre of texel −½, border +1.
+ * The map is shifted so that it takes integer pixel indices to texel indices: centre of pixel +½, centre of texel −½.
  */
 export function encodeLayers(layers: readonly RenderLayer[], stored: StoredPixels): LayerTable {
   const entries = layers.flatMap((layer) => entriesOf(layer, stored));
   const tails = entries.map(tailBytes);
   const own = entries.length * LAYER_BYTES + tails.reduce((sum, size) => sum + size, 0);
   const ramps = placeRamps(entries, own);
-  const table = new DataView(new ArrayBuffer(ramps.end));
+  const filters = placeFilters(entries, ramps.end);
+  const table = new DataView(new ArrayBuffer(filters.end));
   for (const { at, lanes } of ramps.placed) new Uint16Array(table.buffer, at, lanes.length).set(lanes);
+  for (const { at, weights } of filters.placed) new Int16Array(table.buffer, at, weights.length).set(weights);
   let tail = entries.length * LAYER_BYTES;
   let gathered = 0;
   entries.forEach((entry, i) => {
     if (entry.kind === 'path') writePath(table, i * LAYER_BYTES, tail, entry.layer, ramps.of(entry.layer));
     else {
-      writeLevel(table, i * LAYER_BYTES, tail, entry);
-      gathered += 1;
+      const { stepU, stepV } = readingOf(entry.map);
+      const [u, v] = [filters.of(stepU), filters.of(stepV)];
+      writeLevel(table, i * LAYER_BYTES, tail, entry, { u, v });
+      gathered += 8 + 2 * u.taps;
     }
     tail += tails[i] as number;
   });
@@ -152,6 +161,47 @@ function placeRamps(entries: readonly Entry[], from: number): Ramps {
   return { placed, end, of: ({ paint, look }) => byPaint.get(paint)!.get(look)! };
 }
 
+/** The weights of a step, and where they lie. */
+interface FilterPlace {
+  readonly at: number;
+  readonly taps: number;
+  readonly weights: Int16Array;
+}
+
+interface Filters {
+  readonly placed: readonly FilterPlace[];
+  readonly end: number;
+  of(step: number): FilterPlace;
+}
+
+/** Steps at which weights were asked for last: most planes keep theirs from frame to frame, or share it. */
+const knownWeights = new LRUCache<number, Int16Array>({ max: 512 });
+
+function weightsOf(step: number): Int16Array {
+  const known = knownWeights.get(step);
+  if (known) return known;
+  const made = phaseWeights(step);
+  knownWeights.set(step, made);
+  return made;
+}
+
+/** Weights behind the ramps, one table for every step that a pass has. */
+function placeFilters(entries: readonly Entry[], from: number): Filters {
+  const byStep = new Map<number, FilterPlace>();
+  let end = from;
+  for (const entry of entries) {
+    if (entry.kind !== 'level') continue;
+    const { stepU, stepV } = readingOf(entry.map);
+    for (const step of [widenedStep(stepU), widenedStep(stepV)]) {
+      if (byStep.has(step)) continue;
+      const weights = weightsOf(step);
+      byStep.set(step, { at: end, taps: tapsFor(step), weights });
+      end += Math.ceil(weights.byteLength / 16) * 16;
+    }
+  }
+  return { placed: [...byStep.values()], end, of: (step) => byStep.get(widenedStep(step))! };
+}
+
 /** Edges of a path, look of any: a multiple of 16. */
 function tailBytes(entry: Entry): number {
   if (entry.kind === 'path') return pathBytes(entry.layer) + lookBytes(pathLook(entry.layer));
@@ -182,25 +232,23 @@ function writeEntry(table: DataView, at: number, map: readonly number[], fields:
 }
 
 const inQ15 = (share: number): number => Math.round(Math.min(1, share) * 32768);
-/** Texels an output px, along either axis of the image, past which turned ones are read one by one: steps are 10.22. */
-const MOST_TURNED_TEXELS = 8;
-
 function writeLevel(
   table: DataView,
   at: number,
   tail: number,
   { map, level, layer, weight, isSecond }: Extract<Entry, { kind: 'level' }>,
+  filters: { readonly u: FilterPlace; readonly v: FilterPlace },
 ): void {
   const turned = map.b !== 0 || map.c !== 0;
   const repeat = layer.kind === 'image' ? layer.repeat : 'none';
-  const oneByOne = repeat !== 'none' || Math.max(Math.abs(map.a), Math.abs(map.b)) > MOST_TURNED_TEXELS;
-  const kind = !turned ? 'upright' : oneByOne ? 'scattered' : 'turned';
+  const { alongRows } = readingOf(map);
   const marks =
     (repeatsAcross(repeat) ? LAYER_MARKS.repeatsX : 0) |
     (repeatsDown(repeat) ? LAYER_MARKS.repeatsY : 0) |
     (isSecond ? LAYER_MARKS.isSecond : 0) |
-    (layer.kind === 'group' && layer.mode === 'screen' ? LAYER_MARKS.screens : 0);
-  writeEntry(table, at, atPixelCentres(map, 0.5), {
+    (layer.kind === 'group' && layer.mode === 'screen' ? LAYER_MARKS.screens : 0) |
+    (alongRows ? LAYER_MARKS.alongRows : 0);
+  writeEntry(table, at, atPixelCentres(map, -0.5), {
     pixels: level.pixelsAt,
     strideBytes: level.strideBytes,
     widthPx: level.widthPx,
@@ -208,7 +256,11 @@ function writeLevel(
     tiles: level.tilesAt,
     tileColumns: level.tileColumns,
     opacityQ15: inQ15(layer.opacity),
-    kind: LAYER_KINDS[kind],
+    tapsU: filters.u.taps,
+    tapsV: filters.v.taps,
+    filterU: filters.u.at,
+    filterV: filters.v.at,
+    kind: turned ? LAYER_KINDS.turned : LAYER_KINDS.upright,
     marks,
     secondQ15: inQ15(weight),
   });
@@ -276,14 +328,16 @@ export function scratchBytes(
   { count, gathered }: Pick<LayerTable, 'count' | 'gathered'>,
 ): number {
   const tiles = Math.ceil(widthPx / CULL_TILE_PX);
-  // A band of wide rows in blocks; coverage, texel rows, sources and a window of texels.
+  // A band of wide rows in blocks; coverage, texel rows, crossings and sources.
   const square = Math.ceil(widthPx / BLOCKS.square) * BLOCKS.square * CULL_TILE_PX * 8;
   const wide = Math.ceil(widthPx / BLOCKS.wide) * BLOCKS.wide * BLOCKS.low * 8;
   const band = Math.max(square, wide) + 96;
-  const room = widthPx * 4 + BLOCKS.wide * 16 + 2 * BLOCKS.wide * BLOCKS.low * 8 + 40 * 1024;
+  const rows = FILTERS.mostTaps * (BLOCKS.wide * 8 + 256);
+  const crossings = BLOCKS.square * FILTERS.mostRows * 8;
+  const room = widthPx * 4 + rows + crossings + 2 * BLOCKS.wide * BLOCKS.low * 8 + 4096;
   const spans = tiles * 9 + 32;
-  const columns = widthPx * 16 + 128;
-  return band + room + tiles * 4 + count * spans + gathered * columns;
+  const columns = gathered * (widthPx + 8) + count * 16;
+  return band + room + tiles * 4 + count * spans + columns;
 }
 
 /** First byte lowest, as the kernel takes it. */

@@ -31,7 +31,8 @@ export function blurIn(
 const KEPT = { sigmaPx: 4, radiusPx: 12 };
 export interface GroupFrame extends RenderView {
   readonly imageToGroup: Affine;
-  readonly isReduced: boolean;
+  /** Image px that one of its px is wide. */
+  readonly cell: number;
 }
 
 /**
@@ -63,7 +64,7 @@ export function reducedFrame(
     frameToImage: compose(imageToGroup, view.frameToImage),
     background: { r: 0, g: 0, b: 0, a: 0 },
     imageToGroup,
-    isReduced: halvings > 0,
+    cell,
   };
   return { frame, blur: { sigmaPx: blur.sigmaPx / cell, radiusPx: blur.radiusPx / cell } };
 }

@@ -1,3 +1,4 @@
+export { MOST_STEP, PHASES, phaseWeights, readingOf, tapsFor, WEIGHT_ONE, widenedStep } from './filter.ts';
 export {
   type GroupLayer,
   groupsIn,

@@ -3,6 +3,7 @@ import {
   applyAffine,
   type Box,
   compose,
+  greatestScale,
   IDENTITY,
   invertAffine,
   leastScale,
@@ -10,14 +11,14 @@ import {
   scaling,
   translation,
 } from '../geometry/index.ts';
-import { mipCount, mipLevelFor } from '../image/index.ts';
+import { mipCount, mipLevelFor, mipSizePx } from '../image/index.ts';
 import { boxToGradient } from '../paint/index.ts';
-import type { Repeat } from '../scene/index.ts';
 import { type Outline, outlinesBox, parsePath } from '../shapes/index.ts';
 import type { PaintedPath, Shown } from '../staging/content/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { memo } from '../units/index.ts';
+import { kernelVariance, MOST_STEP, readingOf } from './filter.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
 import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
@@ -46,10 +47,10 @@ function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | nu
   if (!blur && !opacityOfAll) return sharpLayers(plane, view, layerLook(plane.look, vignette));
   const group = blur
     ? reducedFrame(view, blur, paintedOnImage(plane, view))
-    : { frame: { ...view, imageToGroup: IDENTITY, isReduced: false }, blur: { sigmaPx: 0, radiusPx: 0 } };
+    : { frame: { ...view, imageToGroup: IDENTITY, cell: 1 }, blur: { sigmaPx: 0, radiusPx: 0 } };
   if (!group) return [];
   const { frame, blur: reduced } = group;
-  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null), frame.isReduced);
+  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null));
   if (inner.length === 0) return [];
   return [
     {
@@ -58,7 +59,7 @@ function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | nu
       widthPx: frame.widthPx,
       heightPx: frame.heightPx,
       imageToGroup: frame.imageToGroup,
-      gaussianSigmaPx: frame.isReduced ? withoutOwnBlur(reduced.sigmaPx, inner) : reduced.sigmaPx,
+      gaussianSigmaPx: withoutOwnBlur(reduced.sigmaPx, inner, frame.cell),
       discRadiusPx: reduced.radiusPx,
       look: plane.look.filtered && vignette ? { matrix: null, curve: null, vignette } : null,
       opacity: plane.opacity,
@@ -67,19 +68,24 @@ function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | nu
   ];
 }
 
-/** Reading a reduced picture between its px blurs by the variance of a triangle as wide as two of them, px². */
-const TRIANGLE_VARIANCE = 1 / 6;
+/** The variance of one px, px²: what a path is softened by at its border. */
+const PX_VARIANCE = 1 / 12;
 
-/** And its texels by that of a box and a triangle, times their size squared. */
-const TEXEL_VARIANCE = 1 / 12 + TRIANGLE_VARIANCE;
+/** What reading has softened a layer by, px² of the picture that it is drawn in. */
+function ownVariance(layer: RenderLayer | undefined): number {
+  if (layer?.kind !== 'image') return PX_VARIANCE;
+  const { stepV } = readingOf(layer.imageToLevel);
+  if (stepV <= 1) return 0;
+  // A texel of a coarser level is itself the mean of so many.
+  const texel = (1 - 4 ** -layer.level) / 12;
+  return (kernelVariance(stepV) + texel) / (stepV * stepV);
+}
 
-/** What a Gaussian must still do once reducing and reading have blurred by themselves. */
-function withoutOwnBlur(sigmaPx: number, inner: readonly RenderLayer[]): number {
-  const [first] = inner;
-  const back = first?.kind === 'image' ? invertAffine(first.imageToLevel) : null;
-  const texelPx = back ? leastScale(back) : 1;
-  const own = TRIANGLE_VARIANCE + TEXEL_VARIANCE * texelPx * texelPx;
-  return sigmaPx > 0 ? Math.sqrt(Math.max(0.01, sigmaPx * sigmaPx - own)) : 0;
+/** What a Gaussian must still do in a picture reduced to 1/cell, beyond what the sharp picture would have had by itself. */
+function withoutOwnBlur(sigmaPx: number, inner: readonly RenderLayer[], cell: number): number {
+  if (sigmaPx <= 0) return 0;
+  const own = ownVariance(inner[0]);
+  return Math.sqrt(Math.max(0.01, sigmaPx * sigmaPx - own * (1 - 1 / (cell * cell))));
 }
 
 /** Bounds of a plane's paint in image px; null where it is tiled without end. */
@@ -90,13 +96,7 @@ function paintedOnImage({ shown, artToFrame, repeat }: DrawnPlane, view: RenderV
   return mapBox(compose(view.frameToImage, artToFrame), facts.painted ?? whole);
 }
 
-/** `coarse`: texels no smaller than px, so that what is blurred anyway is the mean of all its paint. */
-function sharpLayers(
-  plane: DrawnPlane,
-  view: RenderView,
-  look: LayerLook | null,
-  coarse = false,
-): RenderLayer[] {
+function sharpLayers(plane: DrawnPlane, view: RenderView, look: LayerLook | null): RenderLayer[] {
   const artToImage = compose(view.frameToImage, plane.artToFrame);
   const imageToArt = invertAffine(artToImage);
   if (!imageToArt) return [];
@@ -105,7 +105,7 @@ function sharpLayers(
   const { widthPx, heightPx } = shown.art;
   const vanishes =
     plane.repeat === 'none' && leastScale(artToImage) * Math.max(widthPx, heightPx) < LEAST_SHOWN_PX;
-  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look, coarse)];
+  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look)];
 }
 
 function vignetteIn(plan: FramePlan, view: RenderView): Vignette | null {
@@ -134,7 +134,7 @@ function glowLayer(plan: FramePlan, view: RenderView, vignette: Vignette | null)
     widthPx: frame.widthPx,
     heightPx: frame.heightPx,
     imageToGroup: frame.imageToGroup,
-    gaussianSigmaPx: withoutOwnBlur(blur.sigmaPx, inner),
+    gaussianSigmaPx: withoutOwnBlur(blur.sigmaPx, inner, frame.cell),
     discRadiusPx: 0,
     look: { matrix: null, curve: { kind: 'glow' }, vignette },
     opacity: plan.glow,
@@ -152,42 +152,38 @@ function imageLayer(
   imageToArt: Affine,
   { opacity, repeat }: Drawn,
   look: LayerLook | null,
-  coarse: boolean,
 ): ImageLayer {
   const { id: artId, widthPx, heightPx } = art;
-  const scale = leastScale(artToImage);
-  const levels = Math.min(mipCount(widthPx, heightPx) - 1, repeatLevels(art, repeat)) + 1;
-  const level = mipLevelFor(coarse ? scale / 2 : scale, levels);
+  const levels = mipCount(widthPx, heightPx);
+  const scale = greatestScale(artToImage) * LEAST_STEP;
+  // What is squashed is read at the level of its finer axis, as far as the kernel can widen along the other.
+  const squashed = mipLevelFor((MOST_STEP / 2) * leastScale(artToImage), levels);
+  const finest = mipLevelFor(scale, levels);
+  const level = Math.max(finest, squashed);
   const read = (at: number): LevelRead => ({
     level: at,
-    imageToLevel: compose(scaling(1 / 2 ** at), imageToArt),
+    imageToLevel: compose(
+      scaling(mipSizePx(widthPx, at) / widthPx, mipSizePx(heightPx, at) / heightPx),
+      imageToArt,
+    ),
   });
-  const weight = level + 1 < levels && !coarse ? blendWeight(scale, level) : 0;
+  const weight = level + 1 < levels && level === finest ? blendWeight(scale, level) : 0;
   const blend = weight > 0 ? { ...read(level + 1), weight } : null;
   return { kind: 'image', artId, widthPx, heightPx, ...read(level), blend, look, opacity, repeat };
 }
 
+/**
+ * Least texels to an output px of every level but the finest. Nearer to one of them for each px the kernel lets through what
+ * falls on it and dims what falls between, so that detail would beat as a truck comes past a half, a quarter, an eighth.
+ */
+const LEAST_STEP = 8 / 7;
+
 /** The last part of a level's octave, over which the next coarser one is mixed in, so that nothing jumps in a truck. */
 const BLEND_OCTAVES = 0.3;
 
-/** Share of the next coarser level: 0 through most of the octave, for sharpness, rising to 1 where that level is 1:1. */
-const blendWeight = (outPxPerArtPx: number, level: number): number =>
-  Math.min(1, Math.max(0, (Math.log2(1 / outPxPerArtPx) - level - 1 + BLEND_OCTAVES) / BLEND_OCTAVES));
-
-/**
- * The coarsest level at which a tiled image still has a whole number of texels, so that its seam stays where it is:
- * how often 2 divides the size along which it repeats.
- */
-export function repeatLevels(
-  { widthPx, heightPx }: Pick<Art, 'widthPx' | 'heightPx'>,
-  repeat: Repeat,
-): number {
-  const twos = (size: number) => Math.log2(size & -size);
-  return Math.min(
-    repeatsAcross(repeat) ? twos(widthPx) : Number.POSITIVE_INFINITY,
-    repeatsDown(repeat) ? twos(heightPx) : Number.POSITIVE_INFINITY,
-  );
-}
+/** Share of the next coarser level: 0 through most of the octave, for sharpness, rising to 1 where that level takes over. */
+const blendWeight = (scale: number, level: number): number =>
+  Math.min(1, Math.max(0, (Math.log2(1 / scale) - level - 1 + BLEND_OCTAVES) / BLEND_OCTAVES));
 
 interface ReadPath {
   readonly outlines: readonly Outline[];

@@ -3,6 +3,7 @@ import type { Raster } from '../image/index.ts';
 import { colourAt, srgbOfHex } from '../paint/index.ts';
 import type { Repeat } from '../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import { coverage, kernelAt, kernelWeights, MOST_STEP, reachOf, readingOf } from './filter.ts';
 import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
 import { type Background, CLEAR } from './view.ts';
@@ -11,8 +12,8 @@ import { type Background, CLEAR } from './view.ts';
 export type ImageLevels = readonly Raster<'premultiplied'>[];
 
 /**
- * The plain float renderer that everything faster is measured against. One pixel at a time: bilinear reading of
- * premultiplied texels, clear outside the art, of one level or two; paths by the covered spans of many lines a row; groups
+ * The plain float renderer that everything faster is measured against. One pixel at a time: premultiplied
+ * texels by the kernel of `filter.ts`, of one level or two; paths by the covered spans of many lines a row; groups
  * by themselves, at full size, through a Gaussian and a disc; then source-over or screen (W3C Compositing and Blending
  * Level 1, sections 5.1 and 10.1.3).
  * Returns premultiplied RGBA, 0 to 255, unrounded, `4·width·height` values. Throws when an image is missing.
@@ -53,7 +54,7 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
   const from = (read: LevelRead): Reader => {
     const level = images.get(layer.artId)?.[read.level];
     if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
-    return mappedReader(level, layer.repeat, read.imageToLevel);
+    return mappedReader(level, { map: read.imageToLevel, repeat: layer.repeat });
   };
   const finer = from(layer);
   const { blend } = layer;
@@ -68,17 +69,23 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
   };
 }
 
+/** How an image is read: its map from px to texels, and along which axes it comes round again. */
+interface OracleRead {
+  readonly map: Affine;
+  readonly repeat: Repeat;
+}
+
 const mappedReader =
-  (image: OracleImage, repeat: Repeat, { a, b, c, d, e, f }: Affine): Reader =>
+  (image: OracleImage, read: OracleRead): Reader =>
   (x, y, out) =>
-    readBilinear(image, repeat, a * x + c * y + e - 0.5, b * x + d * y + f - 0.5, out);
+    readFiltered(image, read, x, y, out);
 
 function groupReader(group: GroupLayer, images: ReadonlyMap<string, ImageLevels>): Reader {
   const { widthPx, heightPx, inner, gaussianSigmaPx, discRadiusPx } = group;
   const drawn = renderOracle(inner, images, widthPx, heightPx, CLEAR);
   const soft = gaussianSigmaPx > 0 ? blurredByGauss(drawn, widthPx, heightPx, gaussianSigmaPx) : drawn;
   const data = discRadiusPx > 0 ? blurredByDisc(soft, widthPx, heightPx, discRadiusPx) : soft;
-  return mappedReader({ widthPx, heightPx, data }, 'none', group.imageToGroup);
+  return mappedReader({ widthPx, heightPx, data }, { map: group.imageToGroup, repeat: 'none' });
 }
 
 function coloured(look: LayerLook, colour: Float64Array, x: number, y: number): void {
@@ -177,27 +184,47 @@ interface OracleImage {
   readonly data: Uint8Array | Uint8ClampedArray | Float64Array;
 }
 
-function readBilinear(image: OracleImage, repeat: Repeat, u: number, v: number, out: Float64Array): void {
+/**
+ * Every texel by its weight, row by row of texels: where the line of output px that goes through (x, y) crosses the row, by
+ * the kernel of that pass; and the row by the kernel of the other. Past the border the last texel goes on, as far as the
+ * px lies on the image.
+ */
+function readFiltered(image: OracleImage, read: OracleRead, x: number, y: number, out: Float64Array): void {
+  const { a, b, c, d, e, f } = read.map;
+  const { alongRows, stepU, stepV } = readingOf(read.map);
+  const [across, down] = [repeatsAcross(read.repeat), repeatsDown(read.repeat)];
   out.fill(0);
-  const [column, row] = [Math.floor(u), Math.floor(v)];
-  const [right, down] = [u - column, v - row];
-  addTexel(image, repeat, column, row, (1 - right) * (1 - down), out);
-  addTexel(image, repeat, column + 1, row, right * (1 - down), out);
-  addTexel(image, repeat, column, row + 1, (1 - right) * down, out);
-  addTexel(image, repeat, column + 1, row + 1, right * down, out);
+  const [at, v] = [a * x + c * y + e, b * x + d * y + f];
+  const [reachU, reachV] = [reachOf(stepU), reachOf(stepV)];
+  const shareU = across ? 1 : coverage(at, stepU, image.widthPx, ENDS);
+  const shareV = down ? 1 : coverage(v, stepV, image.heightPx, ENDS);
+  if (shareU * shareV === 0) return;
+  for (let row = Math.floor(v - reachV); row < v + reachV; row++) {
+    const weightV = kernelAt(stepV, row + 0.5 - v);
+    if (weightV === 0) continue;
+    // The place on the line, further on by so many px, where it crosses the middle of this row.
+    const on = (row + 0.5 - v) / (alongRows ? b : d);
+    const u = alongRows ? a * (x + on) + c * y + e : a * x + c * (y + on) + e;
+    const first = Math.floor(u - reachU);
+    const count = 2 * Math.ceil(reachU) + 1;
+    kernelWeights(stepU, first + 0.5 - u, count, weightsU);
+    const stored = down ? within(row, image.heightPx) : clamped(row, image.heightPx);
+    for (let k = 0; k < count; k++) {
+      const column = first + k;
+      const texel = across ? within(column, image.widthPx) : clamped(column, image.widthPx);
+      addTexel(image, texel, stored, shareU * weightV * (weightsU[k] as number), out);
+    }
+  }
+  // What the kernel swings past: no alpha beyond opaque, no colour beyond the alpha.
+  const alpha = Math.min(255, Math.max(0, out[3] as number));
+  for (let c = 0; c < 4; c++) out[c] = Math.min(alpha, Math.max(0, out[c] as number)) * shareV;
 }
 
-function addTexel(
-  image: OracleImage,
-  repeat: Repeat,
-  column: number,
-  row: number,
-  weight: number,
-  out: Float64Array,
-): void {
-  const x = repeatsAcross(repeat) ? within(column, image.widthPx) : column;
-  const y = repeatsDown(repeat) ? within(row, image.heightPx) : row;
-  if (x < 0 || y < 0 || x >= image.widthPx || y >= image.heightPx) return;
+const weightsU = new Float64Array(2 * MOST_STEP);
+const ENDS = { before: false, after: false };
+const clamped = (index: number, size: number): number => Math.min(size - 1, Math.max(0, index));
+
+function addTexel(image: OracleImage, x: number, y: number, weight: number, out: Float64Array): void {
   const at = (y * image.widthPx + x) * 4;
   for (let c = 0; c < 4; c++) out[c] = (out[c] as number) + weight * (image.data[at + c] as number);
 }

@@ -5,8 +5,8 @@ import type { Paint } from '../paint/index.ts';
 import type { Content, Plane } from '../scene/index.ts';
 import { framePlan } from '../staging/frame/index.ts';
 import { randomImage, testArt, testPlane, testPlaneId, testRenderer, testScene } from '../testing/index.ts';
-import type { ImageLayer, RenderLayer } from './layer.ts';
-import { renderLayers, repeatLevels } from './layers.ts';
+import type { RenderLayer } from './layer.ts';
+import { renderLayers } from './layers.ts';
 import { CLEAR, type RenderView } from './view.ts';
 
 const id = testPlaneId('strip');
@@ -35,27 +35,33 @@ const bricks: Content = {
 
 describe('the levels of a tiled image', () => {
   it.each([
-    // How often 2 divides the size along which it repeats.
-    ['across', 4096, 3, 12],
-    ['across', 4000, 3, 5],
-    ['across', 4001, 4096, 0],
-    ['down', 4001, 4096, 12],
-    ['both', 48, 20, 2],
-    ['none', 7, 9, Number.POSITIVE_INFINITY],
-  ] as const)('%s of %d × %d go down to level %d', (repeat, widthPx, heightPx, level) => {
-    expect(repeatLevels({ widthPx, heightPx }, repeat)).toBe(level);
+    [101, 99, 0.1],
+    [509, 301, 0.3],
+    [7, 5, 0.04],
+  ])('of %i × %i at %f are the mean of what each px covers', async (widthPx, heightPx, scale) => {
+    const renderer = await testRenderer();
+    const image = randomImage(3, widthPx, heightPx);
+    for (let i = 3; i < image.data.length; i += 4) image.data[i] = 255;
+    const art = testArt(1, widthPx, heightPx);
+    renderer.addImage(art.id, image);
+    const plane = testPlane({ id, repeat: 'both', content: { kind: 'still', art, made: null } });
+    const view = { ...VIEW, frameToImage: scaling(scale) };
+    const { data } = renderer.render(layersOf(plane, view), view);
+    const meanOf = (of: Uint8Array | Uint8ClampedArray, c: number) =>
+      Array.from(of)
+        .filter((_, i) => i % 4 === c)
+        .reduce((sum, value) => sum + value, 0) /
+      (of.length / 4);
+    for (const c of [0, 1, 2]) {
+      const [mean, drawn] = [meanOf(image.data, c), meanOf(data, c)];
+      // Over many px it is the mean of the art; and no px leaves what the noise of so many texels allows.
+      expect(Math.abs(drawn - mean)).toBeLessThan(1.5);
+      const spread = 74 * Math.max(scale, 1 / Math.min(widthPx, heightPx));
+      expect(Math.max(...data.filter((_, i) => i % 4 === c))).toBeLessThan(mean + 5 * spread + 2);
+    }
   });
 
-  it('stay whole where a free image would go further down', () => {
-    const levelOf = (repeat: Plane['repeat'], width: number) => {
-      const plane = testPlane({ id, repeat }, width, 300);
-      return (layersOf(plane)[0] as ImageLayer).level;
-    };
-    expect([levelOf('none', 404), levelOf('across', 404), levelOf('across', 402)]).toEqual([2, 2, 1]);
-  });
-
-  it('are read texel by texel where they are much reduced, and still close', async () => {
-    // 201 px wide: only the full size is whole, at a sixth of its size.
+  it('still close where they are much reduced', async () => {
     const renderer = await testRenderer();
     const image = randomImage(11, 201, 90);
     const art = { ...testArt(1, 201, 90) };

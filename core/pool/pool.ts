@@ -17,6 +17,7 @@ import {
 } from '../kernel/index.ts';
 import {
   Arena,
+  alphaIn,
   type ChunkTarget,
   type GrowableMemory,
   type ImageRead,
@@ -187,9 +188,8 @@ export class RenderPool {
     const image = this.images.get(artId);
     const finest = image?.layout.levels[0];
     if (!image || !finest || x < 0 || y < 0 || x >= finest.widthPx || y >= finest.heightPx) return 0;
-    const at =
-      image.address + finest.pixelsAt + (Math.floor(y) + 1) * finest.strideBytes + (Math.floor(x) + 1) * 4;
-    return new Uint8Array(this.arena.memory.buffer, at + 3, 1)[0] ?? 0;
+    const placed = { ...finest, pixelsAt: image.address + finest.pixelsAt };
+    return alphaIn(this.arena.memory, placed, Math.floor(x), Math.floor(y));
   }
 
   /** Loads an image once; `pixels` are read only when it is not there yet. */

@@ -1,3 +1,18 @@
+export {
+  artMap,
+  borderPx,
+  type DrawArt,
+  drawByArea,
+  greyArt,
+  type LineWeights,
+  lineWeights,
+  type Range,
+  ringing,
+  SIDE,
+  stripeContrast,
+  truckJump,
+  zonePlateAlias,
+} from './filter-measures.ts';
 export { randomImage } from './images.ts';
 export { testKernel, testRenderer } from './kernel.ts';
 export { landed, sceneBytes, thereAndBack } from './landing.ts';

@@ -140,18 +140,17 @@ export function blurDisc(from: usize, to: usize, width: i32, height: i32, stride
   }
 }
 
-/** Rows of a picture without a border into a level that has one; `stride` is the level's. */
+/** Rows of a picture into a level; `stride` is the level's. */
 export function copyRows(from: usize, to: usize, width: i32, height: i32, stride: i32): void {
   for (let y = 0; y < height; y++) memory.copy(to + <usize>y * <usize>stride, from + <usize>y * <usize>width * 4, <usize>width << 2);
 }
 
-/** The tile map of a level: `pixels` is its first painted texel. 0 empty, 1 mixed, 2 opaque, as core/image's. */
+/** The tile map of a level at `pixels`. 0 empty, 1 mixed, 2 opaque, as core/image's. */
 export function mapTiles(pixels: usize, stride: i32, width: i32, height: i32, tiles: usize): void {
   for (let top = 0; top < height; top += 32) {
     for (let left = 0; left < width; left += 32) {
       let any: u32 = 0;
-      // A tile that the border cuts is never opaque: past the border there is nothing.
-      let all: u32 = top + 32 <= height && left + 32 <= width ? 0xff000000 : 0;
+      let all: u32 = 0xff000000;
       for (let y = top; y < min(top + 32, height); y++) {
         let at = pixels + <usize>y * <usize>stride + (<usize>left << 2);
         const end = pixels + <usize>y * <usize>stride + (<usize>min(left + 32, width) << 2);

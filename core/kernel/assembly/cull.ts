@@ -22,22 +22,40 @@ export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
   const vy = L.vPerY(layer) * <f64>(y1 - 1 - y0);
   const u = L.uPerX(layer) * <f64>x0 + L.uPerY(layer) * <f64>y0 + L.uAtOrigin(layer);
   const v = L.vPerX(layer) * <f64>x0 + L.vPerY(layer) * <f64>y0 + L.vAtOrigin(layer);
-  // Texels without the border; bilinear reading touches the next one too. 1e-5 covers the stepping of what is turned.
-  const left = floor(u + min(ux, 0) + min(uy, 0) - 1e-5) - 1;
-  const right = floor(u + max(ux, 0) + max(uy, 0) + 1e-5);
-  const top = floor(v + min(vx, 0) + min(vy, 0) - 1e-5) - 1;
-  const bottom = floor(v + max(vx, 0) + max(vy, 0) + 1e-5);
+  // Rows of texels that are weighed lie aslant to the lines; places are rounded to phases, and stepped through.
+  const reachV = <f64>(L.tapsV(layer) >> 1) + 0.01;
+  const aslant = reachV * abs(L.alongRows(layer) ? L.uPerX(layer) / L.vPerX(layer) : L.uPerY(layer) / L.vPerY(layer));
+  const reachU = <f64>(L.tapsU(layer) >> 1) + aslant + 0.01;
+  const lowU = u + min(ux, 0) + min(uy, 0);
+  const highU = u + max(ux, 0) + max(uy, 0);
+  const lowV = v + min(vx, 0) + min(vy, 0);
+  const highV = v + max(vx, 0) + max(vy, 0);
+  const left = Math.floor(lowU - reachU);
+  const right = Math.ceil(highU + reachU);
+  const top = Math.floor(lowV - reachV);
+  const bottom = Math.ceil(highV + reachV);
   const width = <f64>L.widthPx(layer);
   const height = <f64>L.heightPx(layer);
   if (L.repeatsX(layer) || L.repeatsY(layer)) return tiledKind(layer, left, right, top, bottom);
-  if (right < 0 || bottom < 0 || left >= width || top >= height) return EMPTY;
-  const within = left >= 0 && top >= 0 && right < width && bottom < height;
+  const stepV = abs(L.alongRows(layer) ? L.vPerX(layer) : L.vPerY(layer));
+  const stepU = abs(L.uPerX(layer) * L.vPerY(layer) - L.uPerY(layer) * L.vPerX(layer)) / stepV;
+  const pxU = 0.5 * stepU - 0.5 + 0.01;
+  const pxV = 0.5 * stepV - 0.5 + 0.01;
+  if (highU + pxU < -1 && !L.goesLeft(layer)) return EMPTY;
+  if (lowU - pxU > width && !L.goesRight(layer)) return EMPTY;
+  if (highV + pxV < -1 && !L.goesUp(layer)) return EMPTY;
+  if (lowV - pxV > height && !L.goesDown(layer)) return EMPTY;
+  const within =
+    (lowU - pxU >= 0 || L.goesLeft(layer)) &&
+    (highU + pxU <= width - 1 || L.goesRight(layer)) &&
+    (lowV - pxV >= 0 || L.goesUp(layer)) &&
+    (highV + pxV <= height - 1 || L.goesDown(layer));
   return mapKind(
     layer,
-    <i32>max(left, 0) >> 5,
-    <i32>max(top, 0) >> 5,
-    <i32>min(right, width - 1) >> 5,
-    <i32>min(bottom, height - 1) >> 5,
+    <i32>max(0, min(left, width - 1)) >> 5,
+    <i32>max(0, min(top, height - 1)) >> 5,
+    <i32>max(0, min(right, width - 1)) >> 5,
+    <i32>max(0, min(bottom, height - 1)) >> 5,
     within && L.opacityQ15(layer) >= 32768,
   );
 }

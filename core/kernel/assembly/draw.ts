@@ -3,30 +3,28 @@ import { LOW, SQUARE, WIDE } from './layout';
 import { alphaBytes, fade, isFaded, minusOne, mix, opacityLanes, overFaded, screen, shortfall } from './lanes';
 import { applyLook } from './look';
 import { coverRow, drawPaths, sumRow } from './paths';
-import { drawTurned } from './turned';
-import { drawScattered } from './scattered';
-import { drawUpright, PICKS_BYTES, placePicks, ROW_SPARE } from './upright';
-import { BEFORE_WINDOW, WINDOW_BYTES } from './window';
+import { CROSSINGS_BYTES, drawTurned } from './turned';
+import { drawUpright, ROWS_BYTES } from './upright';
 
 /** Bytes of the larger kind, with what is left between its rows for a vector at their ends. */
 const SOURCE_BYTES: usize = <usize>WIDE * 8 * <usize>LOW + 16 * <usize>SQUARE;
 
-/** What one caller works with beside its wide rows: a row of coverage, two of texels, sources of a block, a window. */
+/** What one caller works with beside its wide rows: a row of coverage, gathered rows, crossings, sources of a block. */
 let coverage: usize = 0;
 let texelRows: usize = 0;
+let crossings: usize = 0;
 let source: usize = 0;
 let second: usize = 0;
-let window: usize = 0;
 
 /** Lays the room for work out from `at` on; gives back what lies behind it. ../layer-table.ts allows for it. */
 export function placeRoom(at: usize, width: i32): usize {
-  placePicks(at);
-  coverage = at + PICKS_BYTES;
+  coverage = at;
   texelRows = align(coverage + <usize>width * 4 + 16);
-  source = align(texelRows + 2 * (<usize>WIDE * 8 + ROW_SPARE));
+  // A vector may begin before the first crossing.
+  crossings = align(texelRows + ROWS_BYTES) + 64;
+  source = align(crossings + CROSSINGS_BYTES);
   second = align(source + SOURCE_BYTES);
-  window = align(second + SOURCE_BYTES + BEFORE_WINDOW);
-  return align(window + WINDOW_BYTES);
+  return align(second + SOURCE_BYTES);
 }
 
 @inline export function align(at: usize): usize {
@@ -52,8 +50,8 @@ export function drawSpans(layer: usize, table: usize, to: usize, pitch: usize, x
     const end = min(x1, load<i32>(span, 4));
     if (from >= end) continue;
     const at = to + (<usize>(from - x0) << 3);
-    if (plain) drawSpan(layer, table, at, pitch, x0, from, end, top, bottom, false);
-    else drawWorkedOn(layer, table, at, pitch, x0, from, end, top, bottom);
+    if (plain) drawSpan(layer, table, at, pitch, from, end, top, bottom, false);
+    else drawWorkedOn(layer, table, at, pitch, from, end, top, bottom);
   }
 }
 
@@ -62,7 +60,6 @@ function drawSpan(
   table: usize,
   to: usize,
   pitch: usize,
-  blockX: i32,
   x0: i32,
   x1: i32,
   top: i32,
@@ -71,9 +68,8 @@ function drawSpan(
 ): void {
   const kind = L.kind(layer);
   if (kind == L.PATHS) drawPaths(layer, table, to - (<usize>x0 << 3), coverage, x0, x1, top, keeps);
-  else if (kind == L.TURNED) drawTurned(layer, to, pitch, window, blockX, x0, x1, top, bottom, keeps);
-  else if (kind == L.UPRIGHT) drawUpright(layer, to, pitch, texelRows, x0, x1, top, bottom, keeps);
-  else for (let y = top; y < bottom; y++, to += pitch) drawScattered(layer, to, x0, x1, y, keeps);
+  else if (kind == L.TURNED) drawTurned(layer, table, to, pitch, crossings, x0, x1, top, bottom, keeps);
+  else drawUpright(layer, table, to, pitch, texelRows, x0, x1, top, bottom, keeps);
 }
 
 /** A part of a layer whose source is mixed from two levels, changed in colour, or screened. */
@@ -82,7 +78,6 @@ function drawWorkedOn(
   table: usize,
   to: usize,
   pitch: usize,
-  blockX: i32,
   x0: i32,
   x1: i32,
   top: i32,
@@ -92,11 +87,11 @@ function drawWorkedOn(
   const apart = align(bytes) + 16;
   const room = apart * <usize>(bottom - top);
   memory.fill(source, 0, room);
-  drawSpan(layer, table, source, apart, blockX, x0, x1, top, bottom, true);
+  drawSpan(layer, table, source, apart, x0, x1, top, bottom, true);
   const weight = L.secondQ15(layer);
   if (weight != 0) {
     memory.fill(second, 0, room);
-    drawSpan(layer + L.LAYER_BYTES, table, second, apart, blockX, x0, x1, top, bottom, true);
+    drawSpan(layer + L.LAYER_BYTES, table, second, apart, x0, x1, top, bottom, true);
   }
   const look = L.lookFrom(layer);
   let row = source;

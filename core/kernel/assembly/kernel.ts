@@ -38,10 +38,10 @@ export function renderRows(
   const end = layers + <usize>count * L.LAYER_BYTES;
   let turned = false;
   for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
-    if (L.kind(layer) == L.TURNED || L.kind(layer) == L.SCATTERED) turned = true;
+    if (L.kind(layer) == L.TURNED) turned = true;
     L.setSpans(layer, free);
     free = align(free + <usize>columns * 8 + <usize>columns);
-    if (L.kind(layer) == L.UPRIGHT) free = align(buildGather(layer, free, width));
+    if (L.kind(layer) == L.UPRIGHT) free = align(buildGather(layer, layers, free, width));
   }
   const ground = v128.shuffle<i64>(
     i16x8.shl(i16x8.extend_low_i8x16_u(i32x4.splat(background)), 7),

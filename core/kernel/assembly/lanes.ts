@@ -1,10 +1,5 @@
 // Pixels are accumulated in 15-bit lanes: 8-bit value v is v·128 (0 … 32 640), two pixels to a vector.
 
-/** Eight bytes (two RGBA pixels) to lanes. */
-@inline export function loadPixels(at: usize): v128 {
-  return i16x8.shl(v128.load8x8_u(at), 7);
-}
-
 /**
  * value·weight/32 768 of eight lanes, rounded. Where the processor may have its way with −32 768 · −32 768, which no two
  * of ours ever are, this is one instruction instead of three (Relaxed SIMD, WebAssembly 3.0); all else is the same.
@@ -17,14 +12,6 @@
 /** from + (to − from)·weight, weight in Q15 (0 … 32 767). */
 @inline export function mix(from: v128, to: v128, weightQ15: v128): v128 {
   return i16x8.add(from, times(i16x8.sub(to, from), weightQ15));
-}
-
-/** The pixels of p and q on the left, and those on the right. */
-@inline export function lefts(p: v128, q: v128): v128 {
-  return v128.shuffle<i64>(p, q, 0, 2);
-}
-@inline export function rights(p: v128, q: v128): v128 {
-  return v128.shuffle<i64>(p, q, 1, 3);
 }
 
 /**
@@ -101,9 +88,9 @@ const NUMBERS: usize = memory.data<u8>(
   return faded ? times(source, opacity) : source;
 }
 
-/** Whether any lane, none of them negative, is more than 0. */
+/** Whether any lane is not 0. */
 @inline export function marks(lanes: v128): bool {
-  return i8x16.bitmask(i16x8.neg(lanes)) != 0;
+  return v128.any_true(lanes);
 }
 
 export function fillRow(lanes: usize, width: i32, background: v128): void {

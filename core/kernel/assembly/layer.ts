@@ -1,15 +1,35 @@
-// One entry of the layer table, written by ../layer-table.ts. Source coordinates count texels of the bordered level: u in
-// [0, w + 1) touches paint or its clear border.
+// One entry of the layer table, written by ../layer-table.ts. Source coordinates count from the middle of the first texel of
+// the level: texel i covers [i − ½, i + ½).
 
-import { lookFrom, screens, secondQ15 } from './layout';
+import { lookFrom, PHASES, screens, secondQ15 } from './layout';
 
 export * from './layout';
 
 /** Whether its source row must be made first and worked on, before it is laid over. */
 @inline export function isWorkedOn(l: usize): bool { return (secondQ15(l) | <i32>lookFrom(l)) != 0 || screens(l); }
-/** Coordinate `at` of the bordered level brought into [1, size + 1): the copy that is stored. */
-@inline export function comeRound(at: f64, size: i32): f64 {
-  const period = <f64>size;
-  const round = at - 1 - Math.floor((at - 1) / period) * period;
-  return round < period ? round + 1 : 1;
+
+/** Place of the texel, in phases, that lies at `at`; as a float, since it may be far off. */
+@inline export function inPhases(at: f64): f64 {
+  return Math.floor(at * PHASES + 0.5);
+}
+
+@inline export function wrapped(index: i32, size: i32): i32 {
+  const rest = index % size;
+  return rest < 0 ? rest + size : rest;
+}
+@inline export function clamped(index: i32, size: i32): i32 {
+  return max(0, min(index, size - 1));
+}
+
+/** Share of a px at `at`, `step` texels wide, that lies on a side of `size` texels; as coverage() of ../../picture/filter.ts. */
+@inline export function shareOf(at: f64, step: f64, size: i32, goesBefore: bool, goesAfter: bool): f64 {
+  const low = at + 0.5 - 0.5 * step;
+  const high = at + 0.5 + 0.5 * step;
+  const before = goesBefore || low >= 0;
+  const after = goesAfter || high <= <f64>size;
+  // Said apart, since the quotient may fall short of 1 by rounding.
+  if (before && after) return 1;
+  const from = before ? low : 0;
+  const to = after ? high : <f64>size;
+  return max(0, min(1, (to - from) / step));
 }

@@ -4,11 +4,14 @@ export const LAYER_BYTES: usize = 128;
 export const UPRIGHT: i32 = 0;
 export const TURNED: i32 = 1;
 export const PATHS: i32 = 2;
-export const SCATTERED: i32 = 3;
 export const TILE: i32 = 32;
 export const SQUARE: i32 = 32;
 export const WIDE: i32 = 1024;
 export const LOW: i32 = 8;
+export const PHASES: i32 = 1024;
+export const PHASE_BITS: i32 = 10;
+export const MOST_TAPS: i32 = 16;
+export const MOST_ROWS: i32 = 112;
 @inline export function uPerX(l: usize): f64 { return load<f64>(l, 0); }
 @inline export function vPerX(l: usize): f64 { return load<f64>(l, 8); }
 @inline export function uPerY(l: usize): f64 { return load<f64>(l, 16); }
@@ -34,6 +37,10 @@ export const LOW: i32 = 8;
 @inline export function heightPx(l: usize): i32 { return load<i32>(l, 60); }
 @inline export function tiles(l: usize): usize { return <usize>load<u32>(l, 64); }
 @inline export function tileColumns(l: usize): i32 { return load<i32>(l, 68); }
+@inline export function tapsU(l: usize): i32 { return load<i32>(l, 88); }
+@inline export function tapsV(l: usize): i32 { return load<i32>(l, 92); }
+@inline export function filterU(l: usize): usize { return <usize>load<u32>(l, 104); }
+@inline export function filterV(l: usize): usize { return <usize>load<u32>(l, 108); }
 @inline export function edgesFrom(l: usize): usize { return <usize>load<u32>(l, 48); }
 @inline export function edgeCount(l: usize): i32 { return load<i32>(l, 52); }
 @inline export function boundLeft(l: usize): i32 { return load<i32>(l, 56); }
@@ -47,6 +54,12 @@ export const LOW: i32 = 8;
 @inline export function repeatsY(l: usize): bool { return (marks(l) & 2) != 0; }
 @inline export function isSecond(l: usize): bool { return (marks(l) & 4) != 0; }
 @inline export function screens(l: usize): bool { return (marks(l) & 8) != 0; }
+@inline export function alongRows(l: usize): bool { return (marks(l) & 16) != 0; }
+@inline export function isWide(l: usize): bool { return (marks(l) & 32) != 0; }
+@inline export function goesLeft(l: usize): bool { return (marks(l) & 64) != 0; }
+@inline export function goesRight(l: usize): bool { return (marks(l) & 128) != 0; }
+@inline export function goesUp(l: usize): bool { return (marks(l) & 256) != 0; }
+@inline export function goesDown(l: usize): bool { return (marks(l) & 512) != 0; }
 export const LOOK_PARTS: usize = 36;
 export const LOOK_VIGNETTE: usize = 40;
 export const LOOK_BYTES: usize = 64;

@@ -1,103 +1,102 @@
 import * as L from './layer';
+import { alphaBytes, isFaded, minusOne, opacityLanes, overFaded, shortfall, times } from './lanes';
 import {
-  alphaBytes,
-  isFaded,
-  loadPixels,
-  minusOne,
-  mix,
-  opacityLanes,
-  overFaded,
-  pick,
-  rights,
-  shortfall,
-} from './lanes';
+  earlyBytes,
+  fromBytes,
+  fromWide,
+  halfOfBytes,
+  halfOfWide,
+  lanePairs,
+  lateBytes,
+  opaque14,
+  settled,
+  shared,
+  weighBytes,
+  weighFour,
+  weighFourLanes,
+  weighLanes,
+  weighOne,
+} from './weigh';
 
-/** What is known of two neighbouring columns: where their texels lie (i32), their picks (i32), their weights (8 × Q15). */
-const PAIR_BYTES: usize = 32;
-/** Texels that one vector of pixels holds. */
-const REACH: i32 = 4;
-/** Outside the image: no texel. */
-const NOWHERE: i32 = REACH - 1;
-const NOTHING: i64 = 0x8080808080808080;
-/** Set in the place of a pair whose texels do not lie in one vector: its columns are read one by one. */
-const APART: i32 = 1;
-
-/** Picks for every two pixels, each beginning at one of the first texels of a vector or nowhere. */
-export const PICKS_BYTES: usize = <usize>(REACH * REACH) * 32;
-let picks: usize = 0;
-
-/** The bytes of a texel as lanes. */
-@inline function lanesOf(texel: i32): i64 {
-  return 0x8003800280018000 + 0x0004000400040004 * <i64>texel;
+/** What is known of a column: where its first texel lies in a row (i32), the same texel where it lies apart (i32), its weights. */
+const HEAD: usize = 8;
+const TOGETHER: i32 = -1;
+@inline function columnBytes(taps: i32): usize {
+  return HEAD + (<usize>taps << 1);
 }
 
-/** Lays them out at `at`: for texels p and q at (p · REACH + q) · 32 the left texels of both, then the right ones. */
-export function placePicks(at: usize): void {
-  picks = at;
-  for (let p = 0; p < REACH; p++)
-    for (let q = 0; q < REACH; q++, at += 32) {
-      store<i64>(at, p == NOWHERE ? NOTHING : lanesOf(p));
-      store<i64>(at, q == NOWHERE ? NOTHING : lanesOf(q), 8);
-      store<i64>(at, p == NOWHERE ? NOTHING : lanesOf(p + 1), 16);
-      store<i64>(at, q == NOWHERE ? NOTHING : lanesOf(q + 1), 24);
-    }
-}
-
-/** Texel column that column x reads from, or −1 where the image is not. */
-@inline function columnAt(layer: usize, u: f64): i32 {
-  return u >= 0 && u < <f64>(L.widthPx(layer) + 1) ? <i32>u : -1;
-}
-@inline function placeOf(layer: usize, x: i32): f64 {
-  const u = L.uPerX(layer) * <f64>x + L.uAtOrigin(layer);
-  return L.repeatsX(layer) ? L.comeRound(u, L.widthPx(layer)) : u;
-}
-@inline function weightOf(u: f64, column: i32): i16 {
-  return column < 0 ? 0 : <i16>((u - <f64>column) * 32768);
-}
+/** Columns that are gathered at once: there are as many past the last one. */
+const AT_ONCE: i32 = 8;
 
 /** Bytes behind a gathered row: for what comes along, and for whether there is paint in each eight pixels. */
 export const ROW_SPARE: usize = 64 + 192;
 
-/** Columns that are gathered at once: there are pairs for as many past the last one. */
-const AT_ONCE: i32 = 8;
+/** Gathered rows, which row of texels each of them is (i32), and those that are weighed against another: of this caller alone. */
+let rows: usize = 0;
+let pitchOfRows: usize = 0;
+let kept: usize = 0;
+let others: usize = 0;
+const KEPT_BYTES: usize = <usize>L.MOST_TAPS * 4;
+const OTHERS_BYTES: usize = <usize>L.MOST_TAPS * 8;
+export const ROWS_BYTES: usize = KEPT_BYTES + OTHERS_BYTES + <usize>L.MOST_TAPS * (<usize>L.WIDE * 8 + ROW_SPARE);
+const NO_ROW: i32 = i32.MIN_VALUE;
 
-/** Pairs of columns of a layer whose map does not turn, for every output column; gives back what lies behind them. */
-export function buildGather(layer: usize, at: usize, width: i32): usize {
-  let pair = at;
-  let anyApart = false;
+/** Columns of a layer whose map does not turn, for every output column; gives back what lies behind them. */
+export function buildGather(layer: usize, table: usize, at: usize, width: i32): usize {
+  const taps = L.tapsU(layer);
+  const bytes = columnBytes(taps);
   const columns = (width + AT_ONCE - 1) & -AT_ONCE;
-  for (let x = 0; x < columns; x += 2, pair += PAIR_BYTES) {
-    const u = placeOf(layer, x);
-    const v = placeOf(layer, x + 1);
-    const p = columnAt(layer, u);
-    const q = columnAt(layer, v);
-    const first = p < 0 ? max(q, 0) : q < 0 ? p : min(p, q);
-    const wraps = L.repeatsX(layer) && (p == L.widthPx(layer) || q == L.widthPx(layer));
-    const apart = wraps || max(p, q) - first > REACH - 2;
-    if (apart) anyApart = true;
-    store<i32>(pair, (first << 2) | (apart ? APART : 0));
-    const pickP = p < 0 || apart ? NOWHERE : p - first;
-    const pickQ = q < 0 || apart ? NOWHERE : q - first;
-    store<i32>(pair, <i32>picks + ((pickP * REACH + pickQ) << 5), 4);
-    v128.store(pair, v128.shuffle<i64>(i16x8.splat(weightOf(u, p)), i16x8.splat(weightOf(v, q)), 0, 2), 16);
-  }
   L.setGather(layer, at);
+  let anyApart = false;
+  for (let x = 0; x < columns; x++, at += bytes)
+    if (placeColumn(layer, table, at, taps, x)) anyApart = true;
   L.setHasApart(layer, anyApart);
-  return pair;
+  return at;
 }
 
-/** The two texel rows that were gathered last, and where they lie. */
-let upperRow: i32 = -1;
-let lowerRow: i32 = -1;
-let upper: usize = 0;
-let lower: usize = 0;
+/** Tells whether its texels lie apart: at both ends of a tiled row. */
+function placeColumn(layer: usize, table: usize, at: usize, taps: i32, x: i32): bool {
+  memory.fill(at, 0, columnBytes(taps));
+  store<i32>(at, TOGETHER, 4);
+  const size = L.widthPx(layer);
+  const u = L.uPerX(layer) * <f64>x + L.uAtOrigin(layer);
+  const repeats = L.repeatsX(layer);
+  const share = repeats ? 1 : L.shareOf(u, abs(L.uPerX(layer)), size, L.goesLeft(layer), L.goesRight(layer));
+  if (share == 0) return false;
+  const places = L.inPhases(u);
+  const texel = Math.floor(places / L.PHASES);
+  const weights = table + L.filterU(layer) + <usize>((<i32>(places - texel * L.PHASES) * taps) << 1);
+  const texelShift = L.isWide(layer) ? 3 : 2;
+  if (repeats) {
+    const round = texel - Math.floor(texel / <f64>size) * <f64>size;
+    const first = L.wrapped(<i32>round + 1 - (taps >> 1), size);
+    memory.copy(at + HEAD, weights, <usize>taps << 1);
+    if (first + taps <= size) {
+      store<i32>(at, first << texelShift);
+      return false;
+    }
+    store<i32>(at, first, 4);
+    return true;
+  }
+  // Weights of texels past the border fall on the last one before it.
+  const first = <i32>max(<f64>-L.MOST_TAPS, min(texel, <f64>(size + L.MOST_TAPS))) + 1 - (taps >> 1);
+  const base = max(0, min(first, size - taps));
+  store<i32>(at, base << texelShift);
+  for (let k = 0; k < taps; k++) {
+    const slot = at + HEAD + <usize>((L.clamped(first + k, size) - base) << 1);
+    const weight = <f64>load<i16>(weights + <usize>(k << 1));
+    store<i16>(slot, load<i16>(slot) + <i16>nearest(weight * share));
+  }
+  return false;
+}
 
 /**
  * Columns [x0, x1), x0 even, of rows [top, bottom): pixel (x0, top) lies at `to`, the next row `pitch` bytes on. Texel rows
- * are gathered across, each once, and mixed down: laid over, or kept as they are. `room` holds two rows of a block.
+ * are gathered across, each once, and weighed down: laid over, or kept as they are. `room` has ROWS_BYTES.
  */
 export function drawUpright(
   layer: usize,
+  table: usize,
   to: usize,
   pitch: usize,
   room: usize,
@@ -108,37 +107,45 @@ export function drawUpright(
   keeps: bool,
 ): void {
   const bytes = <usize>(x1 - x0) << 3;
-  upperRow = -1;
-  lowerRow = -1;
-  upper = room;
-  lower = room + bytes + ROW_SPARE;
-  const limit = <f64>(L.heightPx(layer) + 1);
+  const taps = L.tapsV(layer);
+  const size = L.heightPx(layer);
+  const repeats = L.repeatsY(layer);
+  kept = room;
+  others = kept + KEPT_BYTES;
+  rows = others + OTHERS_BYTES;
+  pitchOfRows = bytes + ROW_SPARE;
+  for (let k = 0; k < taps; k++) store<i32>(kept + (<usize>k << 2), NO_ROW);
   for (let y = top; y < bottom; y++, to += pitch) {
-    let v = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
-    if (L.repeatsY(layer)) v = L.comeRound(v, L.heightPx(layer));
-    if (!(v >= 0 && v < limit)) continue;
-    const row = <i32>v;
-    takeRows(layer, row, L.repeatsY(layer) && row >= L.heightPx(layer) ? 1 : row + 1, x0, x1);
-    const down = i16x8.splat(<i16>((v - <f64>row) * 32768));
-    if (keeps) keep(to, bytes, down);
-    else layOver(layer, to, bytes, down);
+    const v = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
+    const share = repeats ? 1 : L.shareOf(v, abs(L.vPerY(layer)), size, L.goesUp(layer), L.goesDown(layer));
+    if (share == 0) continue;
+    const places = L.inPhases(v);
+    const texel = Math.floor(places / L.PHASES);
+    const weights = table + L.filterV(layer) + <usize>((<i32>(places - texel * L.PHASES) * taps) << 1);
+    const near = repeats
+      ? texel - Math.floor(texel / <f64>size) * <f64>size
+      : max(<f64>-L.MOST_TAPS, min(texel, <f64>(size + L.MOST_TAPS)));
+    const first = <i32>near + 1 - (taps >> 1);
+    for (let row = first; row < first + taps; row++) takeRow(layer, row, taps, x0, x1);
+    arrange(first, taps, weights);
+    const shareQ15 = <i32>(share * 32768 + 0.5);
+    if (keeps) keep(to, bytes, taps, shareQ15);
+    else layOver(layer, to, bytes, taps, shareQ15);
   }
 }
 
-/** Sees to it that `upper` and `lower` are these two texel rows. */
-function takeRows(layer: usize, row: i32, below: i32, x0: i32, x1: i32): void {
-  if (row == lowerRow || below == upperRow) {
-    const place = upper;
-    upper = lower;
-    lower = place;
-    const known = upperRow;
-    upperRow = lowerRow;
-    lowerRow = known;
-  }
-  if (row != upperRow) gatherRow(layer, row, upper, x0, x1);
-  if (below != lowerRow) gatherRow(layer, below, lower, x0, x1);
-  upperRow = row;
-  lowerRow = below;
+@inline function slotOf(row: i32, taps: i32): i32 {
+  return L.wrapped(row, taps);
+}
+
+/** Sees to it that a texel row, counted on beyond the border, is among those that are kept. */
+@inline function takeRow(layer: usize, row: i32, taps: i32, x0: i32, x1: i32): void {
+  const slot = <usize>slotOf(row, taps);
+  if (load<i32>(kept + (slot << 2)) == row) return;
+  store<i32>(kept + (slot << 2), row);
+  const size = L.heightPx(layer);
+  const texels = L.pixels(layer) + <usize>(L.repeatsY(layer) ? L.wrapped(row, size) : L.clamped(row, size)) * <usize>L.strideBytes(layer);
+  gatherRow(layer, texels, rows + slot * pitchOfRows, x0, x1);
 }
 
 /** Where it stands, a byte for every eight pixels of a gathered row, whether there may be paint in them. */
@@ -147,94 +154,198 @@ function takeRows(layer: usize, row: i32, below: i32, x0: i32, x1: i32): void {
 }
 
 /** Columns [x0, x1) of one texel row as they are seen across; up to seven more come along. */
-function gatherRow(layer: usize, row: i32, to: usize, x0: i32, x1: i32): void {
-  const texels = L.pixels(layer) + <usize>row * <usize>L.strideBytes(layer);
+function gatherRow(layer: usize, texels: usize, to: usize, x0: i32, x1: i32): void {
+  const taps = L.tapsU(layer);
+  const column = L.gather(layer) + <usize>x0 * columnBytes(taps);
   const bytes = <usize>(x1 - x0) << 3;
+  if (L.isWide(layer) || taps > 4) gatherAny(texels, to, bytes, column, taps, L.isWide(layer));
+  else gatherBytes(texels, to, bytes, column, L.hasApart(layer));
+  if (L.hasApart(layer)) joinApart(layer, texels, to, x0, x1, taps);
+}
+
+@inline function fourAt(texels: usize, column: usize): v128 {
+  return v128.load(texels + <usize>load<i32>(column));
+}
+
+/** By four weights each, of bytes: eight columns at once, so that clear ones cost little. */
+function gatherBytes(texels: usize, to: usize, bytes: usize, column: usize, anyApart: bool): void {
+  const early = earlyBytes();
+  const late = lateBytes();
+  const half = halfOfBytes();
   const end = to + bytes;
-  const anyApart = L.hasApart(layer);
-  let pair = L.gather(layer) + <usize>(x0 >> 1) * PAIR_BYTES;
   let paint = paintOf(to, bytes);
-  for (let at = to; at < end; at += 64, pair += 4 * PAIR_BYTES, paint++) {
-    const p = fourAt(texels, pair);
-    const q = fourAt(texels, pair + PAIR_BYTES);
-    const r = fourAt(texels, pair + 2 * PAIR_BYTES);
-    const s = fourAt(texels, pair + 3 * PAIR_BYTES);
-    if (anyApart || v128.any_true(v128.or(v128.or(p, q), v128.or(r, s)))) {
+  for (let at = to; at < end; at += 64, column += 128, paint++) {
+    const k = fourAt(texels, column);
+    const l = fourAt(texels, column + 16);
+    const m = fourAt(texels, column + 32);
+    const n = fourAt(texels, column + 48);
+    const p = fourAt(texels, column + 64);
+    const q = fourAt(texels, column + 80);
+    const r = fourAt(texels, column + 96);
+    const s = fourAt(texels, column + 112);
+    const any = v128.or(v128.or(v128.or(k, l), v128.or(m, n)), v128.or(v128.or(p, q), v128.or(r, s)));
+    if (anyApart || v128.any_true(any)) {
       store<u8>(paint, 1);
-      v128.store(at, across(p, pair));
-      v128.store(at, across(q, pair + PAIR_BYTES), 16);
-      v128.store(at, across(r, pair + 2 * PAIR_BYTES), 32);
-      v128.store(at, across(s, pair + 3 * PAIR_BYTES), 48);
+      v128.store(at, twoOf(k, l, column + HEAD, early, late, half));
+      v128.store(at, twoOf(m, n, column + 32 + HEAD, early, late, half), 16);
+      v128.store(at, twoOf(p, q, column + 64 + HEAD, early, late, half), 32);
+      v128.store(at, twoOf(r, s, column + 96 + HEAD, early, late, half), 48);
     } else {
       store<u8>(paint, 0);
-      const none = i64x2.splat(0);
-      v128.store(at, none);
-      v128.store(at, none, 16);
-      v128.store(at, none, 32);
-      v128.store(at, none, 48);
+      memory.fill(at, 0, 64);
     }
   }
-  if (anyApart) joinApart(layer, texels, to, x0, x1);
 }
 
-@inline function fourAt(texels: usize, pair: usize): v128 {
-  return v128.load(texels + <usize>load<i32>(pair));
+@inline function twoOf(p: v128, q: v128, weights: usize, early: v128, late: v128, half: v128): v128 {
+  return i16x8.narrow_i32x4_s(
+    fromBytes(weighFour(p, weights, early, late), half),
+    fromBytes(weighFour(q, weights + 16, early, late), half),
+  );
 }
 
-@inline function across(four: v128, pair: usize): v128 {
-  const places = <usize>load<i32>(pair, 4);
-  const left = i16x8.shl(pick(four, v128.load(places)), 7);
-  const right = i16x8.shl(pick(four, v128.load(places, 16)), 7);
-  return mix(left, right, v128.load(pair, 16));
-}
-
-/** The columns of pairs that lie apart: where a tiled row begins again, and where much of a row is left out. */
-function joinApart(layer: usize, texels: usize, to: usize, x0: i32, x1: i32): void {
-  const pairs = L.gather(layer);
-  for (let x = x0; x < x1; x++, to += 8) {
-    if ((load<i32>(pairs + <usize>(x >> 1) * PAIR_BYTES) & APART) == 0) continue;
-    const u = placeOf(layer, x);
-    const column = columnAt(layer, u);
-    if (column < 0) continue;
-    const right = L.repeatsX(layer) && column == L.widthPx(layer) ? 1 : column + 1;
-    const p = loadPixels(texels + (<usize>column << 2));
-    const q = loadPixels(texels + (<usize>right << 2));
-    v128.store64_lane(to, mix(p, q, i16x8.splat(weightOf(u, column))), 0);
+/** By any number of weights, of bytes or lanes. */
+function gatherAny(texels: usize, to: usize, bytes: usize, column: usize, taps: i32, isWide: bool): void {
+  const next = columnBytes(taps);
+  const end = to + bytes;
+  const pairs = lanePairs();
+  const half = isWide ? halfOfWide() : halfOfBytes();
+  memory.fill(paintOf(to, bytes), 1, (bytes + 63) >> 6);
+  for (; to < end; to += 16, column += 2 * next) {
+    const p = texels + <usize>load<i32>(column);
+    const q = texels + <usize>load<i32>(column + next);
+    if (!isWide)
+      v128.store(
+        to,
+        i16x8.narrow_i32x4_s(
+          fromBytes(weighBytes(p, column + HEAD, taps), half),
+          fromBytes(weighBytes(q, column + next + HEAD, taps), half),
+        ),
+      );
+    else if (taps == 4)
+      v128.store(
+        to,
+        i16x8.narrow_i32x4_s(
+          fromWide(weighFourLanes(p, column + HEAD, pairs), half),
+          fromWide(weighFourLanes(q, column + next + HEAD, pairs), half),
+        ),
+      );
+    else
+      v128.store(
+        to,
+        i16x8.narrow_i32x4_s(
+          fromWide(weighLanes(p, column + HEAD, taps), half),
+          fromWide(weighLanes(q, column + next + HEAD, taps), half),
+        ),
+      );
   }
 }
 
-/** The two rows mixed, to `to`; an even count of pixels. */
-function keep(to: usize, bytes: usize, down: v128): void {
-  let p = upper;
-  let q = lower;
-  const stop = to + bytes;
-  for (; to < stop; to += 16, p += 16, q += 16)
-    v128.store(to, mix(v128.load(p), v128.load(q), down));
+/** The columns whose texels lie apart: where a tiled row begins again. */
+function joinApart(layer: usize, texels: usize, to: usize, x0: i32, x1: i32, taps: i32): void {
+  const bytes = columnBytes(taps);
+  const isWide = L.isWide(layer);
+  const size = L.widthPx(layer);
+  let column = L.gather(layer) + <usize>x0 * bytes;
+  for (let x = x0; x < x1; x++, to += 8, column += bytes) {
+    const first = load<i32>(column, 4);
+    if (first == TOGETHER) continue;
+    let sum = i32x4.splat(0);
+    for (let k = 0; k < taps; k++) {
+      const place = <usize>L.wrapped(first + k, size) << (isWide ? 3 : 2);
+      sum = i32x4.add(sum, weighOne(texels + place, isWide, load<i16>(column + HEAD + <usize>(k << 1))));
+    }
+    const lanes = isWide ? fromWide(sum, halfOfWide()) : fromBytes(sum, halfOfBytes());
+    v128.store64_lane(to, i16x8.narrow_i32x4_s(lanes, lanes), 0);
+  }
 }
 
-/** The two rows mixed, over what is at `to`. */
-function layOver(layer: usize, to: usize, bytes: usize, down: v128): void {
-  const faded = isFaded(L.opacityQ15(layer));
-  const opacity = opacityLanes(L.opacityQ15(layer));
+/** The row with the greatest weight, and the others with theirs (Q15): the sum of what they differ by from it is exact where it is alone. */
+let base: usize = 0;
+
+function arrange(first: i32, taps: i32, weights: usize): void {
+  let most = 0;
+  for (let k = 1; k < taps; k++)
+    if (load<i16>(weights + <usize>(k << 1)) > load<i16>(weights + <usize>(most << 1))) most = k;
+  let at = others;
+  for (let k = 0; k < taps; k++) {
+    const row = rows + <usize>slotOf(first + k, taps) * pitchOfRows;
+    if (k == most) base = row;
+    else {
+      store<u32>(at, <u32>row);
+      store<i32>(at, <i32>load<i16>(weights + <usize>(k << 1)) * 2, 4);
+      at += 8;
+    }
+  }
+}
+
+@inline function otherRow(k: usize): usize {
+  return <usize>load<u32>(others + (k << 3));
+}
+@inline function otherWeight(k: usize): v128 {
+  return i16x8.splat(<i16>load<i32>(others + (k << 3), 4));
+}
+
+@inline function away(row: usize, from: v128, weight: v128): v128 {
+  return times(i16x8.sub(v128.load(row), from), weight);
+}
+
+/** Four rows weighed, `on` bytes further. */
+@inline function fourRows(from: usize, p: usize, q: usize, r: usize, on: usize, byP: v128, byQ: v128, byR: v128): v128 {
+  const most = v128.load(from + on);
+  const one = times(i16x8.sub(v128.load(p + on), most), byP);
+  const two = times(i16x8.sub(v128.load(q + on), most), byQ);
+  const three = times(i16x8.sub(v128.load(r + on), most), byR);
+  return i16x8.add(i16x8.add(most, one), i16x8.add(two, three));
+}
+
+/** The rows weighed, at `at` bytes from their beginning, as 14-bit lanes. */
+function weighed(at: usize, taps: i32): v128 {
+  const from = v128.load(base + at);
+  let sum = from;
+  for (let k = 0; k < taps - 1; k++) sum = i16x8.add(sum, away(otherRow(k) + at, from, otherWeight(k)));
+  return sum;
+}
+
+/** The rows weighed, to `to`; an even count of pixels. */
+function keep(to: usize, bytes: usize, taps: i32, shareQ15: i32): void {
+  const alphaAt = alphaBytes();
+  const opaque = opaque14();
+  for (let at: usize = 0; at < bytes; at += 16) v128.store(to + at, shared(settled(weighed(at, taps), alphaAt, opaque), shareQ15));
+}
+
+/** The rows weighed, over what is at `to`. */
+function layOver(layer: usize, to: usize, bytes: usize, taps: i32, shareQ15: i32): void {
+  const fadeQ15 = shareQ15 >= 32768 ? L.opacityQ15(layer) : (L.opacityQ15(layer) * shareQ15 + 16384) >> 15;
+  const faded = isFaded(fadeQ15);
+  const opacity = opacityLanes(fadeQ15);
   const minus1 = minusOne();
   const short = shortfall();
   const alphaAt = alphaBytes();
-  let p = upper;
-  let q = lower;
-  let paintP = paintOf(p, bytes);
-  let paintQ = paintOf(q, bytes);
-  const stop = to + bytes;
-  for (; to + 64 <= stop; to += 64, p += 64, q += 64, paintP++, paintQ++) {
-    if ((load<u8>(paintP) | load<u8>(paintQ)) == 0) continue;
-    const one = mix(v128.load(p), v128.load(q), down);
-    const two = mix(v128.load(p, 16), v128.load(q, 16), down);
-    const three = mix(v128.load(p, 32), v128.load(q, 32), down);
-    const four = mix(v128.load(p, 48), v128.load(q, 48), down);
-    overFaded(to, one, faded, opacity, minus1, short, alphaAt);
-    overFaded(to + 16, two, faded, opacity, minus1, short, alphaAt);
-    overFaded(to + 32, three, faded, opacity, minus1, short, alphaAt);
-    overFaded(to + 48, four, faded, opacity, minus1, short, alphaAt);
+  const opaque = opaque14();
+  let at: usize = 0;
+  if (taps == 4) {
+    const p = otherRow(0);
+    const q = otherRow(1);
+    const r = otherRow(2);
+    const byP = otherWeight(0);
+    const byQ = otherWeight(1);
+    const byR = otherWeight(2);
+    let paint: usize = bytes + 64;
+    for (; at + 64 <= bytes; at += 64, to += 64, paint++) {
+      if ((load<u8>(base + paint) | load<u8>(p + paint) | load<u8>(q + paint) | load<u8>(r + paint)) == 0) continue;
+      const b = base + at;
+      const pAt = p + at;
+      const qAt = q + at;
+      const rAt = r + at;
+      overFaded(to, settled(fourRows(b, pAt, qAt, rAt, 0, byP, byQ, byR), alphaAt, opaque), faded, opacity, minus1, short, alphaAt);
+      overFaded(to + 16, settled(fourRows(b, pAt, qAt, rAt, 16, byP, byQ, byR), alphaAt, opaque), faded, opacity, minus1, short, alphaAt);
+      overFaded(to + 32, settled(fourRows(b, pAt, qAt, rAt, 32, byP, byQ, byR), alphaAt, opaque), faded, opacity, minus1, short, alphaAt);
+      overFaded(to + 48, settled(fourRows(b, pAt, qAt, rAt, 48, byP, byQ, byR), alphaAt, opaque), faded, opacity, minus1, short, alphaAt);
+    }
   }
-  for (; to < stop; to += 8, p += 8, q += 8)
-    overFaded(to, mix(v128.load64_zero(p), v128.load64_zero(q), down), faded, opacity, minus1, short, alphaAt);
+  for (; at + 16 <= bytes; at += 16, to += 16)
+    overFaded(to, settled(weighed(at, taps), alphaAt, opaque), faded, opacity, minus1, short, alphaAt);
+  // An odd row ends in half a vector: what follows it is not the layer's.
+  if (at < bytes) overFaded(to, v128.and(settled(weighed(at, taps), alphaAt, opaque), i64x2(-1, 0)), faded, opacity, minus1, short, alphaAt);
 }

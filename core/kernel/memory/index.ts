@@ -2,6 +2,7 @@ export { Arena, type GrowableMemory } from './arena.ts';
 export { type ImageRead, type Lease, Leases } from './leases.ts';
 export type { StopSignal } from './stop-signal.ts';
 export {
+  alphaIn,
   buildLevels,
   type ImageLayout,
   imageLayout,

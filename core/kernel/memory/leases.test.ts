@@ -5,8 +5,8 @@ import { answerRenderMessage, RenderPool, type RenderPort } from '../../pool/ind
 import { levelsSource, randomImage, testArtId, testKernel } from '../../testing/index.ts';
 
 const SIDE = 600;
-/** A level of SIDE px with its border, tile map and rounding, and the smaller levels that come with it. */
-const IMAGE_BYTES = SIDE * SIDE * 4 * 1.4;
+/** A level of SIDE px with its tile map and rounding, and the level that is there from the start. */
+const IMAGE_BYTES = SIDE * SIDE * 4 * 1.26;
 const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: CLEAR };
 const images = Array.from({ length: 12 }, (_, i) => randomImage(i + 1, SIDE, SIDE));
 const layer = (n: number, level = 0): RenderLayer => ({

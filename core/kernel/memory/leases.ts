@@ -16,8 +16,8 @@ export interface Lease {
   readonly release: Release;
 }
 
-/** A chunk of premultiplied RGBA with its border. */
-const BASE_BYTES = (CHUNK_PX + 2) ** 2 * 4;
+/** A chunk of premultiplied RGBA. */
+const BASE_BYTES = CHUNK_PX ** 2 * 4;
 
 type Open = (artId: string) => Promise<StreamedImage | undefined>;
 

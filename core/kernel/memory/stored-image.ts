@@ -7,8 +7,9 @@ import {
   type Raster,
   TILE_PX,
 } from '../../image/index.ts';
+import type { GrowableMemory } from './arena.ts';
 
-/** Where one mip level lies, in bytes from the start of its image. Pixels have a clear border one texel wide. */
+/** Where one mip level lies, in bytes from the start of its image. */
 export interface StoredLevel {
   readonly widthPx: number;
   readonly heightPx: number;
@@ -23,8 +24,8 @@ export interface ImageLayout {
   readonly bytes: number;
 }
 
-/** The kernel reads up to two texels past the last one. */
-const READ_AHEAD_BYTES = 16;
+/** The kernel reads sixteen texels at once, of art that has fewer too. */
+const READ_AHEAD_BYTES = 128;
 
 /** One level that begins at byte `at`, and the byte at which the next may begin. */
 export function levelLayout(
@@ -32,12 +33,20 @@ export function levelLayout(
   heightPx: number,
   at: number,
 ): { level: StoredLevel; end: number } {
-  const strideBytes = (widthPx + 2) * 4;
+  const strideBytes = widthPx * 4;
   const tileColumns = Math.ceil(widthPx / TILE_PX);
-  const tilesAt = at + strideBytes * (heightPx + 2) + READ_AHEAD_BYTES;
+  const tilesAt = at + strideBytes * heightPx + READ_AHEAD_BYTES;
   const end = Math.ceil((tilesAt + tileColumns * Math.ceil(heightPx / TILE_PX)) / 16) * 16;
   return { level: { widthPx, heightPx, strideBytes, pixelsAt: at, tilesAt, tileColumns }, end };
 }
+
+/** Alpha, 0 to 255, of a texel of a level that lies in the memory. */
+export const alphaIn = (
+  memory: GrowableMemory,
+  { pixelsAt, strideBytes }: StoredLevel,
+  column: number,
+  row: number,
+): number => new Uint8Array(memory.buffer, pixelsAt + row * strideBytes + column * 4 + 3, 1)[0] ?? 0;
 
 /** Follows from the size alone, so that memory can be set aside before the pixels have come. */
 export function imageLayout(widthPx: number, heightPx: number): ImageLayout {
@@ -57,16 +66,12 @@ export function buildLevels(finest: Raster<'premultiplied'>): Raster<'premultipl
   return levels;
 }
 
-/** Fills `target` (`layout.bytes` long) with the levels, borders and tile maps of straight RGBA `image`. */
+/** Fills `target` (`layout.bytes` long) with the levels and tile maps of straight RGBA `image`. */
 export function storeImage(image: Raster<'straight'>, layout: ImageLayout, target: Uint8Array): void {
   let level = premultiply(image);
   layout.levels.forEach((place, i) => {
     if (i > 0) level = halve(level);
-    target.fill(0, place.pixelsAt, place.tilesAt);
-    for (let y = 0; y < place.heightPx; y++) {
-      const row = level.data.subarray(y * place.widthPx * 4, (y + 1) * place.widthPx * 4);
-      target.set(row, place.pixelsAt + (y + 1) * place.strideBytes + 4);
-    }
+    target.set(level.data, place.pixelsAt);
     target.set(buildTileMap(level).kinds, place.tilesAt);
   });
 }

@@ -4,7 +4,7 @@ import type { ImageLayer } from '../../picture/index.ts';
 import type { Repeat } from '../../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../../staging/index.ts';
 import type { Arena } from './arena.ts';
-import { levelLayout, type StoredLevel } from './stored-image.ts';
+import { alphaIn, levelLayout, type StoredLevel } from './stored-image.ts';
 
 /** Chunks of a level's grid, all corners included. */
 export interface ChunkRect {
@@ -222,13 +222,12 @@ export class StreamedImage {
   alphaAt(x: number, y: number): number {
     const whole = this.levels[0];
     if (!whole || x < 0 || y < 0 || x >= whole.widthPx || y >= whole.heightPx) return 0;
-    for (const [index, level] of this.levels.entries()) {
-      const [u, v] = [Math.floor(x / 2 ** index), Math.floor(y / 2 ** index)];
+    for (const level of this.levels) {
+      const u = Math.floor((x * level.widthPx) / whole.widthPx);
+      const v = Math.floor((y * level.heightPx) / whole.heightPx);
       const chunk = Math.floor(v / CHUNK_PX) * level.columns + Math.floor(u / CHUNK_PX);
       if (!level.place || level.chunks[chunk] !== HERE) continue;
-      const { pixelsAt, strideBytes } = level.place.level;
-      const at = pixelsAt + (v + 1) * strideBytes + (u + 1) * 4 + 3;
-      return new Uint8Array(this.arena.memory.buffer, at, 1)[0] ?? 0;
+      return alphaIn(this.arena.memory, level.place.level, u, v);
     }
     return 0;
   }
