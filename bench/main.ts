@@ -2,6 +2,7 @@ import { benchFill } from './fill/main.ts';
 import { benchImport } from './import/main.ts';
 import { benchInteract } from './interact/main.ts';
 import { benchMemory } from './memory/main.ts';
+import { benchQuality } from './quality/main.ts';
 import { benchRender } from './render/main.ts';
 import { benchSample } from './sample/main.ts';
 import { benchSurvey } from './survey/main.ts';
@@ -11,6 +12,7 @@ const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   import: benchImport,
   interact: benchInteract,
   memory: benchMemory,
+  quality: benchQuality,
   render: benchRender,
   sample: benchSample,
   survey: benchSurvey,

@@ -1,4 +1,4 @@
-import { MOST_STEP, PHASES, tapsFor } from '../picture/index.ts';
+import { MOST_STEP, PHASES, passOf, tapsFor } from '../picture/index.ts';
 
 /**
  * The layout of a layer table, stated once: `layer-table.ts` writes by it, and `assembly/layout.ts`, by which the kernel
@@ -100,7 +100,7 @@ export const BLOCKS = { tile: 32, square: 32, wide: 1024, low: 8 } as const;
 export const FILTERS = {
   phases: PHASES,
   phaseBits: Math.log2(PHASES),
-  mostTaps: tapsFor(MOST_STEP),
+  mostTaps: tapsFor(passOf(MOST_STEP)),
   mostRows: 112,
 } as const;
 

@@ -10,12 +10,12 @@ import {
   type LayerLook,
   lookedRamp,
   needsDither,
+  type Pass,
   type PathLayer,
   phaseWeights,
   type RenderLayer,
   readingOf,
   tapsFor,
-  widenedStep,
 } from '../picture/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import {
@@ -111,8 +111,8 @@ export function encodeLayers(layers: readonly RenderLayer[], stored: StoredPixel
   entries.forEach((entry, i) => {
     if (entry.kind === 'path') writePath(table, i * LAYER_BYTES, tail, entry.layer, ramps.of(entry.layer));
     else {
-      const { stepU, stepV } = readingOf(entry.map);
-      const [u, v] = [filters.of(stepU), filters.of(stepV)];
+      const { passU, passV } = readingOf(entry.map);
+      const [u, v] = [filters.of(passU), filters.of(passV)];
       writeLevel(table, i * LAYER_BYTES, tail, entry, { u, v });
       gathered += 8 + 2 * u.taps;
     }
@@ -161,7 +161,7 @@ function placeRamps(entries: readonly Entry[], from: number): Ramps {
   return { placed, end, of: ({ paint, look }) => byPaint.get(paint)!.get(look)! };
 }
 
-/** The weights of a step, and where they lie. */
+/** The weights of a pass, and where they lie. */
 interface FilterPlace {
   readonly at: number;
   readonly taps: number;
@@ -171,35 +171,37 @@ interface FilterPlace {
 interface Filters {
   readonly placed: readonly FilterPlace[];
   readonly end: number;
-  of(step: number): FilterPlace;
+  of(pass: Pass): FilterPlace;
 }
 
-/** Steps at which weights were asked for last: most planes keep theirs from frame to frame, or share it. */
-const knownWeights = new LRUCache<number, Int16Array>({ max: 512 });
+const nameOf = ({ step, sharp }: Pass): string => `${step} ${sharp}`;
 
-function weightsOf(step: number): Int16Array {
-  const known = knownWeights.get(step);
+/** Weights that were asked for last: most planes keep their step from frame to frame, or share it. */
+const knownWeights = new LRUCache<string, Int16Array>({ max: 512 });
+
+function weightsOf(pass: Pass): Int16Array {
+  const known = knownWeights.get(nameOf(pass));
   if (known) return known;
-  const made = phaseWeights(step);
-  knownWeights.set(step, made);
+  const made = phaseWeights(pass);
+  knownWeights.set(nameOf(pass), made);
   return made;
 }
 
-/** Weights behind the ramps, one table for every step that a pass has. */
+/** Weights behind the ramps, one table for every pass. */
 function placeFilters(entries: readonly Entry[], from: number): Filters {
-  const byStep = new Map<number, FilterPlace>();
+  const byName = new Map<string, FilterPlace>();
   let end = from;
   for (const entry of entries) {
     if (entry.kind !== 'level') continue;
-    const { stepU, stepV } = readingOf(entry.map);
-    for (const step of [widenedStep(stepU), widenedStep(stepV)]) {
-      if (byStep.has(step)) continue;
-      const weights = weightsOf(step);
-      byStep.set(step, { at: end, taps: tapsFor(step), weights });
+    const { passU, passV } = readingOf(entry.map);
+    for (const pass of [passU, passV]) {
+      if (byName.has(nameOf(pass))) continue;
+      const weights = weightsOf(pass);
+      byName.set(nameOf(pass), { at: end, taps: tapsFor(pass), weights });
       end += Math.ceil(weights.byteLength / 16) * 16;
     }
   }
-  return { placed: [...byStep.values()], end, of: (step) => byStep.get(widenedStep(step))! };
+  return { placed: [...byName.values()], end, of: (pass) => byName.get(nameOf(pass))! };
 }
 
 /** Edges of a path, look of any: a multiple of 16. */

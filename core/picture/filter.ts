@@ -1,39 +1,45 @@
-import type { Affine } from '../geometry/index.ts';
+import { type Affine, greatestScale } from '../geometry/index.ts';
+import { memo } from '../units/index.ts';
 
-/**
- * How a level is read, and the kernel that weighs its texels. The kernel is a function of the step alone, how many texels
- * lie from one output px to the next:
- *
- *   k = box(step) ∗ box(1) ∗ p,   p = A·triangle(m) − (A − 1)·box(2m),   m = (3 − step)/2,   A = 3 − 7·(step − 1), at least 2
- *
- * `box(step)` makes every texel's weights add up to the same in all output px, wherever it falls; `box(1)` makes the weights
- * of every output px add up to one; `p` gives back what both take off the sharpness. At a step of 1 and under it this is
- * the cubic of Catmull and Rom (Keys 1981, a = −1/2), whose Fourier transform is sinc³(f)·(3·sinc(f) − 2·cos(πf)); from 3 on,
- * which only squashed planes have, it is the plain area of texels. No kernel is wider than 4 texels up to a step of 3.
- */
-export function kernelAt(step: number, x: number): number {
-  const widened = widenedStep(step);
-  const p = twiceSummed(widened);
-  const [far, near] = [(widened + 1) / 2, (widened - 1) / 2];
-  return (p(x + far) - p(x + near) - p(x - near) + p(x - far)) / widened;
+/** What the kernel of a pass over texels is made of. */
+export interface Pass {
+  /** Texels from one output px to the next, 1 to MOST_STEP. */
+  readonly step: number;
+  /** How much it sharpens, 3 to 2: A of kernelAt. */
+  readonly sharp: number;
 }
-
-/** Kernels of all steps up to 1 are alike, and so are those past MOST_STEP. */
-export const widenedStep = (step: number): number => Math.min(MOST_STEP, Math.max(1, step));
 
 /** Past this step reading no longer widens: what is reduced further has a coarser level. */
 export const MOST_STEP = 15;
 
-/** The second antiderivative of p, even; the last one is kept, since a whole picture asks for few. */
-function twiceSummed(step: number): (x: number) => number {
-  if (step !== lastStep) [lastStep, lastSummed] = [step, summedTwice(step)];
-  return lastSummed;
-}
-let lastStep = Number.NaN;
-let lastSummed = Math.abs;
+/**
+ * The pass of a step; all up to 1 are alike. `reduction`: texels to a px whichever way they are turned, where that is less:
+ * sharpening falls from 3 to 2 as there come to be more texels than px, for what is too fine for the px would beat with them.
+ */
+export const passOf = (step: number, reduction = step): Pass => ({
+  step: Math.min(MOST_STEP, Math.max(1, step)),
+  sharp: Math.min(3, Math.max(2, 3 - 7 * (Math.min(step, reduction) - 1))),
+});
 
-function summedTwice(step: number): (x: number) => number {
-  const { m, sharp } = sharpening(step);
+/**
+ * The kernel that weighs texels, `x` texels from the middle of a px:
+ *
+ *   k = box(step) ∗ box(1) ∗ p,   p = A·triangle(m) − (A − 1)·box(2m),   m = (3 − step)/2
+ *
+ * `box(step)` makes every texel's weights add up to the same in all output px, wherever it falls; `box(1)` makes the weights
+ * of every output px add up to one; `p` gives back what both take off the sharpness. At a step of 1 and A = 3 this is the
+ * cubic of Catmull and Rom (Keys 1981, a = −1/2), whose Fourier transform is sinc³(f)·(3·sinc(f) − 2·cos(πf)); from 3 on,
+ * which only squashed planes have, it is the plain area of texels. No kernel is wider than 4 texels up to a step of 3.
+ */
+export function kernelAt(pass: Pass, x: number): number {
+  const p = twiceSummed(pass);
+  const [far, near] = [(pass.step + 1) / 2, (pass.step - 1) / 2];
+  return (p(x + far) - p(x + near) - p(x - near) + p(x - far)) / pass.step;
+}
+
+/** The second antiderivative of p, even. */
+const twiceSummed = memo(({ step, sharp }: Pass): ((x: number) => number) => {
+  const m = narrowing(step);
   // Its curve is under 1e-9 there, and its terms divide by m.
   if (m < 1e-6) return (x) => Math.abs(x) / 2;
   const square = sharp / (2 * m) - (sharp - 1) / (4 * m);
@@ -43,39 +49,35 @@ function summedTwice(step: number): (x: number) => number {
     const inside = Math.min(away, m);
     return inside * inside * (square - cube * inside) + (away - inside) / 2;
   };
-}
-
-const sharpening = (step: number): { readonly m: number; readonly sharp: number } => ({
-  m: Math.max(0, (3 - step) / 2),
-  sharp: Math.max(2, 3 - 7 * (step - 1)),
 });
+
+/** Half of what is left of 4 texels beside the two boxes, at most. */
+const narrowing = (step: number): number => Math.max(0, (3 - step) / 2);
 
 /**
  * The weights of `taps` texels next to each other, the first of them at `from` from the px, texels: as kernelAt, with what
  * neighbours share summed once.
  */
-export function kernelWeights(step: number, from: number, taps: number, out: Float64Array): void {
-  const widened = widenedStep(step);
-  const p = twiceSummed(widened);
-  let before = p(from + (widened - 1) / 2) - p(from - (widened + 1) / 2);
+export function kernelWeights(pass: Pass, from: number, taps: number, out: Float64Array): void {
+  const p = twiceSummed(pass);
+  const [far, near] = [(pass.step + 1) / 2, (pass.step - 1) / 2];
+  let before = p(from + near) - p(from - far);
   for (let k = 0; k < taps; k++) {
-    const after = p(from + k + (widened + 1) / 2) - p(from + k - (widened - 1) / 2);
-    out[k] = (after - before) / widened;
+    const after = p(from + k + far) - p(from + k - near);
+    out[k] = (after - before) / pass.step;
     before = after;
   }
 }
 
 /** How far from the middle the kernel reaches, texels. */
-export const reachOf = (step: number): number => (step <= 3 ? 2 : (Math.min(MOST_STEP, step) + 1) / 2);
+export const reachOf = ({ step }: Pass): number => (step <= 3 ? 2 : (step + 1) / 2);
 
 /** Texels that are weighed for one output px, a multiple of four. */
-export const tapsFor = (step: number): number => 4 * Math.ceil((2 * reachOf(step)) / 4);
+export const tapsFor = (pass: Pass): number => 4 * Math.ceil((2 * reachOf(pass)) / 4);
 
 /** The variance of the kernel, texels²: what reading blurs by itself. */
-export function kernelVariance(step: number): number {
-  if (step <= 1) return 0;
-  const { m, sharp } = sharpening(step);
-  return (1 + step * step) / 12 + (m * m * (2 - sharp)) / 6;
+export function kernelVariance({ step, sharp }: Pass): number {
+  return (1 + step * step) / 12 + (narrowing(step) ** 2 * (2 - sharp)) / 6;
 }
 
 /** Share of an output px at `at` (continuous, texels) that lies on an axis of `size` texels: a border as sharp as one px. */
@@ -102,12 +104,17 @@ export interface Reading {
   /** Texels from one line to the next along a row of texels; from one px to the next across the rows. */
   readonly stepU: number;
   readonly stepV: number;
+  readonly passU: Pass;
+  readonly passV: Pass;
 }
 
-export function readingOf({ a, b, c, d }: Affine): Reading {
+export function readingOf(pxToTexels: Affine): Reading {
+  const { a, b, c, d } = pxToTexels;
   const alongRows = Math.abs(b) > Math.abs(d);
   const stepV = Math.abs(alongRows ? b : d);
-  return { alongRows, stepU: Math.abs(a * d - b * c) / stepV, stepV };
+  const stepU = Math.abs(a * d - b * c) / stepV;
+  const reduction = greatestScale(pxToTexels);
+  return { alongRows, stepU, stepV, passU: passOf(stepU, reduction), passV: passOf(stepV, reduction) };
 }
 
 /** Phases within a texel for which weights are kept. */
@@ -116,15 +123,15 @@ export const PHASES = 1024;
 export const WEIGHT_ONE = 16_384;
 
 /**
- * Weights for every phase i/PHASES of a px within a texel, `tapsFor(step)` each, the first at texel ⌊u⌋ + 1 − taps/2 (u counts
+ * Weights for every phase i/PHASES of a px within a texel, `tapsFor(pass)` each, the first at texel ⌊u⌋ + 1 − taps/2 (u counts
  * from the middle of the first texel). They add up to WEIGHT_ONE exactly, so that an even colour stays as it is.
  */
-export function phaseWeights(step: number): Int16Array {
-  const taps = tapsFor(step);
+export function phaseWeights(pass: Pass): Int16Array {
+  const taps = tapsFor(pass);
   const weights = new Int16Array(PHASES * taps);
   const exact = new Float64Array(taps);
   for (let i = 0; i < PHASES; i++) {
-    kernelWeights(step, 1 - taps / 2 - i / PHASES, taps, exact);
+    kernelWeights(pass, 1 - taps / 2 - i / PHASES, taps, exact);
     let [rest, most] = [WEIGHT_ONE, 0];
     for (let k = 0; k < taps; k++) {
       const whole = Math.round((exact[k] as number) * WEIGHT_ONE);

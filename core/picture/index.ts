@@ -1,4 +1,4 @@
-export { MOST_STEP, PHASES, phaseWeights, readingOf, tapsFor, WEIGHT_ONE, widenedStep } from './filter.ts';
+export { MOST_STEP, type Pass, PHASES, passOf, phaseWeights, readingOf, tapsFor } from './filter.ts';
 export {
   type GroupLayer,
   groupsIn,

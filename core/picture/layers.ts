@@ -74,11 +74,11 @@ const PX_VARIANCE = 1 / 12;
 /** What reading has softened a layer by, px² of the picture that it is drawn in. */
 function ownVariance(layer: RenderLayer | undefined): number {
   if (layer?.kind !== 'image') return PX_VARIANCE;
-  const { stepV } = readingOf(layer.imageToLevel);
+  const { stepV, passV } = readingOf(layer.imageToLevel);
   if (stepV <= 1) return 0;
   // A texel of a coarser level is itself the mean of so many.
   const texel = (1 - 4 ** -layer.level) / 12;
-  return (kernelVariance(stepV) + texel) / (stepV * stepV);
+  return (kernelVariance(passV) + texel) / (stepV * stepV);
 }
 
 /** What a Gaussian must still do in a picture reduced to 1/cell, beyond what the sharp picture would have had by itself. */

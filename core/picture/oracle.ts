@@ -3,7 +3,7 @@ import type { Raster } from '../image/index.ts';
 import { colourAt, srgbOfHex } from '../paint/index.ts';
 import type { Repeat } from '../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
-import { coverage, kernelAt, kernelWeights, MOST_STEP, reachOf, readingOf } from './filter.ts';
+import { coverage, kernelAt, kernelWeights, MOST_STEP, type Reading, reachOf, readingOf } from './filter.ts';
 import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
 import { type Background, CLEAR } from './view.ts';
@@ -54,7 +54,7 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
   const from = (read: LevelRead): Reader => {
     const level = images.get(layer.artId)?.[read.level];
     if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
-    return mappedReader(level, { map: read.imageToLevel, repeat: layer.repeat });
+    return mappedReader(level, read.imageToLevel, layer.repeat);
   };
   const finer = from(layer);
   const { blend } = layer;
@@ -72,20 +72,21 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
 /** How an image is read: its map from px to texels, and along which axes it comes round again. */
 interface OracleRead {
   readonly map: Affine;
+  readonly reading: Reading;
   readonly repeat: Repeat;
 }
 
-const mappedReader =
-  (image: OracleImage, read: OracleRead): Reader =>
-  (x, y, out) =>
-    readFiltered(image, read, x, y, out);
+function mappedReader(image: OracleImage, map: Affine, repeat: Repeat): Reader {
+  const read = { map, repeat, reading: readingOf(map) };
+  return (x, y, out) => readFiltered(image, read, x, y, out);
+}
 
 function groupReader(group: GroupLayer, images: ReadonlyMap<string, ImageLevels>): Reader {
   const { widthPx, heightPx, inner, gaussianSigmaPx, discRadiusPx } = group;
   const drawn = renderOracle(inner, images, widthPx, heightPx, CLEAR);
   const soft = gaussianSigmaPx > 0 ? blurredByGauss(drawn, widthPx, heightPx, gaussianSigmaPx) : drawn;
   const data = discRadiusPx > 0 ? blurredByDisc(soft, widthPx, heightPx, discRadiusPx) : soft;
-  return mappedReader({ widthPx, heightPx, data }, { map: group.imageToGroup, repeat: 'none' });
+  return mappedReader({ widthPx, heightPx, data }, group.imageToGroup, 'none');
 }
 
 function coloured(look: LayerLook, colour: Float64Array, x: number, y: number): void {
@@ -191,23 +192,23 @@ interface OracleImage {
  */
 function readFiltered(image: OracleImage, read: OracleRead, x: number, y: number, out: Float64Array): void {
   const { a, b, c, d, e, f } = read.map;
-  const { alongRows, stepU, stepV } = readingOf(read.map);
+  const { alongRows, stepU, stepV, passU, passV } = read.reading;
   const [across, down] = [repeatsAcross(read.repeat), repeatsDown(read.repeat)];
   out.fill(0);
   const [at, v] = [a * x + c * y + e, b * x + d * y + f];
-  const [reachU, reachV] = [reachOf(stepU), reachOf(stepV)];
+  const [reachU, reachV] = [reachOf(passU), reachOf(passV)];
   const shareU = across ? 1 : coverage(at, stepU, image.widthPx, ENDS);
   const shareV = down ? 1 : coverage(v, stepV, image.heightPx, ENDS);
   if (shareU * shareV === 0) return;
   for (let row = Math.floor(v - reachV); row < v + reachV; row++) {
-    const weightV = kernelAt(stepV, row + 0.5 - v);
+    const weightV = kernelAt(passV, row + 0.5 - v);
     if (weightV === 0) continue;
     // The place on the line, further on by so many px, where it crosses the middle of this row.
     const on = (row + 0.5 - v) / (alongRows ? b : d);
     const u = alongRows ? a * (x + on) + c * y + e : a * x + c * (y + on) + e;
     const first = Math.floor(u - reachU);
     const count = 2 * Math.ceil(reachU) + 1;
-    kernelWeights(stepU, first + 0.5 - u, count, weightsU);
+    kernelWeights(passU, first + 0.5 - u, count, weightsU);
     const stored = down ? within(row, image.heightPx) : clamped(row, image.heightPx);
     for (let k = 0; k < count; k++) {
       const column = first + k;
