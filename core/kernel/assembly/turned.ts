@@ -222,6 +222,14 @@ function crossRow(layer: usize, table: usize, to: usize, row: f64, from: i32, li
   for (let i = 0; i < count; i++, at += LINE_BYTES, place += by) crossOne(layer, texels, filter, at, place, taps);
 }
 
+/** Of a place in fixed point: bytes to its texel of four bytes, and to its four weights. */
+@inline function fourTexels(place: i32): usize {
+  return <usize>((place >> (FRACTION - 2)) & -4);
+}
+@inline function fourWeights(place: i32): usize {
+  return <usize>((place >> (BELOW_PHASE - 3)) & ((L.PHASES - 1) << 3));
+}
+
 /** Crossings whose texels all lie on the image: the first of them at texel `offset` and on, at the place `rel` beyond it. */
 function cross(
   layer: usize,
@@ -240,10 +248,18 @@ function cross(
     const late = lateBytes();
     const half = halfOfBytes();
     const base = texels + (<usize>offset << 2);
-    for (; at < end; at += LINE_BYTES, rel += by) {
-      const weights = filter + <usize>(((rel >> BELOW_PHASE) & (L.PHASES - 1)) << 3);
-      const sum = fromBytes(weighFour(v128.load(base + <usize>((rel >> FRACTION) << 2)), weights, early, late), half);
-      v128.store64_lane(at, i16x8.narrow_i32x4_s(sum, sum), 0);
+    for (; at + LINE_BYTES < end; at += 2 * LINE_BYTES) {
+      const p = fromBytes(weighFour(v128.load(base + fourTexels(rel)), filter + fourWeights(rel), early, late), half);
+      rel += by;
+      const q = fromBytes(weighFour(v128.load(base + fourTexels(rel)), filter + fourWeights(rel), early, late), half);
+      rel += by;
+      const lanes = i16x8.narrow_i32x4_s(p, q);
+      v128.store64_lane(at, lanes, 0);
+      v128.store64_lane(at + LINE_BYTES, lanes, 1);
+    }
+    if (at < end) {
+      const p = fromBytes(weighFour(v128.load(base + fourTexels(rel)), filter + fourWeights(rel), early, late), half);
+      v128.store64_lane(at, i16x8.narrow_i32x4_s(p, p), 0);
     }
     return;
   }
@@ -341,9 +357,9 @@ function weighLines(
 }
 
 @inline function lineAt(line: usize, filter: usize, place: i32, taps: i32, pairs: v128, half: v128): v128 {
-  const from = line + (<usize>(place >> FRACTION) << 3);
+  const from = line + <usize>((place >> (FRACTION - 3)) & -8);
+  if (taps == 4) return fromWeighed(weighFourLanes(from, filter + fourWeights(place), pairs), half);
   const phase = (place >> BELOW_PHASE) & (L.PHASES - 1);
-  if (taps == 4) return fromWeighed(weighFourLanes(from, filter + <usize>(phase << 3), pairs), half);
   return fromWeighed(weighLanes(from, filter + <usize>((phase * taps) << 1), taps), half);
 }
 
