@@ -47,6 +47,7 @@ function job() {
     blend: null,
     look: null,
     opacity,
+    smooth: false,
     repeat: 'none' as const,
   });
   const layers = [

@@ -80,6 +80,7 @@ export async function artMemory(count: number, widthPx: number, heightPx: number
         blend: null,
         look: null,
         opacity: 1,
+        smooth: false,
         repeat: 'none',
       }),
     );

@@ -1,4 +1,4 @@
-import type { GroupLayer } from '../picture/index.ts';
+import { bellOf, type DiscRow, discOf, type GroupLayer } from '../picture/index.ts';
 import type { KernelExports } from './kernel-exports.ts';
 import { levelLayout, type StoredLevel } from './memory/index.ts';
 
@@ -6,14 +6,14 @@ import { levelLayout, type StoredLevel } from './memory/index.ts';
 export interface GroupJob {
   readonly widthPx: number;
   readonly heightPx: number;
-  /** The picture as drawn: premultiplied RGBA, no border. */
+  /** The picture as drawn: premultiplied 15-bit lanes. */
   readonly drawnAt: number;
   /** Room for passes: `groupBytes` says how much. */
   readonly passAt: number;
   /** Half a Gaussian, the middle first, in Q15; those beside the middle doubled. Empty for none. */
   readonly weights: Uint16Array;
   /** For each row of a disc from top to bottom: whole px to either side, and the share of the next; empty for none. */
-  readonly spans: readonly { readonly whole: number; readonly share: number }[];
+  readonly spans: readonly DiscRow[];
   /** Px of the disc. */
   readonly areaPx: number;
   readonly result: StoredLevel;
@@ -26,13 +26,13 @@ export function groupBytes(group: GroupLayer): { result: number; pass: number; d
     widthPx,
     heightPx,
     gaussianWeights(gaussianSigmaPx).length,
-    discSpans(discRadiusPx).length,
+    discOf(discRadiusPx).rows.length,
   );
   return {
-    // Rows are read eight bytes at a time.
-    drawn: widthPx * heightPx * 4 + 16,
+    // Rows are read two px at a time.
+    drawn: widthPx * heightPx * LANES_BYTES + 16,
     pass: end,
-    result: levelLayout(widthPx, heightPx, 0).end,
+    result: levelLayout(widthPx, heightPx, 0, LANES_BYTES).end,
   };
 }
 
@@ -41,7 +41,7 @@ export function groupJob(
   at: { readonly drawn: number; readonly pass: number; readonly result: number },
 ): GroupJob {
   const { widthPx, heightPx, gaussianSigmaPx, discRadiusPx } = group;
-  const spans = discSpans(discRadiusPx);
+  const { rows: spans, areaPx } = discOf(discRadiusPx);
   return {
     widthPx,
     heightPx,
@@ -49,10 +49,13 @@ export function groupJob(
     passAt: at.pass,
     weights: gaussianWeights(gaussianSigmaPx),
     spans,
-    areaPx: spans.reduce((sum, { whole, share }) => sum + 2 * whole + 1 + 2 * share, 0),
-    result: levelLayout(widthPx, heightPx, at.result).level,
+    areaPx,
+    result: levelLayout(widthPx, heightPx, at.result, LANES_BYTES).level,
   };
 }
+
+/** Bytes of a px of four 15-bit lanes. */
+const LANES_BYTES = 8;
 
 const up = (at: number): number => Math.ceil(at / 16) * 16;
 
@@ -70,38 +73,14 @@ function passLayout(widthPx: number, heightPx: number, weights: number, spans: n
 
 const Q15 = 32768;
 
-/**
- * Half a sampled Gaussian out to 3σ and a bit, the middle first, in Q15; those beside the middle are doubled, since they
- * meet the mean of the two sides. They add up to 1 exactly, so that an even colour stays as it is.
- */
-export function gaussianWeights(sigmaPx: number): Uint16Array {
-  if (!(sigmaPx > 0)) return new Uint16Array(0);
-  const radius = Math.ceil(3.2 * sigmaPx);
-  const bell = Array.from({ length: radius + 1 }, (_, k) => Math.exp(-(k * k) / (2 * sigmaPx * sigmaPx)));
-  const sum = bell.reduce((total, value, k) => total + (k === 0 ? 1 : 2) * value, 0);
-  const weights = Uint16Array.from(bell, (value, k) => Math.round(((k === 0 ? 1 : 2) * value * Q15) / sum));
+/** Half a Gaussian in whole numbers; those beside the middle are doubled, since they meet the mean of the two sides. They add up to 1 exactly, so that an even colour stays as it is. */
+function gaussianWeights(sigmaPx: number): Uint16Array {
+  const bell = bellOf(sigmaPx);
+  if (bell.length === 0) return new Uint16Array(0);
+  const weights = Uint16Array.from(bell, (value, k) => Math.round((k === 0 ? 1 : 2) * value * Q15));
   const rest = Q15 - weights.reduce((total, value) => total + value, 0);
   weights[0] = Math.min(Q15 - 1, (weights[0] as number) + rest);
   return weights;
-}
-
-/** Heights within a row at which the width of a disc is taken. */
-const LINES = 16;
-
-/** A disc by rows, each as wide as the disc is there on average. */
-export function discSpans(radiusPx: number): { whole: number; share: number }[] {
-  if (!(radiusPx > 0)) return [];
-  const rows = Math.ceil(radiusPx - 0.5);
-  return Array.from({ length: 2 * rows + 1 }, (_, i) => {
-    let half = 0;
-    for (let k = 0; k < LINES; k++) {
-      const y = i - rows - 0.5 + (k + 0.5) / LINES;
-      half += Math.sqrt(Math.max(0, radiusPx * radiusPx - y * y)) / LINES;
-    }
-    // A row that reaches to half·2 px covers its middle px, `whole` more to either side, and shares of the next two.
-    const whole = Math.floor(half - 0.5);
-    return { whole, share: half - 0.5 - whole };
-  });
 }
 
 /** Runs the passes on whichever thread holds the kernel. */
@@ -119,7 +98,7 @@ export function runGroup(kernel: KernelExports, buffer: ArrayBufferLike, job: Gr
   if (soft) {
     new Uint16Array(buffer, weightsAt, weights.length).set(weights);
     const radius = weights.length - 1;
-    const [to, stride] = round ? [drawnAt, w * 4] : [pixelsAt, strideBytes];
+    const [to, stride] = round ? [drawnAt, w * LANES_BYTES] : [pixelsAt, strideBytes];
     kernel.blurAcross(drawnAt, lanesAt, w, h, weightsAt, radius, rowAt);
     kernel.blurDown(lanesAt, to, w, h, stride, weightsAt, radius, rowAt);
   }

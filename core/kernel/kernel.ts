@@ -109,7 +109,7 @@ export class SingleThreadRenderer {
   ): StoredLevel {
     const bytes = groupBytes(group);
     const at = { result: take(bytes.result), drawn: take(bytes.drawn), pass: take(bytes.pass) };
-    this.draw(group.inner, { ...group, background: CLEAR }, groups, at.drawn, 'premultiplied8');
+    this.draw(group.inner, { ...group, background: CLEAR }, groups, at.drawn, 'lanes15');
     const job = groupJob(group, at);
     runGroup(this.kernel, this.arena.memory.buffer, job);
     return job.result;

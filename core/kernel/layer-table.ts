@@ -111,7 +111,7 @@ export function encodeLayers(layers: readonly RenderLayer[], stored: StoredPixel
   entries.forEach((entry, i) => {
     if (entry.kind === 'path') writePath(table, i * LAYER_BYTES, tail, entry.layer, ramps.of(entry.layer));
     else {
-      const { passU, passV } = readingOf(entry.map);
+      const { passU, passV } = readingOf(entry.map, isSmooth(entry.layer));
       const [u, v] = [filters.of(passU), filters.of(passV)];
       writeLevel(table, i * LAYER_BYTES, tail, entry, { u, v });
       gathered += 8 + 2 * u.taps;
@@ -187,13 +187,15 @@ function weightsOf(pass: Pass): Int16Array {
   return made;
 }
 
+const isSmooth = (layer: ImageLayer | GroupLayer): boolean => layer.kind === 'image' && layer.smooth;
+
 /** Weights behind the ramps, one table for every pass. */
 function placeFilters(entries: readonly Entry[], from: number): Filters {
   const byName = new Map<string, FilterPlace>();
   let end = from;
   for (const entry of entries) {
     if (entry.kind !== 'level') continue;
-    const { passU, passV } = readingOf(entry.map);
+    const { passU, passV } = readingOf(entry.map, isSmooth(entry.layer));
     for (const pass of [passU, passV]) {
       if (byName.has(nameOf(pass))) continue;
       const weights = weightsOf(pass);
@@ -249,7 +251,8 @@ function writeLevel(
     (repeatsDown(repeat) ? LAYER_MARKS.repeatsY : 0) |
     (isSecond ? LAYER_MARKS.isSecond : 0) |
     (layer.kind === 'group' && layer.mode === 'screen' ? LAYER_MARKS.screens : 0) |
-    (alongRows ? LAYER_MARKS.alongRows : 0);
+    (alongRows ? LAYER_MARKS.alongRows : 0) |
+    (level.texelBytes === 8 ? LAYER_MARKS.isWide : 0);
   writeEntry(table, at, atPixelCentres(map, -0.5), {
     pixels: level.pixelsAt,
     strideBytes: level.strideBytes,

@@ -5,7 +5,7 @@ import { memo } from '../units/index.ts';
 export interface Pass {
   /** Texels from one output px to the next, 1 to MOST_STEP. */
   readonly step: number;
-  /** How much it sharpens, 3 to 2: A of kernelAt. */
+  /** How much it sharpens, 3 to 2: A of kernelAt; 0 where it smooths instead. */
   readonly sharp: number;
 }
 
@@ -20,6 +20,16 @@ export const passOf = (step: number, reduction = step): Pass => ({
   step: Math.min(MOST_STEP, Math.max(1, step)),
   sharp: Math.min(3, Math.max(2, 3 - 7 * (Math.min(step, reduction) - 1))),
 });
+
+/**
+ * The pass for what will be blurred: p = box(step). What is finer than a px then does not move by parts of one as it comes to
+ * lie otherwise between them, which a blur of a reduced picture would show many px wide.
+ */
+export const smoothPass = (step: number): Pass =>
+  step <= 1 ? passOf(step) : { step: Math.min(widestStep(true), step), sharp: 0 };
+
+/** Past this step a pass no longer widens; a smooth one takes no more texels than the others do. */
+export const widestStep = (smooth: boolean): number => (smooth ? MOST_STEP / 2 : MOST_STEP);
 
 /**
  * The kernel that weighs texels, `x` texels from the middle of a px:
@@ -39,6 +49,11 @@ export function kernelAt(pass: Pass, x: number): number {
 
 /** The second antiderivative of p, even. */
 const twiceSummed = memo(({ step, sharp }: Pass): ((x: number) => number) => {
+  if (sharp === 0)
+    return (x) => {
+      const inside = Math.min(Math.abs(x), step / 2);
+      return (inside * inside) / (2 * step) + (Math.abs(x) - inside) / 2;
+    };
   const m = narrowing(step);
   // Its curve is under 1e-9 there, and its terms divide by m.
   if (m < 1e-6) return (x) => Math.abs(x) / 2;
@@ -70,13 +85,17 @@ export function kernelWeights(pass: Pass, from: number, taps: number, out: Float
 }
 
 /** How far from the middle the kernel reaches, texels. */
-export const reachOf = ({ step }: Pass): number => (step <= 3 ? 2 : (step + 1) / 2);
+export function reachOf({ step, sharp }: Pass): number {
+  if (sharp === 0) return step + 0.5;
+  return step <= 3 ? 2 : (step + 1) / 2;
+}
 
 /** Texels that are weighed for one output px, a multiple of four. */
 export const tapsFor = (pass: Pass): number => 4 * Math.ceil((2 * reachOf(pass)) / 4);
 
 /** The variance of the kernel, texels²: what reading blurs by itself. */
 export function kernelVariance({ step, sharp }: Pass): number {
+  if (sharp === 0) return (1 + 2 * step * step) / 12;
   return (1 + step * step) / 12 + (narrowing(step) ** 2 * (2 - sharp)) / 6;
 }
 
@@ -108,13 +127,15 @@ export interface Reading {
   readonly passV: Pass;
 }
 
-export function readingOf(pxToTexels: Affine): Reading {
+/** `smooth`: by smoothPass. */
+export function readingOf(pxToTexels: Affine, smooth = false): Reading {
   const { a, b, c, d } = pxToTexels;
   const alongRows = Math.abs(b) > Math.abs(d);
   const stepV = Math.abs(alongRows ? b : d);
   const stepU = Math.abs(a * d - b * c) / stepV;
   const reduction = greatestScale(pxToTexels);
-  return { alongRows, stepU, stepV, passU: passOf(stepU, reduction), passV: passOf(stepV, reduction) };
+  const pass = (step: number) => (smooth ? smoothPass(step) : passOf(step, reduction));
+  return { alongRows, stepU, stepV, passU: pass(stepU), passV: pass(stepV) };
 }
 
 /** Phases within a texel for which weights are kept. */

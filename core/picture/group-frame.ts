@@ -7,8 +7,11 @@ export interface Blur {
   readonly radiusPx: number;
 }
 
-/** Diameters under this are not seen. */
-const LEAST_BLUR_PX = 0.3;
+/** Diameters under this change no byte. */
+const LEAST_BLUR_PX = 0.05;
+
+/** A disc this narrow is a few px: a Gaussian of its variance, which unlike it is the same along both axes, stands for it. */
+const LEAST_DISC_PX = 3;
 
 /**
  * The blur of a plane in px of the view's image; null where it is sharp. A Gaussian that spreads as far as a disc of
@@ -24,7 +27,9 @@ export function blurIn(
   const own = Math.min(most, blurPx * scale);
   const lens = Math.min(most, defocusPx * scale);
   if (own < LEAST_BLUR_PX && lens < LEAST_BLUR_PX) return null;
-  return { sigmaPx: own < LEAST_BLUR_PX ? 0 : own / 4, radiusPx: lens < LEAST_BLUR_PX ? 0 : lens / 2 };
+  return lens < LEAST_DISC_PX
+    ? { sigmaPx: Math.hypot(own, lens) / 4, radiusPx: 0 }
+    : { sigmaPx: own / 4, radiusPx: lens / 2 };
 }
 
 /** A blur this wide, in px of the reduced picture, is still exact enough: reading between the px loses under 1/255. */

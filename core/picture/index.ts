@@ -11,4 +11,5 @@ export { applyLook, CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from
 export { renderLayers } from './layers.ts';
 export { renderOracle } from './oracle.ts';
 export { edgeBounds, pathEdges } from './path-edges.ts';
+export { bellOf, type DiscRow, discOf } from './softness.ts';
 export { type Background, BLACK, CLEAR, type RenderView } from './view.ts';

@@ -22,6 +22,8 @@ export interface ImageLayer extends LevelRead {
   readonly look: LayerLook | null;
   /** 0 to 1. */
   readonly opacity: number;
+  /** Weighed for what will be blurred: `smoothPass`. */
+  readonly smooth: boolean;
   /** Along which axes of the level reading comes round again instead of ending. */
   readonly repeat: Repeat;
 }

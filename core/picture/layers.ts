@@ -18,7 +18,7 @@ import type { PaintedPath, Shown } from '../staging/content/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { memo } from '../units/index.ts';
-import { kernelVariance, MOST_STEP, readingOf } from './filter.ts';
+import { kernelVariance, readingOf, widestStep } from './filter.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
 import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
@@ -50,7 +50,7 @@ function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | nu
     : { frame: { ...view, imageToGroup: IDENTITY, cell: 1 }, blur: { sigmaPx: 0, radiusPx: 0 } };
   if (!group) return [];
   const { frame, blur: reduced } = group;
-  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null));
+  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null), frame.cell > 1);
   if (inner.length === 0) return [];
   return [
     {
@@ -74,7 +74,7 @@ const PX_VARIANCE = 1 / 12;
 /** What reading has softened a layer by, px² of the picture that it is drawn in. */
 function ownVariance(layer: RenderLayer | undefined): number {
   if (layer?.kind !== 'image') return PX_VARIANCE;
-  const { stepV, passV } = readingOf(layer.imageToLevel);
+  const { stepV, passV } = readingOf(layer.imageToLevel, layer.smooth);
   if (stepV <= 1) return 0;
   // A texel of a coarser level is itself the mean of so many.
   const texel = (1 - 4 ** -layer.level) / 12;
@@ -85,7 +85,7 @@ function ownVariance(layer: RenderLayer | undefined): number {
 function withoutOwnBlur(sigmaPx: number, inner: readonly RenderLayer[], cell: number): number {
   if (sigmaPx <= 0) return 0;
   const own = ownVariance(inner[0]);
-  return Math.sqrt(Math.max(0.01, sigmaPx * sigmaPx - own * (1 - 1 / (cell * cell))));
+  return Math.sqrt(Math.max(0, sigmaPx * sigmaPx - own * (1 - 1 / (cell * cell))));
 }
 
 /** Bounds of a plane's paint in image px; null where it is tiled without end. */
@@ -96,7 +96,13 @@ function paintedOnImage({ shown, artToFrame, repeat }: DrawnPlane, view: RenderV
   return mapBox(compose(view.frameToImage, artToFrame), facts.painted ?? whole);
 }
 
-function sharpLayers(plane: DrawnPlane, view: RenderView, look: LayerLook | null): RenderLayer[] {
+/** `smooth`: for a picture that is reduced, to be blurred. */
+function sharpLayers(
+  plane: DrawnPlane,
+  view: RenderView,
+  look: LayerLook | null,
+  smooth = false,
+): RenderLayer[] {
   const artToImage = compose(view.frameToImage, plane.artToFrame);
   const imageToArt = invertAffine(artToImage);
   if (!imageToArt) return [];
@@ -105,7 +111,7 @@ function sharpLayers(plane: DrawnPlane, view: RenderView, look: LayerLook | null
   const { widthPx, heightPx } = shown.art;
   const vanishes =
     plane.repeat === 'none' && leastScale(artToImage) * Math.max(widthPx, heightPx) < LEAST_SHOWN_PX;
-  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look)];
+  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look, smooth)];
 }
 
 function vignetteIn(plan: FramePlan, view: RenderView): Vignette | null {
@@ -152,13 +158,14 @@ function imageLayer(
   imageToArt: Affine,
   { opacity, repeat }: Drawn,
   look: LayerLook | null,
+  smooth: boolean,
 ): ImageLayer {
   const { id: artId, widthPx, heightPx } = art;
   const levels = mipCount(widthPx, heightPx);
-  const scale = greatestScale(artToImage) * LEAST_STEP;
-  // What is squashed is read at the level of its finer axis, as far as the kernel can widen along the other.
-  const squashed = mipLevelFor((MOST_STEP / 2) * leastScale(artToImage), levels);
+  const scale = greatestScale(artToImage) * (smooth ? LEAST_SMOOTH_STEP : LEAST_STEP);
   const finest = mipLevelFor(scale, levels);
+  // What is squashed is read at the level of its finer axis, as far as the kernel can widen along the other.
+  const squashed = mipLevelFor((widestStep(smooth) / 2) * leastScale(artToImage), levels);
   const level = Math.max(finest, squashed);
   const read = (at: number): LevelRead => ({
     level: at,
@@ -169,7 +176,7 @@ function imageLayer(
   });
   const weight = level + 1 < levels && level === finest ? blendWeight(scale, level) : 0;
   const blend = weight > 0 ? { ...read(level + 1), weight } : null;
-  return { kind: 'image', artId, widthPx, heightPx, ...read(level), blend, look, opacity, repeat };
+  return { kind: 'image', artId, widthPx, heightPx, ...read(level), blend, look, opacity, smooth, repeat };
 }
 
 /**
@@ -177,6 +184,9 @@ function imageLayer(
  * falls on it and dims what falls between, so that detail would beat as a truck comes past a half, a quarter, an eighth.
  */
 const LEAST_STEP = 8 / 7;
+
+/** The same of what will be blurred: a level's texel stands for what is anywhere in it, which a finer one tells better. */
+const LEAST_SMOOTH_STEP = 5 / 2;
 
 /** The last part of a level's octave, over which the next coarser one is mixed in, so that nothing jumps in a truck. */
 const BLEND_OCTAVES = 0.3;

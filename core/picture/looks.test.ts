@@ -364,6 +364,7 @@ describe('looks, worked by hand', () => {
       blend: null,
       look,
       opacity: 1,
+      smooth: false,
       repeat: 'none',
     };
     const view = { ...VIEW, widthPx: 50, heightPx: 40 };
@@ -397,6 +398,7 @@ describe('looks, worked by hand', () => {
       },
       look,
       opacity: 0.75,
+      smooth: false,
       repeat: 'both',
     };
     const oracle = renderOracle([layer], levels, VIEW.widthPx, VIEW.heightPx, CLEAR);

@@ -6,6 +6,7 @@ import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { coverage, kernelAt, kernelWeights, MOST_STEP, type Reading, reachOf, readingOf } from './filter.ts';
 import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
+import { bellOf, discOf } from './softness.ts';
 import { type Background, CLEAR } from './view.ts';
 
 /** The mip levels of one image, finest first. */
@@ -54,7 +55,7 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
   const from = (read: LevelRead): Reader => {
     const level = images.get(layer.artId)?.[read.level];
     if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
-    return mappedReader(level, read.imageToLevel, layer.repeat);
+    return mappedReader(level, read.imageToLevel, layer.repeat, layer.smooth);
   };
   const finer = from(layer);
   const { blend } = layer;
@@ -76,8 +77,8 @@ interface OracleRead {
   readonly repeat: Repeat;
 }
 
-function mappedReader(image: OracleImage, map: Affine, repeat: Repeat): Reader {
-  const read = { map, repeat, reading: readingOf(map) };
+function mappedReader(image: OracleImage, map: Affine, repeat: Repeat, smooth = false): Reader {
+  const read = { map, repeat, reading: readingOf(map, smooth) };
   return (x, y, out) => readFiltered(image, read, x, y, out);
 }
 
@@ -96,21 +97,15 @@ function coloured(look: LayerLook, colour: Float64Array, x: number, y: number): 
   for (let c = 0; c < 3; c++) colour[c] = (colour[c] as number) * left;
 }
 
-/** Reaches so many standard deviations that what is left out is under 1e-6. */
-const GAUSS_REACH = 5;
-
-/** Separable Gaussian, sampled and normalised; clear outside. Premultiplied RGBA. */
+/** Separable Gaussian of the very variance (`softness.ts`); clear outside. Premultiplied RGBA. */
 export function blurredByGauss(
   pixels: Float64Array,
   widthPx: number,
   heightPx: number,
   sigmaPx: number,
 ): Float64Array {
-  const reach = Math.ceil(GAUSS_REACH * sigmaPx);
-  const bell = Array.from({ length: 2 * reach + 1 }, (_, i) =>
-    Math.exp(-((i - reach) ** 2) / (2 * sigmaPx ** 2)),
-  );
-  const sum = bell.reduce((total, v) => total + v, 0);
+  const half = bellOf(sigmaPx);
+  const reach = half.length - 1;
   const pass = (from: Float64Array, across: boolean): Float64Array => {
     const to = new Float64Array(from.length);
     const last = (across ? widthPx : heightPx) - 1;
@@ -119,47 +114,38 @@ export function blurredByGauss(
         const middle = across ? x : y;
         let [r, g, b, a] = [0, 0, 0, 0];
         for (let k = Math.max(-reach, -middle); k <= Math.min(reach, last - middle); k++) {
-          const weight = bell[k + reach] as number;
+          const weight = half[Math.abs(k)] as number;
           const at = (across ? y * widthPx + x + k : (y + k) * widthPx + x) * 4;
           r += weight * (from[at] as number);
           g += weight * (from[at + 1] as number);
           b += weight * (from[at + 2] as number);
           a += weight * (from[at + 3] as number);
         }
-        to.set([r / sum, g / sum, b / sum, a / sum], (y * widthPx + x) * 4);
+        to.set([r, g, b, a], (y * widthPx + x) * 4);
       }
     return to;
   };
   return pass(pass(pixels, true), false);
 }
 
-/** Points a px along each axis at which it is asked whether they lie in the disc. */
-const DISC_POINTS = 16;
-
-/** Share of the px at (dx, dy) from the middle that lies in a disc. */
-function shareInDisc(dx: number, dy: number, radiusPx: number): number {
-  let inside = 0;
-  for (let i = 0; i < DISC_POINTS ** 2; i++) {
-    const px = dx - 0.5 + ((i % DISC_POINTS) + 0.5) / DISC_POINTS;
-    const py = dy - 0.5 + (Math.floor(i / DISC_POINTS) + 0.5) / DISC_POINTS;
-    if (px * px + py * py <= radiusPx * radiusPx) inside += 1;
-  }
-  return inside / DISC_POINTS ** 2;
-}
-
-/** Every px by the share of it that the disc covers. Premultiplied RGBA; clear outside. */
+/** Every px by the share of it that the disc of the very variance (`softness.ts`) covers. Premultiplied RGBA; clear outside. */
 export function blurredByDisc(
   pixels: Float64Array,
   widthPx: number,
   heightPx: number,
   radiusPx: number,
 ): Float64Array {
-  const reach = Math.ceil(radiusPx + 0.5);
+  const { rows, areaPx: sum } = discOf(radiusPx);
+  const reach = Math.max((rows.length - 1) / 2, ...rows.map(({ whole }) => whole + 1));
   const across = 2 * reach + 1;
-  const weights = Float64Array.from({ length: across * across }, (_, i) =>
-    shareInDisc((i % across) - reach, Math.floor(i / across) - reach, radiusPx),
-  );
-  const sum = weights.reduce((total, weight) => total + weight, 0);
+  const weights = new Float64Array(across * across);
+  rows.forEach(({ whole, share }, i) => {
+    const y = i - (rows.length - 1) / 2 + reach;
+    for (let x = -whole; x <= whole; x++) weights[y * across + reach + x] = 1;
+    // Of a row that is narrower than a px both shares fall on the middle one, which neither covers whole.
+    if (whole < 0) weights[y * across + reach] = 2 * share - 1;
+    else for (const x of [-whole - 1, whole + 1]) weights[y * across + reach + x] = share;
+  });
   const to = new Float64Array(pixels.length);
   for (let y = 0; y < heightPx; y++)
     for (let x = 0; x < widthPx; x++) {

@@ -87,6 +87,7 @@ const LAYERS: readonly RenderLayer[] = [
     imageToLevel: compose(rotation(12), translation(-20, -9)),
     ...SHARP,
     opacity: 0.8,
+    smooth: false,
     repeat: 'none',
   },
   {
@@ -97,6 +98,7 @@ const LAYERS: readonly RenderLayer[] = [
     imageToLevel: compose(translation(-4.5, 3), IDENTITY),
     ...SHARP,
     opacity: 1,
+    smooth: false,
     repeat: 'none',
   },
   {

@@ -410,7 +410,7 @@ export class RenderPool {
       await this.drawGroups(layer.inner, job);
       const bytes = groupBytes(layer);
       const at = { result: job.take(bytes.result), drawn: job.take(bytes.drawn), pass: job.take(bytes.pass) };
-      const to = { outAt: at.drawn, format: 'premultiplied8', split: this.ports.length } as const;
+      const to = { outAt: at.drawn, format: 'lanes15', split: this.ports.length } as const;
       await this.draw(layer.inner, { ...layer, background: CLEAR }, to, job);
       const work = groupJob(layer, at);
       await this.ask((id) => ({ kind: 'group', id, job: work }), []);

@@ -1,8 +1,9 @@
 // From lanes to what is written, each value rounded once.
 
-/** What is written, RGBA: 8 bit premultiplied, 8 bit straight, or else 16 bit straight. */
+/** What is written, RGBA: 8 bit premultiplied, 8 bit straight, the lanes themselves, or else 16 bit straight. */
 const PREMULTIPLIED8: i32 = 0;
 const STRAIGHT8: i32 = 1;
+const LANES15: i32 = 3;
 
 /** Columns [x0, x1) of row y, whose wide pixel x lies at lanes + 8·x, to an image of `width` at `out`; x0 a multiple of 8. */
 export function pack(
@@ -22,6 +23,7 @@ export function pack(
     if (dither) packRowDithered(from, out + place * 4, count, y);
     else packRow(from, out + place * 4, count);
   } else if (format == STRAIGHT8) packStraight(from, out + place * 4, count, y, dither);
+  else if (format == LANES15) memory.copy(out + place * 8, from, <usize>count << 3);
   else packStraight16(from, out + place * 8, count);
 }
 

@@ -19,6 +19,7 @@ const layer = (n: number, level = 0): RenderLayer => ({
   blend: null,
   look: null,
   opacity: 1,
+  smooth: false,
   repeat: 'none',
 });
 

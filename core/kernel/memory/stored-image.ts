@@ -14,6 +14,8 @@ export interface StoredLevel {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly strideBytes: number;
+  /** Four bytes, or four 15-bit lanes (0 to 32 640) in 16 bits each; premultiplied. */
+  readonly texelBytes: 4 | 8;
   readonly pixelsAt: number;
   readonly tilesAt: number;
   readonly tileColumns: number;
@@ -32,12 +34,13 @@ export function levelLayout(
   widthPx: number,
   heightPx: number,
   at: number,
+  texelBytes: 4 | 8 = 4,
 ): { level: StoredLevel; end: number } {
-  const strideBytes = widthPx * 4;
+  const strideBytes = widthPx * texelBytes;
   const tileColumns = Math.ceil(widthPx / TILE_PX);
   const tilesAt = at + strideBytes * heightPx + READ_AHEAD_BYTES;
   const end = Math.ceil((tilesAt + tileColumns * Math.ceil(heightPx / TILE_PX)) / 16) * 16;
-  return { level: { widthPx, heightPx, strideBytes, pixelsAt: at, tilesAt, tileColumns }, end };
+  return { level: { widthPx, heightPx, strideBytes, texelBytes, pixelsAt: at, tilesAt, tileColumns }, end };
 }
 
 /** Alpha, 0 to 255, of a texel of a level that lies in the memory. */

@@ -58,6 +58,7 @@ const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
   blend: null,
   look: null,
   opacity: 1,
+  smooth: false,
   repeat: 'none',
 });
 const VIEW = { widthPx: 240, heightPx: 150, frameToImage: scaling(1), background: CLEAR };
