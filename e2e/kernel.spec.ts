@@ -48,6 +48,7 @@ function job() {
     look: null,
     opacity,
     smooth: false,
+    beyond: null,
     repeat: 'none' as const,
   });
   const layers = [

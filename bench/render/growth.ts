@@ -81,6 +81,7 @@ export async function artMemory(count: number, widthPx: number, heightPx: number
         look: null,
         opacity: 1,
         smooth: false,
+        beyond: null,
         repeat: 'none',
       }),
     );

@@ -9,7 +9,7 @@ describe('the layout of the layer table', () => {
   });
 
   it('has room for every field, and lets only fields of different kinds of entries share a place', () => {
-    const sizes = { f64: 8, i32: 4, address: 4, flag: 4 };
+    const sizes = { f64: 8, f32: 4, i32: 4, address: 4, flag: 4 };
     const paths = [
       'edgesFrom',
       'edgeCount',
@@ -30,6 +30,6 @@ describe('the layout of the layer table', () => {
         taken.set(byte, name);
       }
     }
-    expect(Object.keys(LAYER_FIELDS)).toHaveLength(34);
+    expect(Object.keys(LAYER_FIELDS)).toHaveLength(38);
   });
 });

@@ -5,8 +5,8 @@ import { MOST_STEP, PHASES, passOf, tapsFor } from '../picture/index.ts';
  * reads, is made from it (`npm run layout`; a test says when it is not). Offsets in bytes, numbers little-endian.
  */
 
-/** `f64`, `i32`; an `address` in the kernel's memory or in the table; a `flag`, not zero where it holds. */
-export type FieldType = 'f64' | 'i32' | 'address' | 'flag';
+/** `f64`, `f32`, `i32`; an `address` in the kernel's memory or in the table; a `flag`, not zero where it holds. */
+export type FieldType = 'f64' | 'f32' | 'i32' | 'address' | 'flag';
 export interface Field {
   readonly at: number;
   readonly type: FieldType;
@@ -15,7 +15,7 @@ export interface Field {
 }
 
 /** Bytes of one entry. */
-export const LAYER_BYTES = 128;
+export const LAYER_BYTES = 144;
 
 /** What every entry has: the map from pixel indices to texels or to the plane of a gradient, and how it is laid over. */
 const EVERY = {
@@ -51,6 +51,11 @@ const LEVEL = {
   tapsV: { at: 92, type: 'i32' },
   filterU: { at: 104, type: 'address' },
   filterV: { at: 108, type: 'address' },
+  /** Where the image begins and ends, texels: its border, or further where its paint is read on beyond it. */
+  left: { at: 128, type: 'f32' },
+  right: { at: 132, type: 'f32' },
+  top: { at: 136, type: 'f32' },
+  bottom: { at: 140, type: 'f32' },
 } as const satisfies Readonly<Record<string, Field>>;
 
 /** Of an entry of paths: edges and ramp lie behind all entries, their places count from the start of the table. */
@@ -74,7 +79,6 @@ export const LAYER_KINDS = { upright: 0, turned: 1, paths: 2 } as const;
 /**
  * Bits of `marks`. `isSecond`: the coarser level of the entry before, which mixes it in; not drawn by itself. `alongRows`: of a
  * turned one, lines are rows of the picture (../picture/filter.ts). `isWide`: texels of four 15-bit lanes instead of bytes.
- * `goesLeft` and so on: the paint reads on beyond that side instead of ending.
  */
 export const LAYER_MARKS = {
   repeatsX: 1,
@@ -83,10 +87,6 @@ export const LAYER_MARKS = {
   screens: 8,
   alongRows: 16,
   isWide: 32,
-  goesLeft: 64,
-  goesRight: 128,
-  goesUp: 256,
-  goesDown: 512,
 } as const;
 
 /** A look: nine floats of a matrix, which parts it has, four floats of a vignette; curves from `bytes` on. */
@@ -108,18 +108,21 @@ export const FILTERS = {
 export function setField(table: DataView, entry: number, field: LayerField, value: number): void {
   const { at, type } = LAYER_FIELDS[field];
   if (type === 'f64') table.setFloat64(entry + at, value, true);
+  else if (type === 'f32') table.setFloat32(entry + at, value, true);
   else if (type === 'address') table.setUint32(entry + at, value, true);
   else table.setInt32(entry + at, value, true);
 }
 
 const LOADS: Readonly<Record<FieldType, { type: string; load: (at: number) => string }>> = {
   f64: { type: 'f64', load: (at) => `load<f64>(l, ${at})` },
+  f32: { type: 'f64', load: (at) => `<f64>load<f32>(l, ${at})` },
   i32: { type: 'i32', load: (at) => `load<i32>(l, ${at})` },
   address: { type: 'usize', load: (at) => `<usize>load<u32>(l, ${at})` },
   flag: { type: 'bool', load: (at) => `load<i32>(l, ${at}) != 0` },
 };
 const STORES: Readonly<Record<FieldType, (at: number) => string>> = {
   f64: (at) => `store<f64>(l, value, ${at})`,
+  f32: (at) => `store<f32>(l, <f32>value, ${at})`,
   i32: (at) => `store<i32>(l, value, ${at})`,
   address: (at) => `store<u32>(l, <u32>value, ${at})`,
   flag: (at) => `store<i32>(l, value ? 1 : 0, ${at})`,

@@ -8,6 +8,7 @@ import {
   type GroupLayer,
   type ImageLayer,
   type LayerLook,
+  levelBounds,
   lookedRamp,
   needsDither,
   type Pass,
@@ -246,6 +247,7 @@ function writeLevel(
   const turned = map.b !== 0 || map.c !== 0;
   const repeat = layer.kind === 'image' ? layer.repeat : 'none';
   const { alongRows } = readingOf(map);
+  const bounds = levelBounds(layer.kind === 'image' ? layer : { ...level, beyond: null }, level);
   const marks =
     (repeatsAcross(repeat) ? LAYER_MARKS.repeatsX : 0) |
     (repeatsDown(repeat) ? LAYER_MARKS.repeatsY : 0) |
@@ -268,6 +270,7 @@ function writeLevel(
     kind: turned ? LAYER_KINDS.turned : LAYER_KINDS.upright,
     marks,
     secondQ15: inQ15(weight),
+    ...bounds,
   });
   if (!isSecond) writeLook(table, at, tail, layer.look);
 }

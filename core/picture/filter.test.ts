@@ -3,6 +3,7 @@ import {
   coverage,
   kernelAt,
   kernelVariance,
+  levelBounds,
   MOST_STEP,
   PHASES,
   passOf,
@@ -106,7 +107,6 @@ describe('the kernel that weighs texels', () => {
 });
 
 describe('the share of a px that lies on an image', () => {
-  const ENDS = { before: false, after: false };
   it('rises over one px, and is whole within', () => {
     for (const [at, share] of [
       [-0.3, 0],
@@ -115,14 +115,19 @@ describe('the share of a px that lies on an image', () => {
       [0.25, 1],
       [3, 1],
     ] as const)
-      expect(coverage(at, 0.5, 6, ENDS)).toBeCloseTo(share, 12);
-    expect(coverage(6.4, 2, 6, ENDS)).toBeCloseTo(0.3, 12);
+      expect(coverage(at, 0.5, 0, 6)).toBeCloseTo(share, 12);
+    expect(coverage(6.4, 2, 0, 6)).toBeCloseTo(0.3, 12);
     // A px that is larger than the image.
-    expect(coverage(1, 10, 2, ENDS)).toBeCloseTo(0.2, 12);
+    expect(coverage(1, 10, 0, 2)).toBeCloseTo(0.2, 12);
   });
-  it('does not end where the paint goes on', () => {
-    expect(coverage(-7, 1, 6, { before: true, after: false })).toBe(1);
-    expect(coverage(6.25, 1, 6, { before: true, after: false })).toBeCloseTo(0.25, 12);
-    expect(coverage(9, 1, 6, { before: false, after: true })).toBe(1);
+  it('goes on as far as the paint is read on', () => {
+    const art = { widthPx: 100, heightPx: 50, beyond: { left: 10, right: 0, top: 0, bottom: 4 } };
+    expect(levelBounds(art, { widthPx: 50, heightPx: 25 })).toEqual({
+      left: -5,
+      right: 50,
+      top: 0,
+      bottom: 27,
+    });
+    expect(coverage(-4, 2, -5, 50)).toBe(1);
   });
 });

@@ -1,4 +1,13 @@
-export { MOST_STEP, type Pass, PHASES, passOf, phaseWeights, readingOf, tapsFor } from './filter.ts';
+export {
+  levelBounds,
+  MOST_STEP,
+  type Pass,
+  PHASES,
+  passOf,
+  phaseWeights,
+  readingOf,
+  tapsFor,
+} from './filter.ts';
 export {
   type GroupLayer,
   groupsIn,

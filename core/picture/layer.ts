@@ -1,4 +1,5 @@
 import type { Affine } from '../geometry/index.ts';
+import type { Side } from '../image/index.ts';
 import type { Paint } from '../paint/index.ts';
 import type { ArtId, Repeat } from '../scene/index.ts';
 import type { LayerLook } from './layer-look.ts';
@@ -11,6 +12,9 @@ export interface LevelRead {
   readonly imageToLevel: Affine;
 }
 
+/** A length at each side of the art. */
+export type Beyond = Readonly<Record<Side, number>>;
+
 /** One drawn image, resolved for one view. */
 export interface ImageLayer extends LevelRead {
   readonly kind: 'image';
@@ -22,6 +26,8 @@ export interface ImageLayer extends LevelRead {
   readonly look: LayerLook | null;
   /** 0 to 1. */
   readonly opacity: number;
+  /** Art px by which the paint is read on beyond each side, as if it went on; null where it ends with the art. */
+  readonly beyond: Beyond | null;
   /** Weighed for what will be blurred: `smoothPass`. */
   readonly smooth: boolean;
   /** Along which axes of the level reading comes round again instead of ending. */

@@ -20,15 +20,16 @@ import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { memo } from '../units/index.ts';
 import { kernelVariance, readingOf, widestStep } from './filter.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
-import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
+import type { Beyond, GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
 import { joinEdges, type PathEdges, pathEdges } from './path-edges.ts';
+import { readOn } from './read-on.ts';
 import type { RenderView } from './view.ts';
 
 /** The layers of a plan that leave a mark, far to near. Singular maps and clear planes drop out. */
 export function renderLayers(plan: FramePlan, view: RenderView): RenderLayer[] {
   const vignette = vignetteIn(plan, view);
-  const layers = plan.planes.map((plane) => planeLayers(plane, view, vignette));
+  const layers = plan.planes.map((plane) => planeLayers(plane, plan, view, vignette));
   const nearest = plan.planes.findLastIndex((plane) => plane.look.filtered);
   if (plan.glow <= 0 || nearest < 0) return layers.flat();
   const glow = glowLayer(plan, view, vignette);
@@ -40,17 +41,31 @@ const LEAST_SHOWN_PX = 1 / 512;
 
 type DrawnPlane = Extract<PlanePlan, { state: 'drawn' }>;
 
-function planeLayers(plane: PlanePlan, view: RenderView, vignette: Vignette | null): RenderLayer[] {
+type PlanSize = Pick<FramePlan, 'widthPx' | 'heightPx'>;
+
+/** `smooth`: for a picture that is reduced, to be blurred. */
+function planeLayers(
+  plane: PlanePlan,
+  size: PlanSize,
+  view: RenderView,
+  vignette: Vignette | null,
+  smooth = false,
+): RenderLayer[] {
   if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
   const blur = blurIn(plane, view);
   const opacityOfAll = plane.opacity < 1 && plane.shown.kind === 'paths' && plane.shown.paths.length > 1;
-  if (!blur && !opacityOfAll) return sharpLayers(plane, view, layerLook(plane.look, vignette));
+  if (!blur && !opacityOfAll)
+    return sharpLayers(plane, view, layerLook(plane.look, vignette), { smooth, beyond: null });
+  const beyond = blur && plane.repeat === 'none' ? readOn(plane, size) : null;
   const group = blur
-    ? reducedFrame(view, blur, paintedOnImage(plane, view))
+    ? reducedFrame(view, blur, paintedOnImage(plane, view, beyond))
     : { frame: { ...view, imageToGroup: IDENTITY, cell: 1 }, blur: { sigmaPx: 0, radiusPx: 0 } };
   if (!group) return [];
   const { frame, blur: reduced } = group;
-  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null), frame.cell > 1);
+  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null), {
+    smooth: smooth || frame.cell > 1,
+    beyond,
+  });
   if (inner.length === 0) return [];
   return [
     {
@@ -88,30 +103,47 @@ function withoutOwnBlur(sigmaPx: number, inner: readonly RenderLayer[], cell: nu
   return Math.sqrt(Math.max(0, sigmaPx * sigmaPx - own * (1 - 1 / (cell * cell))));
 }
 
-/** Bounds of a plane's paint in image px; null where it is tiled without end. */
-function paintedOnImage({ shown, artToFrame, repeat }: DrawnPlane, view: RenderView): Box | null {
-  if (repeat !== 'none') return null;
-  const facts = shown.kind === 'image' ? shown.art : shown.facts;
-  const whole = { x0: 0, y0: 0, x1: facts.widthPx, y1: facts.heightPx };
-  return mapBox(compose(view.frameToImage, artToFrame), facts.painted ?? whole);
+const factsOf = ({ shown }: DrawnPlane) => (shown.kind === 'image' ? shown.art : shown.facts);
+
+/** Bounds of a plane's paint in image px, with what is read on beyond it; null where it is tiled without end. */
+function paintedOnImage(plane: DrawnPlane, view: RenderView, beyond: Beyond | null): Box | null {
+  if (plane.repeat !== 'none') return null;
+  const facts = factsOf(plane);
+  const { x0, y0, x1, y1 } = facts.painted ?? { x0: 0, y0: 0, x1: facts.widthPx, y1: facts.heightPx };
+  const { left, right, top, bottom } = beyond ?? { left: 0, right: 0, top: 0, bottom: 0 };
+  const box = { x0: x0 - left, y0: y0 - top, x1: x1 + right, y1: y1 + bottom };
+  return mapBox(compose(view.frameToImage, plane.artToFrame), box);
 }
 
-/** `smooth`: for a picture that is reduced, to be blurred. */
+interface Drawing {
+  readonly smooth: boolean;
+  readonly beyond: Beyond | null;
+}
+
 function sharpLayers(
   plane: DrawnPlane,
   view: RenderView,
   look: LayerLook | null,
-  smooth = false,
+  drawing: Drawing,
 ): RenderLayer[] {
   const artToImage = compose(view.frameToImage, plane.artToFrame);
   const imageToArt = invertAffine(artToImage);
   if (!imageToArt) return [];
   const { shown } = plane;
-  if (shown.kind === 'paths') return tiledPathLayers(shown, artToImage, plane, view, look);
+  if (shown.kind === 'paths') {
+    const grown = drawing.beyond ? compose(artToImage, stretched(shown.facts, drawing.beyond)) : artToImage;
+    return tiledPathLayers(shown, grown, plane, view, look);
+  }
   const { widthPx, heightPx } = shown.art;
   const vanishes =
     plane.repeat === 'none' && leastScale(artToImage) * Math.max(widthPx, heightPx) < LEAST_SHOWN_PX;
-  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look, smooth)];
+  return vanishes ? [] : [imageLayer(shown.art, artToImage, imageToArt, plane, look, drawing)];
+}
+
+/** Takes a card to what it is with its paint read on beyond its sides. */
+function stretched({ widthPx, heightPx }: PlanSize, { left, right, top, bottom }: Beyond): Affine {
+  const [wide, high] = [(widthPx + left + right) / widthPx, (heightPx + top + bottom) / heightPx];
+  return compose(translation(-left, -top), scaling(wide, high));
 }
 
 function vignetteIn(plan: FramePlan, view: RenderView): Vignette | null {
@@ -127,22 +159,36 @@ function vignetteIn(plan: FramePlan, view: RenderView): Vignette | null {
 /** Standard deviation of the glow, as a share of the frame's width. */
 const GLOW_SHARE = 0.015;
 
-/** What is bright of all that the filter lies over, blurred, to be screened over it. */
+/** What is bright of all that the filter lies over, by its square, blurred, to be screened over it. */
 function glowLayer(plan: FramePlan, view: RenderView, vignette: Vignette | null): GroupLayer {
-  const sigmaPx = GLOW_SHARE * plan.widthPx * leastScale(view.frameToImage);
-  const reduced = reducedFrame(view, { sigmaPx, radiusPx: 0 }, null);
+  const reduced = reducedFrame(
+    view,
+    { sigmaPx: GLOW_SHARE * plan.widthPx * leastScale(view.frameToImage), radiusPx: 0 },
+    null,
+  );
   if (!reduced) throw new Error('A view shows itself');
   const { frame, blur } = reduced;
-  const inner = plan.planes.flatMap((plane) => (plane.look.filtered ? planeLayers(plane, frame, null) : []));
+  const { widthPx, heightPx } = frame;
+  const planes = plan.planes.flatMap((plane) =>
+    plane.look.filtered ? planeLayers(plane, plan, frame, null, frame.cell > 1) : [],
+  );
+  const plain = { kind: 'group', widthPx, heightPx, discRadiusPx: 0 } as const;
+  // Squared before it is blurred: a lamp counts by what it is, not by what is left of it.
+  const squared: GroupLayer = {
+    ...plain,
+    inner: planes,
+    imageToGroup: IDENTITY,
+    gaussianSigmaPx: 0,
+    look: { matrix: null, curve: { kind: 'glow' }, vignette: null },
+    opacity: 1,
+    mode: 'over',
+  };
   return {
-    kind: 'group',
-    inner,
-    widthPx: frame.widthPx,
-    heightPx: frame.heightPx,
+    ...plain,
+    inner: [squared],
     imageToGroup: frame.imageToGroup,
-    gaussianSigmaPx: withoutOwnBlur(blur.sigmaPx, inner, frame.cell),
-    discRadiusPx: 0,
-    look: { matrix: null, curve: { kind: 'glow' }, vignette },
+    gaussianSigmaPx: blur.sigmaPx,
+    look: vignette ? { matrix: null, curve: null, vignette } : null,
     opacity: plan.glow,
     mode: 'screen',
   };
@@ -158,7 +204,7 @@ function imageLayer(
   imageToArt: Affine,
   { opacity, repeat }: Drawn,
   look: LayerLook | null,
-  smooth: boolean,
+  { smooth, beyond }: Drawing,
 ): ImageLayer {
   const { id: artId, widthPx, heightPx } = art;
   const levels = mipCount(widthPx, heightPx);
@@ -176,7 +222,19 @@ function imageLayer(
   });
   const weight = level + 1 < levels && level === finest ? blendWeight(scale, level) : 0;
   const blend = weight > 0 ? { ...read(level + 1), weight } : null;
-  return { kind: 'image', artId, widthPx, heightPx, ...read(level), blend, look, opacity, smooth, repeat };
+  return {
+    kind: 'image',
+    artId,
+    widthPx,
+    heightPx,
+    ...read(level),
+    blend,
+    look,
+    opacity,
+    beyond,
+    smooth,
+    repeat,
+  };
 }
 
 /**

@@ -15,6 +15,7 @@ import {
   testPlaneId,
   testRenderer,
   testScene,
+  withCutEdges,
 } from '../testing/index.ts';
 import { seededRandom } from '../units/index.ts';
 import type { RenderLayer } from './layer.ts';
@@ -223,7 +224,15 @@ describe('blur in the kernel', () => {
         scaleY: Math.sign(t.scaleY) * Math.max(1, Math.abs(t.scaleY)),
       },
     });
-    const whole = { ...staging, scene: withPlaneList(staging.scene, planesOf(staging.scene).map(grown)) };
+    // Nothing is read on beyond its sides either.
+    const ends = { left: false, right: false, top: false, bottom: false };
+    const whole = {
+      ...staging,
+      scene: withPlaneList(
+        staging.scene,
+        planesOf(staging.scene).map((plane) => withCutEdges(grown(plane), ends)),
+      ),
+    };
     const sharp = await bothOf(whole, wide);
     const reference = blurredByGauss(sharp.oracle, wide.widthPx, wide.heightPx, blurPx / 4);
     const softened = withEachPlane(whole.scene, (plane) => ({ ...plane, ...soft(blurPx) }));
@@ -365,6 +374,7 @@ describe('looks, worked by hand', () => {
       look,
       opacity: 1,
       smooth: false,
+      beyond: null,
       repeat: 'none',
     };
     const view = { ...VIEW, widthPx: 50, heightPx: 40 };
@@ -399,6 +409,7 @@ describe('looks, worked by hand', () => {
       look,
       opacity: 0.75,
       smooth: false,
+      beyond: null,
       repeat: 'both',
     };
     const oracle = renderOracle([layer], levels, VIEW.widthPx, VIEW.heightPx, CLEAR);

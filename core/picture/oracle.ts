@@ -1,9 +1,18 @@
 import { type Affine, applyAffine } from '../geometry/index.ts';
-import type { Raster } from '../image/index.ts';
+import type { Raster, Side } from '../image/index.ts';
 import { colourAt, srgbOfHex } from '../paint/index.ts';
 import type { Repeat } from '../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
-import { coverage, kernelAt, kernelWeights, MOST_STEP, type Reading, reachOf, readingOf } from './filter.ts';
+import {
+  coverage,
+  kernelAt,
+  kernelWeights,
+  levelBounds,
+  MOST_STEP,
+  type Reading,
+  reachOf,
+  readingOf,
+} from './filter.ts';
 import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
 import { bellOf, discOf } from './softness.ts';
@@ -55,7 +64,12 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
   const from = (read: LevelRead): Reader => {
     const level = images.get(layer.artId)?.[read.level];
     if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
-    return mappedReader(level, read.imageToLevel, layer.repeat, layer.smooth);
+    return mappedReader(level, {
+      map: read.imageToLevel,
+      reading: readingOf(read.imageToLevel, layer.smooth),
+      repeat: layer.repeat,
+      bounds: levelBounds(layer, level),
+    });
   };
   const finer = from(layer);
   const { blend } = layer;
@@ -75,10 +89,10 @@ interface OracleRead {
   readonly map: Affine;
   readonly reading: Reading;
   readonly repeat: Repeat;
+  readonly bounds: Readonly<Record<Side, number>>;
 }
 
-function mappedReader(image: OracleImage, map: Affine, repeat: Repeat, smooth = false): Reader {
-  const read = { map, repeat, reading: readingOf(map, smooth) };
+function mappedReader(image: OracleImage, read: OracleRead): Reader {
   return (x, y, out) => readFiltered(image, read, x, y, out);
 }
 
@@ -87,7 +101,13 @@ function groupReader(group: GroupLayer, images: ReadonlyMap<string, ImageLevels>
   const drawn = renderOracle(inner, images, widthPx, heightPx, CLEAR);
   const soft = gaussianSigmaPx > 0 ? blurredByGauss(drawn, widthPx, heightPx, gaussianSigmaPx) : drawn;
   const data = discRadiusPx > 0 ? blurredByDisc(soft, widthPx, heightPx, discRadiusPx) : soft;
-  return mappedReader({ widthPx, heightPx, data }, group.imageToGroup, 'none');
+  const image = { widthPx, heightPx, data };
+  return mappedReader(image, {
+    map: group.imageToGroup,
+    reading: readingOf(group.imageToGroup),
+    repeat: 'none',
+    bounds: levelBounds({ ...image, beyond: null }, image),
+  });
 }
 
 function coloured(look: LayerLook, colour: Float64Array, x: number, y: number): void {
@@ -183,8 +203,8 @@ function readFiltered(image: OracleImage, read: OracleRead, x: number, y: number
   out.fill(0);
   const [at, v] = [a * x + c * y + e, b * x + d * y + f];
   const [reachU, reachV] = [reachOf(passU), reachOf(passV)];
-  const shareU = across ? 1 : coverage(at, stepU, image.widthPx, ENDS);
-  const shareV = down ? 1 : coverage(v, stepV, image.heightPx, ENDS);
+  const shareU = across ? 1 : coverage(at, stepU, read.bounds.left, read.bounds.right);
+  const shareV = down ? 1 : coverage(v, stepV, read.bounds.top, read.bounds.bottom);
   if (shareU * shareV === 0) return;
   for (let row = Math.floor(v - reachV); row < v + reachV; row++) {
     const weightV = kernelAt(passV, row + 0.5 - v);
@@ -208,7 +228,6 @@ function readFiltered(image: OracleImage, read: OracleRead, x: number, y: number
 }
 
 const weightsU = new Float64Array(2 * MOST_STEP);
-const ENDS = { before: false, after: false };
 const clamped = (index: number, size: number): number => Math.min(size - 1, Math.max(0, index));
 
 function addTexel(image: OracleImage, x: number, y: number, weight: number, out: Float64Array): void {

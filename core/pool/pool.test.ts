@@ -88,6 +88,7 @@ const LAYERS: readonly RenderLayer[] = [
     ...SHARP,
     opacity: 0.8,
     smooth: false,
+    beyond: null,
     repeat: 'none',
   },
   {
@@ -99,6 +100,7 @@ const LAYERS: readonly RenderLayer[] = [
     ...SHARP,
     opacity: 1,
     smooth: false,
+    beyond: null,
     repeat: 'none',
   },
   {

@@ -41,15 +41,13 @@ export function tileKind(layer: usize, x0: i32, y0: i32, x1: i32, y1: i32): u8 {
   const stepU = abs(L.uPerX(layer) * L.vPerY(layer) - L.uPerY(layer) * L.vPerX(layer)) / stepV;
   const pxU = 0.5 * stepU - 0.5 + 0.01;
   const pxV = 0.5 * stepV - 0.5 + 0.01;
-  if (highU + pxU < -1 && !L.goesLeft(layer)) return EMPTY;
-  if (lowU - pxU > width && !L.goesRight(layer)) return EMPTY;
-  if (highV + pxV < -1 && !L.goesUp(layer)) return EMPTY;
-  if (lowV - pxV > height && !L.goesDown(layer)) return EMPTY;
+  if (highU + pxU < L.left(layer) - 1 || lowU - pxU > L.right(layer)) return EMPTY;
+  if (highV + pxV < L.top(layer) - 1 || lowV - pxV > L.bottom(layer)) return EMPTY;
   const within =
-    (lowU - pxU >= 0 || L.goesLeft(layer)) &&
-    (highU + pxU <= width - 1 || L.goesRight(layer)) &&
-    (lowV - pxV >= 0 || L.goesUp(layer)) &&
-    (highV + pxV <= height - 1 || L.goesDown(layer));
+    lowU - pxU >= L.left(layer) &&
+    highU + pxU <= L.right(layer) - 1 &&
+    lowV - pxV >= L.top(layer) &&
+    highV + pxV <= L.bottom(layer) - 1;
   return mapKind(
     layer,
     <i32>max(0, min(left, width - 1)) >> 5,

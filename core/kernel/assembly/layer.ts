@@ -21,15 +21,11 @@ export * from './layout';
   return max(0, min(index, size - 1));
 }
 
-/** Share of a px at `at`, `step` texels wide, that lies on a side of `size` texels; as coverage() of ../../picture/filter.ts. */
-@inline export function shareOf(at: f64, step: f64, size: i32, goesBefore: bool, goesAfter: bool): f64 {
+/** Share of a px at `at`, `step` texels wide, that lies between `first` and `last`; as coverage() of ../../picture/filter.ts. */
+@inline export function shareOf(at: f64, step: f64, first: f64, last: f64): f64 {
   const low = at + 0.5 - 0.5 * step;
   const high = at + 0.5 + 0.5 * step;
-  const before = goesBefore || low >= 0;
-  const after = goesAfter || high <= <f64>size;
   // Said apart, since the quotient may fall short of 1 by rounding.
-  if (before && after) return 1;
-  const from = before ? low : 0;
-  const to = after ? high : <f64>size;
-  return max(0, min(1, (to - from) / step));
+  if (low >= first && high <= last) return 1;
+  return max(0, min(1, (min(high, last) - max(low, first)) / step));
 }

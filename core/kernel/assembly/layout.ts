@@ -1,6 +1,6 @@
 // Made from ../layer-layout.ts by `npm run layout`: change that.
 
-export const LAYER_BYTES: usize = 128;
+export const LAYER_BYTES: usize = 144;
 export const UPRIGHT: i32 = 0;
 export const TURNED: i32 = 1;
 export const PATHS: i32 = 2;
@@ -41,6 +41,10 @@ export const MOST_ROWS: i32 = 112;
 @inline export function tapsV(l: usize): i32 { return load<i32>(l, 92); }
 @inline export function filterU(l: usize): usize { return <usize>load<u32>(l, 104); }
 @inline export function filterV(l: usize): usize { return <usize>load<u32>(l, 108); }
+@inline export function left(l: usize): f64 { return <f64>load<f32>(l, 128); }
+@inline export function right(l: usize): f64 { return <f64>load<f32>(l, 132); }
+@inline export function top(l: usize): f64 { return <f64>load<f32>(l, 136); }
+@inline export function bottom(l: usize): f64 { return <f64>load<f32>(l, 140); }
 @inline export function edgesFrom(l: usize): usize { return <usize>load<u32>(l, 48); }
 @inline export function edgeCount(l: usize): i32 { return load<i32>(l, 52); }
 @inline export function boundLeft(l: usize): i32 { return load<i32>(l, 56); }
@@ -56,10 +60,6 @@ export const MOST_ROWS: i32 = 112;
 @inline export function screens(l: usize): bool { return (marks(l) & 8) != 0; }
 @inline export function alongRows(l: usize): bool { return (marks(l) & 16) != 0; }
 @inline export function isWide(l: usize): bool { return (marks(l) & 32) != 0; }
-@inline export function goesLeft(l: usize): bool { return (marks(l) & 64) != 0; }
-@inline export function goesRight(l: usize): bool { return (marks(l) & 128) != 0; }
-@inline export function goesUp(l: usize): bool { return (marks(l) & 256) != 0; }
-@inline export function goesDown(l: usize): bool { return (marks(l) & 512) != 0; }
 export const LOOK_PARTS: usize = 36;
 export const LOOK_VIGNETTE: usize = 40;
 export const LOOK_BYTES: usize = 64;

@@ -96,8 +96,10 @@ export function drawTurned(
   const across = L.uPerX(layer) * <f64>(x1 - 1 - x0);
   const down = L.uPerY(layer) * <f64>(bottom - 1 - top);
   const u = L.uPerX(layer) * <f64>x0 + L.uPerY(layer) * <f64>top + L.uAtOrigin(layer);
-  const onU = sideOf(u + min(across, 0) + min(down, 0), u + max(across, 0) + max(down, 0), abs(uPerLine), L.widthPx(layer), L.repeatsX(layer) || L.goesLeft(layer), L.repeatsX(layer) || L.goesRight(layer));
-  const onV = sideOf(least, most, abs(vAlong), L.heightPx(layer), L.repeatsY(layer) || L.goesUp(layer), L.repeatsY(layer) || L.goesDown(layer));
+  const leastU = u + min(across, 0) + min(down, 0);
+  const mostU = u + max(across, 0) + max(down, 0);
+  const onU = L.repeatsX(layer) ? ALL_ON : sideOf(leastU, mostU, abs(uPerLine), L.left(layer), L.right(layer));
+  const onV = L.repeatsY(layer) ? ALL_ON : sideOf(least, most, abs(vAlong), L.top(layer), L.bottom(layer));
   if (onU == NONE_ON || onV == NONE_ON) return;
   const whole = onU == ALL_ON && onV == ALL_ON;
   const middle = 0.5 * overPxs + vAlong * <f64>px0 + vAt;
@@ -159,12 +161,12 @@ const NONE_ON: i32 = 0;
 const SOME_ON: i32 = 1;
 const ALL_ON: i32 = 2;
 
-/** Whether px from `least` to `most` lie on a side of `size` texels, each of them `step` wide. */
-function sideOf(least: f64, most: f64, step: f64, size: i32, goesBefore: bool, goesAfter: bool): i32 {
-  const low = L.shareOf(least, step, size, goesBefore, goesAfter);
-  const high = L.shareOf(most, step, size, goesBefore, goesAfter);
+/** Whether px from `least` to `most`, each of them `step` wide, lie between `first` and `last`. */
+function sideOf(least: f64, most: f64, step: f64, first: f64, last: f64): i32 {
+  const low = L.shareOf(least, step, first, last);
+  const high = L.shareOf(most, step, first, last);
   if (low == 1 && high == 1) return ALL_ON;
-  return low == 0 && high == 0 && (most < 0 || least > <f64>(size - 1)) ? NONE_ON : SOME_ON;
+  return low == 0 && high == 0 && (most < first || least > last - 1) ? NONE_ON : SOME_ON;
 }
 
 /** What crosses too many rows, in halves along the side that crosses more of them. */
@@ -371,20 +373,10 @@ function onImage(layer: usize, lanes: v128, x: i32, y: i32, down: bool): v128 {
 
 /** In Q15. */
 function shareAt(layer: usize, x: i32, y: i32, down: bool): i32 {
+  const u = L.uPerX(layer) * <f64>x + L.uPerY(layer) * <f64>y + L.uAtOrigin(layer);
+  const v = L.vPerX(layer) * <f64>x + L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
   const share = down
-    ? L.shareOf(
-        L.vPerX(layer) * <f64>x + L.vPerY(layer) * <f64>y + L.vAtOrigin(layer),
-        abs(vAlong),
-        L.heightPx(layer),
-        L.goesUp(layer),
-        L.goesDown(layer),
-      )
-    : L.shareOf(
-        L.uPerX(layer) * <f64>x + L.uPerY(layer) * <f64>y + L.uAtOrigin(layer),
-        abs(uPerLine),
-        L.widthPx(layer),
-        L.goesLeft(layer),
-        L.goesRight(layer),
-      );
+    ? L.shareOf(v, abs(vAlong), L.top(layer), L.bottom(layer))
+    : L.shareOf(u, abs(uPerLine), L.left(layer), L.right(layer));
   return <i32>(share * 32768 + 0.5);
 }

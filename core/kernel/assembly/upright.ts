@@ -61,7 +61,7 @@ function placeColumn(layer: usize, table: usize, at: usize, taps: i32, x: i32): 
   const size = L.widthPx(layer);
   const u = L.uPerX(layer) * <f64>x + L.uAtOrigin(layer);
   const repeats = L.repeatsX(layer);
-  const share = repeats ? 1 : L.shareOf(u, abs(L.uPerX(layer)), size, L.goesLeft(layer), L.goesRight(layer));
+  const share = repeats ? 1 : L.shareOf(u, abs(L.uPerX(layer)), L.left(layer), L.right(layer));
   if (share == 0) return false;
   const places = L.inPhases(u);
   const texel = Math.floor(places / L.PHASES);
@@ -117,7 +117,7 @@ export function drawUpright(
   for (let k = 0; k < taps; k++) store<i32>(kept + (<usize>k << 2), NO_ROW);
   for (let y = top; y < bottom; y++, to += pitch) {
     const v = L.vPerY(layer) * <f64>y + L.vAtOrigin(layer);
-    const share = repeats ? 1 : L.shareOf(v, abs(L.vPerY(layer)), size, L.goesUp(layer), L.goesDown(layer));
+    const share = repeats ? 1 : L.shareOf(v, abs(L.vPerY(layer)), L.top(layer), L.bottom(layer));
     if (share == 0) continue;
     const places = L.inPhases(v);
     const texel = Math.floor(places / L.PHASES);

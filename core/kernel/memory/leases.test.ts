@@ -20,6 +20,7 @@ const layer = (n: number, level = 0): RenderLayer => ({
   look: null,
   opacity: 1,
   smooth: false,
+  beyond: null,
   repeat: 'none',
 });
 

@@ -59,6 +59,7 @@ const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
   look: null,
   opacity: 1,
   smooth: false,
+  beyond: null,
   repeat: 'none',
 });
 const VIEW = { widthPx: 240, heightPx: 150, frameToImage: scaling(1), background: CLEAR };
