@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { translation } from '../geometry/index.ts';
 import { mergeImages, type Raster, raster } from '../image/index.ts';
+import { CLEAR, renderLayers } from '../picture/index.ts';
 import { type CutRecipe, cutRecipeSchema } from '../scene/index.ts';
-import { randomImage } from '../testing/index.ts';
+import { framePlan } from '../staging/frame/index.ts';
+import { randomImage, testArt, testPlane, testPlaneId, testRenderer, testScene } from '../testing/index.ts';
 import { applyCopies } from './copy-brush.ts';
 import { cutImage, selectionMask } from './cut.ts';
 import { fillHole } from './fill.ts';
@@ -188,6 +191,33 @@ describe('a cut', () => {
       }),
     )!;
     for (let x = 50; x < 110; x++) expect(cut.left.data[(60 * 160 + x) * 4]).toBeGreaterThanOrEqual(190);
+  });
+
+  it('leaves a rim of paint beneath the piece, and no seam between the px of the picture', async () => {
+    const even = flat(120, 90, () => [90, 120, 150, 255]);
+    const pieces = cutImage(
+      even,
+      recipe({ steps: [{ kind: 'outline', mode: 'add', points: box(60, 20, 100, 70) }] }),
+    )!;
+    const alphaAt = (x: number) => pieces.left.data[(45 * 120 + x) * 4 + 3];
+    expect([59, 60, 61, 62, 80].map(alphaAt)).toEqual([255, 255, 255, 0, 0]);
+    const renderer = await testRenderer();
+    const view = { widthPx: 120, heightPx: 90, frameToImage: translation(0.5, 0.5), background: CLEAR };
+    const layers = [
+      [pieces.left, 0, 0, 1] as const,
+      [pieces.taken, pieces.takenAt[0], pieces.takenAt[1], 2] as const,
+    ].flatMap(([image, x, y, n]) => {
+      const art = testArt(n, image.widthPx, image.heightPx);
+      renderer.addImage(art.id, image);
+      const plane = testPlane({ id: testPlaneId(`p${n}`) }, image.widthPx, image.heightPx);
+      const plan = framePlan(testScene([plane]), 1);
+      const [drawn] = plan.planes;
+      if (drawn?.state !== 'drawn') throw new Error('The plane is in view');
+      const planes = [{ ...drawn, shown: { kind: 'image' as const, art }, artToFrame: translation(x, y) }];
+      return renderLayers({ ...plan, planes }, view);
+    });
+    const { data } = renderer.render(layers, view);
+    for (let x = 30; x < 110; x++) expect([x, data[(45 * 120 + x) * 4 + 3]]).toEqual([x, 255]);
   });
 
   it('takes nothing where nothing is chosen or painted', () => {

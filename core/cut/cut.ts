@@ -30,7 +30,8 @@ export interface CutPieces {
 /**
  * Cuts an image in two, so that the two laid on one another are the image again, within 1/255 (W3C Compositing and
  * Blending Level 1, section 9.1.4, source over). Without a filling the piece takes its paint by the mask and the rest
- * loses only what the piece hides altogether. With one the hole is filled behind opaque paint, and where the border is
+ * loses only what the piece hides altogether, but for a rim of RIM_PX beneath it, so that no seam shows between the two when
+ * they stand between the px of the picture. With one the hole is filled behind opaque paint, and where the border is
  * soft the piece takes what the filling does not give (`sharedOut`), so that no rim of it stays round the hole. Then
  * the copy brush's strokes are done. Null when nothing is chosen.
  */
@@ -83,6 +84,7 @@ function cleared(image: Raster, hole: Uint8Array): Raster<'straight'> {
  * alphas a = m A and b cover as it did: b = (A − a)/(1 − a).
  */
 function sharedOut(image: Raster<'straight'>, mask: Mask, filled: Raster<'straight'> | null) {
+  const beside = filled ? null : besideRest(image, mask);
   const { widthPx, heightPx } = image;
   const taken = raster(widthPx, heightPx, 'straight');
   const left = raster(widthPx, heightPx, 'straight', Uint8Array.from(image.data));
@@ -95,10 +97,35 @@ function sharedOut(image: Raster<'straight'>, mask: Mask, filled: Raster<'straig
     taken.data[i * 4 + 3] = part;
     const fill = alpha === 255 && filled?.data[i * 4 + 3] === 255 ? filled.data : null;
     if (fill) shareFilled(image.data, fill, taken.data, left.data, i * 4, part / 255);
+    else if (part === 255 && beside?.[i] === 1) continue;
     else if (part === 255 || part === alpha) left.data.fill(0, i * 4, i * 4 + 4);
     else left.data[i * 4 + 3] = Math.round((255 * (alpha - part)) / (255 - part));
   }
   return { taken, left };
+}
+
+/** As far as reading weighs px at full size. */
+const RIM_PX = 2;
+
+/** 1 where paint that stays is no further than RIM_PX off, along both axes. */
+function besideRest(image: Raster, mask: Mask): Uint8Array {
+  const { widthPx, heightPx } = image;
+  const stays = new Uint8Array(mask.data.length);
+  for (let i = 0; i < stays.length; i++) {
+    const alpha = image.data[i * 4 + 3] as number;
+    if (Math.round((alpha * (mask.data[i] as number)) / 255) < alpha) stays[i] = 1;
+  }
+  const across = new Uint8Array(stays.length);
+  const grown = new Uint8Array(stays.length);
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++) {
+      const [from, to] = [Math.max(0, x - RIM_PX), Math.min(widthPx - 1, x + RIM_PX)];
+      for (let at = from; at <= to; at++) across[y * widthPx + x]! |= stays[y * widthPx + at] as number;
+    }
+  for (let y = 0; y < heightPx; y++)
+    for (let at = Math.max(0, y - RIM_PX); at <= Math.min(heightPx - 1, y + RIM_PX); at++)
+      for (let x = 0; x < widthPx; x++) grown[y * widthPx + x]! |= across[at * widthPx + x] as number;
+  return grown;
 }
 
 function shareFilled(
