@@ -1,5 +1,13 @@
 import { bakeSway, setMove, usualSway } from '@keen-ridge/core/edits/camera';
-import { SWAY_AXES, type Sway, type SwayAxis, swayAt } from '@keen-ridge/core/timing/moves';
+import {
+  canLoop,
+  SWAY_AXES,
+  type Sway,
+  type SwayAxis,
+  swayAt,
+  swayMeasure,
+} from '@keen-ridge/core/timing/moves';
+import { rationalToNumber } from '@keen-ridge/core/units';
 import { sceneTrial } from '../session/scene-trial.ts';
 import { useSession, useSessionState, useShownScene } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -22,6 +30,8 @@ export function SwayDock() {
   const scene = useShownScene();
   const { sway } = scene.move;
   const current = sway ?? usualSway(scene);
+  const loopable = canLoop(current, scene.lengthFrames, scene.rate);
+  const leastHz = rationalToNumber(scene.rate) / scene.lengthFrames;
   const trial = sceneTrial<Partial<Sway>>(session, 'set-sway', 'the camera', (kept, part) =>
     setMove(kept, { sway: { ...(kept.move.sway ?? usualSway(kept)), ...part } }),
   );
@@ -51,7 +61,8 @@ export function SwayDock() {
         </Button>
         <Button
           on={current.loops}
-          title={say.frameAfterTheLastIs}
+          disabled={!current.loops && !loopable}
+          title={loopable ? say.frameAfterTheLastIs : say.cannotLoop(leastHz.toFixed(2))}
           onClick={() => set({ loops: !current.loops })}
         >
           {say.loops}
@@ -89,13 +100,22 @@ export function SwayDock() {
           max: 100,
         })}
         {field('Seed', '', current.seed, (v) => ({ seed: Math.round(v) }), { max: 1e9 })}
-        {field('Comes in', 'f', current.fadeInFrames, (v) => ({ fadeInFrames: Math.round(v) }), {
-          max: 100_000,
-        })}
-        {field('Goes out', 'f', current.fadeOutFrames, (v) => ({ fadeOutFrames: Math.round(v) }), {
-          max: 100_000,
-        })}
+        {!current.loops && (
+          <>
+            {field('Comes in', 'f', current.fadeInFrames, (v) => ({ fadeInFrames: Math.round(v) }), {
+              max: 100_000,
+            })}
+            {field('Goes out', 'f', current.fadeOutFrames, (v) => ({ fadeOutFrames: Math.round(v) }), {
+              max: 100_000,
+            })}
+          </>
+        )}
       </div>
+      {current.loops && !loopable && (
+        <p role="alert" className="mt-2 text-[12px]">
+          {say.cannotLoop(leastHz.toFixed(2))}
+        </p>
+      )}
       <SwayGhost sway={{ ...current, on: true }} />
       <p className="mt-2 text-[12px] text-ink-2">{say.oneTo2HzAnd}</p>
     </Dock>
@@ -115,12 +135,18 @@ function SwayGhost({ sway }: { sway: Sway }) {
       const value = swayAt(sway, axis, frame, lengthFrames, rate) / most;
       return `${(i / SAMPLES) * WIDTH},${HEIGHT / 2 - value * (HEIGHT / 2 - 3)}`;
     }).join(' ');
+  const { rms, peak } = swayMeasure(sway, 'panX', lengthFrames, rate);
   return (
-    <svg width={WIDTH} height={HEIGHT} className="mt-3 block bg-panel">
-      <title>{say.theSwayOverTheShot}</title>
-      <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke="#c9c9c9" />
-      <polyline points={line('panY')} fill="none" stroke="#5a5a5a" strokeWidth={1} />
-      <polyline points={line('panX')} fill="none" stroke="var(--color-signal)" strokeWidth={1.5} />
-    </svg>
+    <>
+      <svg width={WIDTH} height={HEIGHT} className="mt-3 block bg-panel">
+        <title>{say.theSwayOverTheShot}</title>
+        <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} stroke="#c9c9c9" />
+        <polyline points={line('panY')} fill="none" stroke="#5a5a5a" strokeWidth={1} />
+        <polyline points={line('panX')} fill="none" stroke="var(--color-signal)" strokeWidth={1.5} />
+      </svg>
+      <p className="mt-1 font-mono text-[12px] text-ink-2">
+        {say.swayComesTo(peak.toFixed(1), rms.toFixed(1))}
+      </p>
+    </>
   );
 }

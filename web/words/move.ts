@@ -92,6 +92,9 @@ export const moveWords = {
   sway: 'Sway',
   on: 'On',
   loops: 'Loops',
+  cannotLoop: (hertz: string) =>
+    `A sway this slow does not turn once over the shot, so it cannot loop: take at least ${hertz} Hz, or a longer shot.`,
+  swayComesTo: (peak: string, rms: string) => `E–W at most ${peak} px, ${rms} px rms`,
   frameAfterTheLastIs: 'Frame after the last is the first again',
   another: 'Another',
   bakeToKeys: 'Bake to keys',

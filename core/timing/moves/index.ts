@@ -1,7 +1,7 @@
 export type { Place } from './path.ts';
 export { type PenSample, placesOfRide } from './ride.ts';
 export { cyclePhase, runDistance } from './run.ts';
-export { SWAY_AXES, type Sway, type SwayAxis, smoothStep, swayAt } from './sway.ts';
+export { canLoop, SWAY_AXES, type Sway, type SwayAxis, smoothStep, swayAt, swayMeasure } from './sway.ts';
 export {
   addBend,
   movePoint,

@@ -7,7 +7,7 @@ import { seededRandom } from '../../units/index.ts';
 import { EASE_PRESETS } from '../index.ts';
 import { cubicsThrough, MeasuredCubic, type Place } from './path.ts';
 import { placesOfRide } from './ride.ts';
-import { type Sway, swayAt } from './sway.ts';
+import { canLoop, type Sway, swayAt, swayMeasure } from './sway.ts';
 import {
   addBend,
   movePoint,
@@ -315,11 +315,45 @@ describe('sway', () => {
   });
 
   it('closes over the shot where it loops', () => {
-    const looped = { ...sway, loops: true, fadeInFrames: 0, fadeOutFrames: 0 };
+    // Fades would open it again: one that loops has none.
+    const looped = { ...sway, loops: true };
+    const free = { ...sway, fadeInFrames: 0, fadeOutFrames: 0 };
     for (const frame of [1, 37.5, 120]) expect(at(looped, frame + 240)).toBeCloseTo(at(looped, frame), 9);
-    expect(
-      Math.abs(at({ ...looped, loops: false }, 241) - at({ ...looped, loops: false }, 1)),
-    ).toBeGreaterThan(1e-3);
+    expect(Math.abs(at({ ...free, loops: false }, 241) - at({ ...free, loops: false }, 1))).toBeGreaterThan(
+      1e-3,
+    );
+  });
+
+  it('that loops keeps the amplitude that is said, whatever its seed and however short the shot', () => {
+    for (const [frequencyHz, lengthFrames] of [
+      [1.5, 240],
+      [1.2, 96],
+      [1, 24],
+      [2, 30],
+      [3, 48],
+    ] as const)
+      for (let seed = 1; seed <= 40; seed++) {
+        const looped = { ...sway, loops: true, frequencyHz, seed };
+        const { rms, peak } = swayMeasure(looped, 'panX', lengthFrames, { num: 24, den: 1 });
+        expect(peak).toBeLessThanOrEqual(19 * 1.01);
+        expect(peak).toBeGreaterThan(19 * 0.9);
+        // Of one wave 0.71, of many that seldom meet less.
+        expect(rms / 19).toBeGreaterThan(0.25);
+      }
+  });
+
+  it('that loops has no part outside its band, and cannot where none of it turns once', () => {
+    const rate = { num: 24, den: 1 };
+    expect(canLoop({ frequencyHz: 0.5 }, 24, rate)).toBe(false);
+    expect(canLoop({ frequencyHz: 0.5 }, 48, rate)).toBe(true);
+    // Half a hertz over a second turned once a second; now it stands still, as the dock says.
+    const slow = { ...sway, loops: true, frequencyHz: 0.5 };
+    expect(swayMeasure(slow, 'panX', 24, rate)).toEqual({ rms: 0, peak: 0 });
+    // One turn is the only whole number from a quarter to 1: the wave is one sine.
+    const one = { ...sway, loops: true, frequencyHz: 1 };
+    const values = [1, 7, 13, 19].map((frame) => swayAt(one, 'panX', frame, 24, rate));
+    expect(values[0]! + values[2]!).toBeCloseTo(0, 9);
+    expect(Math.hypot(values[0]!, values[1]!)).toBeCloseTo(19, 0);
   });
 });
 
