@@ -1,5 +1,5 @@
 import { isOnTrack } from '../edits/keys/index.ts';
-import type { Scene } from '../scene/index.ts';
+import type { PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
 import {
   allChannels,
@@ -43,20 +43,17 @@ const cell = (value: string | number): string =>
  */
 export function* sampleCsv(scene: Scene): Generator<string> {
   const sample = sampleShot(scene)!;
-  const planeNames = uniqueNames(scene);
+  const planes = planesOf(scene);
   const channels = allChannels(scene).filter(
     (ref) => ref.name !== 'track' && (ref.on === 'camera' || channelAt(scene, ref)),
   );
-  const columns = channels.map((ref) => ({
-    title: ref.on === 'camera' ? ref.name : `${planeNames.get(ref.plane)} ${ref.name}`,
-    at: shownValues(scene, ref, TRACK_AXES[ref.name] ?? null),
-  }));
-  const seen = POSE_CHANNELS.map((name) => `camera ${name}`);
-  const placed = ['a', 'b', 'c', 'd', 'e', 'f', 'px/frame', 'opacity', 'blur px', 'defocus px'];
-  const planeTitles = planesOf(scene).flatMap(({ id }) =>
-    placed.map((name) => `${planeNames.get(id)} ${name}`),
-  );
-  yield `${['frame', ...columns.map(({ title }) => title), ...seen, ...planeTitles].map(cell).join(',')}\r\n`;
+  const columns = channels.map((ref) => shownValues(scene, ref, TRACK_AXES[ref.name] ?? null));
+  const titles = titlesOf(scene, [
+    ...channels.map((ref) => ({ plane: ref.on === 'camera' ? null : ref.plane, name: ref.name })),
+    ...POSE_CHANNELS.map((name) => ({ plane: null, name: `camera ${name}` })),
+    ...planes.flatMap(({ id }) => SEEN.map((name) => ({ plane: id, name }))),
+  ]);
+  yield `${['frame', ...titles].map(cell).join(',')}\r\n`;
   for (let frame = 1; frame <= sample.lengthFrames; frame++) {
     const [x, y, z, zoom, roll] = sample.camera.subarray(
       (frame - 1) * CAMERA_NUMBERS,
@@ -66,7 +63,7 @@ export function* sampleCsv(scene: Scene): Generator<string> {
     const rows = sample.planes.subarray((frame - 1) * width, frame * width);
     const cells = [
       frame,
-      ...columns.map(({ at }) => at(frame)),
+      ...columns.map((at) => at(frame)),
       x!,
       y!,
       z! + scene.homeDistanceSpx,
@@ -78,12 +75,32 @@ export function* sampleCsv(scene: Scene): Generator<string> {
   }
 }
 
-function uniqueNames(scene: Scene): Map<string, string> {
-  const names = planesOf(scene).map(({ name }) => name);
-  return new Map(
-    planesOf(scene).map(({ id, name }) => [
-      id,
-      names.filter((n) => n === name).length > 1 ? `${name} (${id})` : name,
-    ]),
-  );
+/** What is said of a plane on every frame as it is seen, beside its channels as they are keyed. */
+const SEEN = ['a', 'b', 'c', 'd', 'e', 'f', 'px/frame', 'seen opacity', 'blur px', 'defocus px'];
+
+interface Column {
+  /** Null for the camera's. */
+  readonly plane: PlaneId | null;
+  readonly name: string;
+}
+
+/** Titles by the planes' names; with the ids of planes where two titles would be the same, whatever they are of. */
+function titlesOf(scene: Scene, columns: readonly Column[]): string[] {
+  const names = new Map(planesOf(scene).map(({ id, name }) => [id, name] as const));
+  const byId = new Set<PlaneId>();
+  const titleOf = ({ plane, name }: Column): string => {
+    if (plane === null) return name;
+    return byId.has(plane) ? `${names.get(plane)} (${plane}) ${name}` : `${names.get(plane)} ${name}`;
+  };
+  // A name may look like one with its id: those that meet are told apart until none do.
+  for (let before = -1; byId.size > before; ) {
+    before = byId.size;
+    const titles = columns.map(titleOf);
+    const count = new Map<string, number>();
+    for (const title of titles) count.set(title, (count.get(title) ?? 0) + 1);
+    columns.forEach(({ plane }, i) => {
+      if (plane !== null && (count.get(titles[i] as string) as number) > 1) byId.add(plane);
+    });
+  }
+  return columns.map(titleOf);
 }

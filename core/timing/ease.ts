@@ -188,6 +188,9 @@ const cubic = (u: number, p1: number, p2: number): number =>
 const cubicSlope = (u: number, p1: number, p2: number): number =>
   3 * (1 + 3 * p1 - 3 * p2) * u * u + 2 * (3 * p2 - 6 * p1) * u + 3 * p1;
 
+/** Slopes under this leave the parameter to less than the tolerance of its search says. */
+const FLAT = 1e-4;
+
 /** Where x(u) = t; x is monotone for x1, x2 in [0, 1], so Newton steps are kept inside a shrinking bracket. */
 function bezierParameterAt(t: number, x1: number, x2: number, near = t): number {
   let low = 0;
@@ -195,12 +198,27 @@ function bezierParameterAt(t: number, x1: number, x2: number, near = t): number 
   let u = near;
   for (let step = 0; step < 64; step++) {
     const miss = cubic(u, x1, x2) - t;
-    if (Math.abs(miss) < 1e-14) return u;
+    if (Math.abs(miss) < 1e-14) break;
     if (miss > 0) high = u;
     else low = u;
     const slope = cubicSlope(u, x1, x2);
     const newton = u - miss / slope;
     u = slope > 0 && newton > low && newton < high ? newton : (low + high) / 2;
   }
-  return u;
+  return Math.abs(cubicSlope(u, x1, x2)) < FLAT ? flatParameterAt(t, x1, x2, u) : u;
+}
+
+/**
+ * The same where time nearly stands still, in closed form: about its inflection the cubic is a(v³ + pv + q), whose one real
+ * root for p ≥ 0 is −2√(p/3)·sinh(asinh(3q/(2p)·√(3/p))/3), and −∛q where p is 0. Elsewhere than within (`known`) the search
+ * stands.
+ */
+function flatParameterAt(t: number, x1: number, x2: number, known: number): number {
+  const [a, b, c] = [1 + 3 * x1 - 3 * x2, 3 * x2 - 6 * x1, 3 * x1];
+  const p = (3 * a * c - b * b) / (3 * a * a);
+  if (!(a > 0) || p < 0) return known;
+  const q = (2 * b * b * b - 9 * a * b * c - 27 * a * a * t) / (27 * a * a * a);
+  const root = Math.sqrt(p / 3);
+  const v = p < 1e-12 ? -Math.cbrt(q) : -2 * root * Math.sinh(Math.asinh(q / (2 * root ** 3)) / 3);
+  return v - b / (3 * a);
 }

@@ -137,6 +137,40 @@ describe('whole channels', () => {
   });
 });
 
+describe('an ease that all but stands still', () => {
+  it('is where it should be in the middle, sampled or by itself', () => {
+    const strongest: Ease = { kind: 'bezier', x1: 1, y1: 0, x2: 0, y2: 1 };
+    const c: Channel = {
+      value: 0,
+      keys: [
+        { frame: 1, value: 0, ease: strongest },
+        { frame: 101, value: 3000, ease: EASE_PRESETS.linear },
+      ],
+    };
+    const sampled = sampleChannel(c, 1, 101, 'linear');
+    expect(sampled[50]).toBeCloseTo(1500, 9);
+    // x(u) = ½ + 4(u − ½)³ and y(u) = 3u² − 2u³, worked by hand: the cube root of what the time is off the middle by.
+    for (const frame of [52, 60, 45]) {
+      const u = 0.5 + Math.cbrt(((frame - 1) / 100 - 0.5) / 4);
+      expect(sampled[frame - 1]).toBeCloseTo(3000 * (3 * u * u - 2 * u ** 3), 7);
+    }
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.98, max: 1, noNaN: true }),
+        fc.integer({ min: 2, max: 100 }),
+        (x1, frame) => {
+          const near: Ease = { kind: 'bezier', x1, y1: 0, x2: 1 - x1, y2: 1 };
+          const of = { ...c, keys: [{ ...c.keys[0]!, ease: near }, c.keys[1]!] };
+          expect(sampleChannel(of, 1, 101, 'linear')[frame - 1]).toBeCloseTo(
+            channelValueAt(of, frame, 'linear'),
+            5,
+          );
+        },
+      ),
+    );
+  });
+});
+
 describe('overshoot', () => {
   it('is told and taken away', () => {
     fc.assert(

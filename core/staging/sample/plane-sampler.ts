@@ -17,7 +17,7 @@ import {
 /** Numbers a plane takes on each frame: its affine (a, b, c, d, e, f), speed on screen, opacity, blur, defocus. */
 export const PLANE_NUMBERS = 10;
 
-/** Writes the affine, opacity and blurs of a plane at `frame` into `rows` from `at` on; the affine NaN once passed. */
+/** Writes the affine, opacity and blurs of a plane at `frame` into `rows` from `at` on; all of them NaN once passed. */
 export type PlaneSampler = (frame: number, pose: CameraPose, rows: Float64Array, at: number) => void;
 
 export const planeSampler = (scene: Scene, plane: Plane): PlaneSampler =>
@@ -40,7 +40,7 @@ function throughStandings(scene: Scene, plane: Plane): PlaneSampler {
     rows[at + 8] = veil.blurPx;
     rows[at + 9] = veil.defocusPx;
     if (m) rows.set([m.a, m.b, m.c, m.d, m.e, m.f], at);
-    else rows.fill(Number.NaN, at, at + 6);
+    else rows.fill(Number.NaN, at, at + PLANE_NUMBERS);
   };
 }
 
@@ -82,6 +82,10 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
     const i = frame - 1;
     const pose = plane.mount.on === 'camera' ? home : shotPose;
     const distance = plane.depthSpx + (depth?.[i] ?? 0) - pose.zSpx;
+    if (distance <= near) {
+      rows.fill(Number.NaN, at, at + PLANE_NUMBERS);
+      return;
+    }
     if (veiled) {
       const moved = { opacity: opacity?.[i] ?? 1, blur: blur?.[i] ?? 0 };
       const veil = shownAppearance(plane, moved, distance, stage, lens(frame, shotPose));
@@ -89,10 +93,6 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
       rows[at + 8] = veil.blurPx;
       rows[at + 9] = veil.defocusPx;
     } else rows[at + 7] = plane.opacity;
-    if (distance <= near) {
-      rows.fill(Number.NaN, at, at + 6);
-      return;
-    }
     const deg = t.rotationDeg + (turned?.[i] ?? 0) - pose.rollDeg;
     if (deg !== lastDeg) [lastDeg, last] = [deg, turn(deg)];
     if (pose.rollDeg !== lastRoll) [lastRoll, roll] = [pose.rollDeg, turn(-pose.rollDeg)];

@@ -130,6 +130,20 @@ describe('a whole shot sampled', () => {
     expect(new Set(table.map((line) => line.length)).size).toBe(1);
     const column = table[0]!.indexOf('a a');
     expect(table[1]![column]).not.toBe('');
-    expect(table.at(-1)![column]).toBe('');
+    // Nothing at all of what has been passed: no opacity and no blur of a plane that is not there.
+    for (const name of ['a a', 'a px/frame', 'a seen opacity', 'a blur px', 'a defocus px'])
+      expect([name, table.at(-1)![table[0]!.indexOf(name)]]).toEqual([name, '']);
+  });
+
+  it('gives every column a title of its own, whatever the planes are called', () => {
+    const names = ['boat', 'boat', 'camera', 'boat seen', 'boat (n0)'];
+    const planes = names.map((name, i) => ({ ...testPlane({ id: testPlaneId(`n${i}`) }, 30, 20), name }));
+    const scene = planes.reduce(
+      (staged, plane) => keyed(staged, { on: 'plane', plane: plane.id, name: 'opacity' }, 3, 0.5),
+      testScene(planes, { lengthFrames: 3 }),
+    );
+    const head = [...sampleCsv(scene)][0]!.trimEnd().split(',');
+    expect(head.filter((title, i) => head.indexOf(title) !== i)).toEqual([]);
+    expect(head).toContain('camera opacity');
   });
 });

@@ -21,7 +21,7 @@ const BATCH = 256;
 
 /**
  * Samples frames 1 to the last into plans: the camera, and every plane's place. Speed on screen is how far the point of
- * a plane in the middle of the frame goes until the next frame, output px; 0 on the last. `onBatch` is called now and
+ * a plane in the middle of the frame goes until the next frame, output px; NaN on the last, which has none. `onBatch` is called now and
  * then with the frames done; false ends the work, and null comes back.
  */
 export function sampleShot(scene: Scene, onBatch?: (done: number) => boolean): ShotSample | null {
@@ -47,6 +47,8 @@ export function sampleShot(scene: Scene, onBatch?: (done: number) => boolean): S
       if (frame > 1) rows[row - planes.length * PLANE_NUMBERS + 6] = slide(rows, row, planes.length, middle);
     }
   }
+  for (let i = 0; i < planes.length; i++)
+    rows[((lengthFrames - 1) * planes.length + i) * PLANE_NUMBERS + 6] = Number.NaN;
   return { lengthFrames, camera, planes: rows, planeCount: planes.length };
 }
 
@@ -64,6 +66,6 @@ function slide(rows: Float64Array, at: number, planeCount: number, middle: Point
   );
 }
 
-/** Speed on screen of a plane over the shot, px a frame; NaN where it has been passed. */
+/** Speed on screen of a plane over the shot, px a frame; NaN where it has been passed, and on the last frame. */
 export const speedsOf = ({ planes, planeCount, lengthFrames }: ShotSample, index: number): number[] =>
   Array.from({ length: lengthFrames }, (_, f) => planes[(f * planeCount + index) * PLANE_NUMBERS + 6]!);
