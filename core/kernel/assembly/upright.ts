@@ -106,6 +106,10 @@ export function drawUpright(
   bottom: i32,
   keeps: bool,
 ): void {
+  if (isInPlace(layer)) {
+    drawInPlace(layer, to, pitch, x0, x1, top, bottom, keeps);
+    return;
+  }
   const bytes = <usize>(x1 - x0) << 3;
   const taps = L.tapsV(layer);
   const size = L.heightPx(layer);
@@ -131,6 +135,48 @@ export function drawUpright(
     const shareQ15 = <i32>(share * 32768 + 0.5);
     if (keeps) keep(to, bytes, taps, shareQ15);
     else layOver(layer, to, bytes, taps, shareQ15);
+  }
+}
+
+/** Whether every px lies on just one texel, so that nothing is to be weighed. */
+function isInPlace(layer: usize): bool {
+  if (L.uPerX(layer) != 1 || L.vPerY(layer) != 1 || L.repeatsX(layer) || L.repeatsY(layer)) return false;
+  const ends =
+    L.left(layer) == 0 && L.top(layer) == 0 && L.right(layer) == <f64>L.widthPx(layer) && L.bottom(layer) == <f64>L.heightPx(layer);
+  return ends && isWhole(L.uAtOrigin(layer)) && isWhole(L.vAtOrigin(layer));
+}
+/** To a phase. */
+@inline function isWhole(at: f64): bool {
+  return abs(at - nearest(at)) < 0.5 / <f64>L.PHASES;
+}
+
+function drawInPlace(layer: usize, to: usize, pitch: usize, x0: i32, x1: i32, top: i32, bottom: i32, keeps: bool): void {
+  const u = <i32>max<f64>(-65536, min<f64>(65536, nearest(L.uAtOrigin(layer))));
+  const v = <i32>max<f64>(-65536, min<f64>(65536, nearest(L.vAtOrigin(layer))));
+  const from = max(x0, -u);
+  const end = min(x1, L.widthPx(layer) - u);
+  if (from >= end) return;
+  const faded = isFaded(L.opacityQ15(layer));
+  const opacity = opacityLanes(L.opacityQ15(layer));
+  const minus1 = minusOne();
+  const short = shortfall();
+  const alphaAt = alphaBytes();
+  const isWide = L.isWide(layer);
+  const bytes = <usize>(end - from) << 3;
+  for (let y = top; y < bottom; y++, to += pitch) {
+    const row = y + v;
+    if (row < 0 || row >= L.heightPx(layer)) continue;
+    let texels = L.pixels(layer) + <usize>row * <usize>L.strideBytes(layer) + (<usize>(from + u) << (isWide ? 3 : 2));
+    const at = to + (<usize>(from - x0) << 3);
+    for (let i: usize = 0; i < bytes; i += 16) {
+      let lanes = isWide ? v128.load(texels) : i16x8.shl(v128.load8x8_u(texels), 7);
+      texels += isWide ? 16 : 8;
+      // An odd row ends in half a vector: what follows it is not the layer's.
+      if (i + 8 >= bytes) lanes = v128.and(lanes, i64x2(-1, 0));
+      if (!v128.any_true(lanes)) continue;
+      if (keeps) v128.store(at + i, lanes);
+      else overFaded(at + i, lanes, faded, opacity, minus1, short, alphaAt);
+    }
   }
 }
 
