@@ -10,7 +10,7 @@ import {
   levelOfImage,
   runRows,
 } from '@keen-ridge/core/kernel';
-import { imageLayout, storeImage } from '@keen-ridge/core/kernel/memory';
+import { imageLayout, storeImage, texelBytesFor } from '@keen-ridge/core/kernel/memory';
 import { gradeMatrix } from '@keen-ridge/core/paint';
 import { applyLook } from '@keen-ridge/core/picture';
 import { randomImage, testArtId } from '@keen-ridge/core/testing';
@@ -32,12 +32,9 @@ const AT = {
 /** A job of one straight, one turned and one faded layer, and the memory it works on. */
 function job() {
   const memory = new Uint8Array(AT.end);
-  const layout = imageLayout(IMAGE.widthPx, IMAGE.heightPx);
-  storeImage(
-    randomImage(77, IMAGE.widthPx, IMAGE.heightPx),
-    layout,
-    memory.subarray(AT.image, AT.image + layout.bytes),
-  );
+  const image = randomImage(77, IMAGE.widthPx, IMAGE.heightPx);
+  const layout = imageLayout(IMAGE.widthPx, IMAGE.heightPx, texelBytesFor(image));
+  storeImage(image, layout, memory.subarray(AT.image, AT.image + layout.bytes));
   const layer = (map: ReturnType<typeof compose>, level: number, opacity: number) => ({
     kind: 'image' as const,
     artId: testArtId(1),

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import type { Raster } from '@keen-ridge/core/image';
 import { encodeLayers, jobBytes, levelOfImage } from '@keen-ridge/core/kernel';
-import { imageLayout, storeImage } from '@keen-ridge/core/kernel/memory';
+import { imageLayout, storeImage, texelBytesFor } from '@keen-ridge/core/kernel/memory';
 import { renderLayers } from '@keen-ridge/core/picture';
 import type { FramePlan } from '@keen-ridge/core/staging/frame';
 import { chromium } from '@playwright/test';
@@ -27,7 +27,7 @@ function packed(plan: FramePlan, images: ReadonlyMap<string, Raster<'straight'>>
   let at = PAGE;
   const placed = new Map<string, { address: number; layout: ReturnType<typeof imageLayout> }>();
   for (const [id, image] of images) {
-    const layout = imageLayout(image.widthPx, image.heightPx);
+    const layout = imageLayout(image.widthPx, image.heightPx, texelBytesFor(image));
     placed.set(id, { address: at, layout });
     at = up(at + layout.bytes);
   }

@@ -1,5 +1,5 @@
 import { IDENTITY } from '@keen-ridge/core/geometry';
-import { premultiply, type Raster } from '@keen-ridge/core/image';
+import type { LevelRaster } from '@keen-ridge/core/image';
 import { buildLevels } from '@keen-ridge/core/kernel/memory';
 import { BLACK, renderLayers, renderOracle } from '@keen-ridge/core/picture';
 import { framePlan } from '@keen-ridge/core/staging/frame';
@@ -39,11 +39,11 @@ async function measure(kind: (typeof BENCH_SCENES)[number], rolled: boolean): Pr
   const { scene, images } = benchScene(kind, rolled);
   const renderer = await singleThreadRenderer();
   const pool = await threadPool();
-  const levels = new Map<string, Raster<'premultiplied'>[]>();
+  const levels = new Map<string, LevelRaster[]>();
   for (const [id, image] of images) {
     renderer.addImage(id, image);
     await pool.addImage(id, async () => ({ ...image, data: image.data.slice() }));
-    levels.set(id, buildLevels(premultiply(image)));
+    levels.set(id, buildLevels(image));
   }
   const times = {
     kernel: [] as number[],

@@ -99,6 +99,8 @@ export type NewShelfPiece = z.infer<typeof newShelfPieceSchema>;
 
 /** The levels of an image, finest first, with their tile maps deflated and in base64. */
 export const imageManifestSchema = z.object({
+  /** Texels of four bytes, or of four 15-bit lanes in 16 bits each; premultiplied. */
+  texelBytes: z.union([z.literal(4), z.literal(8)]),
   levels: z.array(z.object({ widthPx: z.int(), heightPx: z.int(), tiles: z.string() })),
 });
 

@@ -1,4 +1,5 @@
 import { premultiplyInPlace } from './alpha.ts';
+import { type DeepRaster, type LevelRaster, levelBytes, texelBytesOf, toLanes, wantsLanes } from './lanes.ts';
 import { halve, mipCount } from './mips.ts';
 import type { Raster } from './raster.ts';
 import { buildTileMap, TILE_EMPTY, TILE_PX } from './tile-map.ts';
@@ -22,34 +23,42 @@ export const chunkSize = (widthPx: number, heightPx: number, column: number, row
   heightPx: Math.min(CHUNK_PX, heightPx - row * CHUNK_PX),
 });
 
-/** The premultiplied pixels of one chunk, rows from the top. */
-export function cutChunk(level: Raster<'premultiplied'>, column: number, row: number): Uint8Array {
+/** The premultiplied pixels of one chunk, rows from the top: bytes, or lanes little-endian. */
+export function cutChunk(level: LevelRaster, column: number, row: number): Uint8Array {
   const size = chunkSize(level.widthPx, level.heightPx, column, row);
-  const out = new Uint8Array(size.widthPx * size.heightPx * 4);
+  const texel = texelBytesOf(level);
+  const bytes = levelBytes(level);
+  const out = new Uint8Array(size.widthPx * size.heightPx * texel);
   for (let y = 0; y < size.heightPx; y++) {
-    const from = ((row * CHUNK_PX + y) * level.widthPx + column * CHUNK_PX) * 4;
-    out.set(level.data.subarray(from, from + size.widthPx * 4), y * size.widthPx * 4);
+    const from = ((row * CHUNK_PX + y) * level.widthPx + column * CHUNK_PX) * texel;
+    out.set(bytes.subarray(from, from + size.widthPx * texel), y * size.widthPx * texel);
   }
   return out;
 }
 
 /**
- * One level after the other, finest first, with the map of its tiles; the last one is a single pixel. Uses the image up: its
- * pixels are premultiplied where they lie.
+ * One level after the other, finest first, with the map of its tiles; the last one is a single pixel. All of an image are in
+ * lanes or none (`wantsLanes`). Uses an image of bytes up: its pixels are premultiplied where they lie.
  */
 export function* levelsOf(
-  image: Raster<'straight'>,
-): Generator<{ level: Raster<'premultiplied'>; tiles: Uint8Array }> {
-  let level = premultiplyInPlace(image);
+  image: Raster<'straight'> | DeepRaster,
+): Generator<{ level: LevelRaster; tiles: Uint8Array }> {
+  let level = premultiplied(image);
   for (let i = 0; i < mipCount(image.widthPx, image.heightPx); i++) {
     if (i > 0) level = halve(level);
     yield { level, tiles: buildTileMap(level).kinds };
   }
 }
 
+const isDeep = (image: Raster<'straight'> | DeepRaster): image is DeepRaster =>
+  image.data instanceof Uint16Array;
+
+const premultiplied = (image: Raster<'straight'> | DeepRaster): LevelRaster =>
+  isDeep(image) || wantsLanes(image) ? toLanes(image) : premultiplyInPlace(image);
+
 /** Whether a chunk of a level is clear all over, by the level's tile map. */
 export function isClearChunk(
-  { widthPx, heightPx }: Raster,
+  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
   tiles: Uint8Array,
   column: number,
   row: number,

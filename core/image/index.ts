@@ -2,6 +2,17 @@ export { premultiply } from './alpha.ts';
 export { mayBePremultiplied, unpremultiplied } from './alpha-guess.ts';
 export { CHUNK_PX, chunkGrid, chunkSize, cutChunk, isClearChunk, levelsOf } from './chunks.ts';
 export { cutEdges, SIDES, type Side } from './cut-edges.ts';
+export {
+  type DeepRaster,
+  isLanes,
+  type LaneRaster,
+  type LevelRaster,
+  levelBytes,
+  OPAQUE_LANE,
+  texelBytesOf,
+  toLanes,
+  wantsLanes,
+} from './lanes.ts';
 export { likenessOf } from './likeness.ts';
 export { mergeImages, unionBox } from './merge.ts';
 export { halve, mipCount, mipLevelFor, mipSizePx } from './mips.ts';

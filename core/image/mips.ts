@@ -1,3 +1,4 @@
+import { isLanes, type LevelRaster } from './lanes.ts';
 import { type Raster, raster } from './raster.ts';
 import { wordsOf } from './words.ts';
 
@@ -23,8 +24,19 @@ const HALF = 0x00020002;
  * Of an odd side the pixels are a little less than two wide, so that the level ends where the art does: what is tiled meets
  * itself at every level.
  */
-export const halve = (image: Raster<'premultiplied'>): Raster<'premultiplied'> =>
-  (image.widthPx | image.heightPx) & 1 ? halveByArea(image) : halveEven(image);
+export function halve<L extends LevelRaster>(image: L): L;
+export function halve(image: LevelRaster): LevelRaster {
+  const [width, height] = [mipSizePx(image.widthPx, 1), mipSizePx(image.heightPx, 1)];
+  if (isLanes(image)) {
+    const data = new Uint16Array(width * height * 4);
+    halveByArea(image, { widthPx: width, heightPx: height, data });
+    return { ...image, widthPx: width, heightPx: height, data };
+  }
+  if (((image.widthPx | image.heightPx) & 1) === 0) return halveEven(image);
+  const out = raster(width, height, 'premultiplied');
+  halveByArea(image, out);
+  return out;
+}
 
 /** 2 × 2 means, two channels at a time: four bytes and a half add up to at most 1022, which fits between them. */
 function halveEven(image: Raster<'premultiplied'>): Raster<'premultiplied'> {
@@ -75,9 +87,13 @@ function sharesOf(sizePx: number): Shares {
   return { first, shares };
 }
 
-function halveByArea(image: Raster<'premultiplied'>): Raster<'premultiplied'> {
-  const { widthPx: width, heightPx: height, data } = image;
-  const out = raster(mipSizePx(width, 1), mipSizePx(height, 1), 'premultiplied');
+interface Values {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly data: Uint8Array | Uint8ClampedArray | Uint16Array;
+}
+
+function halveByArea({ widthPx: width, heightPx: height, data }: Values, out: Values): void {
   const [across, down] = [sharesOf(width), sharesOf(height)];
   const row = new Float64Array(width * 4);
   for (let y = 0, to = 0; y < out.heightPx; y++) {
@@ -100,5 +116,4 @@ function halveByArea(image: Raster<'premultiplied'>): Raster<'premultiplied'> {
       }
     }
   }
-  return out;
 }

@@ -1,3 +1,4 @@
+import { type LaneRaster, OPAQUE_LANE } from './lanes.ts';
 import type { Raster } from './raster.ts';
 import { wordsOf } from './words.ts';
 
@@ -14,11 +15,18 @@ export interface TileMap {
   readonly kinds: Uint8Array;
 }
 
-export function buildTileMap(image: Raster): TileMap {
+export function buildTileMap(image: Raster | LaneRaster): TileMap {
   const columns = Math.ceil(image.widthPx / TILE_PX);
   const rows = Math.ceil(image.heightPx / TILE_PX);
   const kinds = new Uint8Array(columns * rows);
-  const words = wordsOf(image.data);
+  const { data } = image;
+  if (data instanceof Uint16Array) {
+    for (let row = 0; row < rows; row++)
+      for (let column = 0; column < columns; column++)
+        kinds[row * columns + column] = laneTileKind({ ...image, data }, column, row);
+    return { columns, rows, kinds };
+  }
+  const words = wordsOf(data);
   for (let row = 0; row < rows; row++) {
     for (let column = 0; column < columns; column++) {
       kinds[row * columns + column] = tileKind(image, words, column, row);
@@ -27,7 +35,12 @@ export function buildTileMap(image: Raster): TileMap {
   return { columns, rows, kinds };
 }
 
-function tileKind(image: Raster, words: Int32Array, column: number, row: number): number {
+function tileKind(
+  image: { readonly widthPx: number; readonly heightPx: number },
+  words: Int32Array,
+  column: number,
+  row: number,
+): number {
   const x1 = Math.min(image.widthPx, (column + 1) * TILE_PX);
   const y1 = Math.min(image.heightPx, (row + 1) * TILE_PX);
   // All words or-ed tell whether anything is there, all and-ed whether every alpha is 255.
@@ -43,4 +56,20 @@ function tileKind(image: Raster, words: Int32Array, column: number, row: number)
   }
   if (any >>> 24 === 0) return TILE_EMPTY;
   return all >>> 24 === 255 ? TILE_OPAQUE : TILE_MIXED;
+}
+
+function laneTileKind(
+  { widthPx, heightPx, data }: Pick<LaneRaster, 'widthPx' | 'heightPx' | 'data'>,
+  column: number,
+  row: number,
+): number {
+  let [any, all] = [false, true];
+  for (let y = row * TILE_PX; y < Math.min(heightPx, (row + 1) * TILE_PX); y++)
+    for (let x = column * TILE_PX; x < Math.min(widthPx, (column + 1) * TILE_PX); x++) {
+      const alpha = data[(y * widthPx + x) * 4 + 3] as number;
+      if (alpha > 0) any = true;
+      if (alpha < OPAQUE_LANE) all = false;
+    }
+  if (!any) return TILE_EMPTY;
+  return all ? TILE_OPAQUE : TILE_MIXED;
 }

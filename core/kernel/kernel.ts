@@ -10,7 +10,14 @@ import {
   packBackground,
   scratchBytes,
 } from './layer-table.ts';
-import { Arena, type GrowableMemory, imageLayout, type StoredLevel, storeImage } from './memory/index.ts';
+import {
+  Arena,
+  type GrowableMemory,
+  imageLayout,
+  type StoredLevel,
+  storeImage,
+  texelBytesFor,
+} from './memory/index.ts';
 import { bytesPerPixel, PIXEL_FORMATS, type PixelFormat, type Rendered, renderedAt } from './pixel-format.ts';
 
 /** Limits of the memory that kernel.wasm imports as env.memory, in 64 KiB pages: 1 MiB to 4 GiB. */
@@ -70,9 +77,13 @@ export class SingleThreadRenderer {
   /** Keeps an image under `artId`; a second one of the same id is ignored, for the id names the content. */
   addImage(artId: string, image: Raster<'straight'>): void {
     if (this.images.has(artId)) return;
-    const layout = imageLayout(image.widthPx, image.heightPx);
+    const layout = imageLayout(image.widthPx, image.heightPx, texelBytesFor(image));
     const address = this.arena.allocate(layout.bytes);
-    storeImage(image, layout, new Uint8Array(this.arena.memory.buffer, address, layout.bytes));
+    storeImage(
+      { ...image, data: image.data.slice() },
+      layout,
+      new Uint8Array(this.arena.memory.buffer, address, layout.bytes),
+    );
     this.images.set(artId, { address, layout });
   }
 

@@ -11,7 +11,7 @@ import { renderOracle } from './oracle.ts';
 import { CLEAR, type RenderView } from './view.ts';
 
 const image = randomImage(3, 120, 90);
-const levels = new Map([[testArtId(1) as string, buildLevels(premultiply(image))]]);
+const levels = new Map([[testArtId(1) as string, buildLevels(image)]]);
 
 function planeOf(part: Partial<Plane['transform']>, more: Partial<Plane> = {}): Plane {
   const content = { kind: 'still', art: testArt(1, 120, 90), made: null } as const;

@@ -1,5 +1,5 @@
 import { type Affine, applyAffine } from '../geometry/index.ts';
-import type { Raster, Side } from '../image/index.ts';
+import { isLanes, type LevelRaster, type Side } from '../image/index.ts';
 import { colourAt, srgbOfHex } from '../paint/index.ts';
 import type { Repeat } from '../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
@@ -19,7 +19,7 @@ import { bellOf, discOf } from './softness.ts';
 import { type Background, CLEAR } from './view.ts';
 
 /** The mip levels of one image, finest first. */
-export type ImageLevels = readonly Raster<'premultiplied'>[];
+export type ImageLevels = readonly LevelRaster[];
 
 /**
  * The plain float renderer that everything faster is measured against. One pixel at a time: premultiplied
@@ -64,12 +64,15 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
   const from = (read: LevelRead): Reader => {
     const level = images.get(layer.artId)?.[read.level];
     if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
-    return mappedReader(level, {
-      map: read.imageToLevel,
-      reading: readingOf(read.imageToLevel, layer.smooth),
-      repeat: layer.repeat,
-      bounds: levelBounds(layer, level),
-    });
+    return mappedReader(
+      { ...level, unit: isLanes(level) ? LANES_A_LEVEL : 1 },
+      {
+        map: read.imageToLevel,
+        reading: readingOf(read.imageToLevel, layer.smooth),
+        repeat: layer.repeat,
+        bounds: levelBounds(layer, level),
+      },
+    );
   };
   const finer = from(layer);
   const { blend } = layer;
@@ -101,7 +104,7 @@ function groupReader(group: GroupLayer, images: ReadonlyMap<string, ImageLevels>
   const drawn = renderOracle(inner, images, widthPx, heightPx, CLEAR);
   const soft = gaussianSigmaPx > 0 ? blurredByGauss(drawn, widthPx, heightPx, gaussianSigmaPx) : drawn;
   const data = discRadiusPx > 0 ? blurredByDisc(soft, widthPx, heightPx, discRadiusPx) : soft;
-  const image = { widthPx, heightPx, data };
+  const image = { widthPx, heightPx, data, unit: 1 };
   return mappedReader(image, {
     map: group.imageToGroup,
     reading: readingOf(group.imageToGroup),
@@ -184,11 +187,15 @@ export function blurredByDisc(
   return to;
 }
 
-/** What is read from: bytes of a level, or the unrounded picture of a group. */
+const LANES_A_LEVEL = 128;
+
+/** What is read from: bytes or lanes of a level, or the unrounded picture of a group. */
 interface OracleImage {
   readonly widthPx: number;
   readonly heightPx: number;
-  readonly data: Uint8Array | Uint8ClampedArray | Float64Array;
+  readonly data: Uint8Array | Uint8ClampedArray | Uint16Array | Float64Array;
+  /** What stands for one level of 255. */
+  readonly unit: number;
 }
 
 /**
@@ -232,7 +239,8 @@ const clamped = (index: number, size: number): number => Math.min(size - 1, Math
 
 function addTexel(image: OracleImage, x: number, y: number, weight: number, out: Float64Array): void {
   const at = (y * image.widthPx + x) * 4;
-  for (let c = 0; c < 4; c++) out[c] = (out[c] as number) + weight * (image.data[at + c] as number);
+  for (let c = 0; c < 4; c++)
+    out[c] = (out[c] as number) + (weight * (image.data[at + c] as number)) / image.unit;
 }
 
 const within = (index: number, size: number): number => ((index % size) + size) % size;

@@ -29,6 +29,7 @@ import {
   type StoredLevel,
   StreamedImage,
   type StreamSource,
+  texelBytesFor,
 } from '../kernel/memory/index.ts';
 import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from '../picture/index.ts';
 
@@ -325,7 +326,7 @@ export class RenderPool {
   private async store(artId: string, read: () => Promise<Raster<'straight'>>): Promise<void> {
     const image = await read();
     if (this.closed) throw new RenderPoolClosed('The pool was closed while an image was loading');
-    const layout = imageLayout(image.widthPx, image.heightPx);
+    const layout = imageLayout(image.widthPx, image.heightPx, texelBytesFor(image));
     const address = this.arena.allocate(layout.bytes);
     const stored = this.sendPixels(image, address).catch((error: unknown) => {
       if (!this.closed) this.arena.release(address);

@@ -1,6 +1,12 @@
 import { raster } from '../image/index.ts';
 import { type KernelExports, runGroup, runRows } from '../kernel/index.ts';
-import { type GrowableMemory, imageLayout, storeImage, unpackChunks } from '../kernel/memory/index.ts';
+import {
+  type GrowableMemory,
+  imageLayout,
+  storeImage,
+  texelBytesFor,
+  unpackChunks,
+} from '../kernel/memory/index.ts';
 import type { FromRenderWorker, ToRenderWorker } from './pool.ts';
 
 /** What a render worker does with one message, on any platform. Never throws: a fault goes back as an answer. */
@@ -14,8 +20,8 @@ export function answerRenderMessage(
     else if (message.kind === 'group') runGroup(kernel, memory.buffer, message.job);
     else if (message.kind === 'chunks') unpackChunks(memory, message.target);
     else {
-      const layout = imageLayout(message.widthPx, message.heightPx);
       const image = raster(message.widthPx, message.heightPx, 'straight', message.pixels);
+      const layout = imageLayout(message.widthPx, message.heightPx, texelBytesFor(image));
       storeImage(image, layout, new Uint8Array(memory.buffer, message.address, layout.bytes));
     }
     return { kind: 'done', id: message.id };

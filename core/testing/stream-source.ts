@@ -1,5 +1,5 @@
 import { zlibSync } from 'fflate';
-import { cutChunk, levelsOf, type Raster } from '../image/index.ts';
+import { cutChunk, levelsOf, type Raster, texelBytesOf } from '../image/index.ts';
 import type { StreamSource } from '../kernel/memory/index.ts';
 
 /** An image's levels in chunks as a server would send them; the image is left as it is. */
@@ -8,7 +8,12 @@ export function levelsSource(image: Raster<'straight'>): StreamSource {
   const levels = [...levelsOf({ ...image, data: image.data.slice() })];
   return {
     levels: async () =>
-      levels.map(({ level, tiles }) => ({ widthPx: level.widthPx, heightPx: level.heightPx, tiles })),
+      levels.map(({ level, tiles }) => ({
+        widthPx: level.widthPx,
+        heightPx: level.heightPx,
+        texelBytes: texelBytesOf(level),
+        tiles,
+      })),
     chunks: async (index, { c0, r0, c1, r1 }) => {
       const parts: Uint8Array[] = [];
       for (let row = r0; row <= r1; row++) {

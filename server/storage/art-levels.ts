@@ -65,11 +65,12 @@ export class ArtLevels {
   source(artId: ArtId): StreamSource {
     return {
       levels: async () => {
-        const { levels } = await this.manifest(artId);
+        const { texelBytes, levels } = await this.manifest(artId);
         return Promise.all(
           levels.map(async ({ widthPx, heightPx, tiles }) => ({
             widthPx,
             heightPx,
+            texelBytes,
             tiles: new Uint8Array(await inflated(Buffer.from(tiles, 'base64'))),
           })),
         );

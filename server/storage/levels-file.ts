@@ -3,7 +3,16 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { deflate } from 'node:zlib';
 import { type ImageManifest, imageManifestSchema } from '@keen-ridge/core/contract';
-import { chunkGrid, cutChunk, isClearChunk, levelsOf, type Raster } from '@keen-ridge/core/image';
+import {
+  chunkGrid,
+  cutChunk,
+  type DeepRaster,
+  isClearChunk,
+  type LevelRaster,
+  levelsOf,
+  type Raster,
+  texelBytesOf,
+} from '@keen-ridge/core/image';
 import type { ArtId } from '@keen-ridge/core/scene';
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
@@ -11,7 +20,11 @@ import { settle } from './durable.ts';
 
 const deflated = promisify(deflate);
 
+/** How levels are made: those of another version are made again from the art. */
+const LEVELS_VERSION = 2;
+
 const indexSchema = z.object({
+  version: z.literal(LEVELS_VERSION),
   manifest: imageManifestSchema,
   /** By level, by chunk in rows: where its bytes lie; a length of 0 is a clear chunk. */
   chunks: z.array(z.array(z.tuple([z.number(), z.number()]))),
@@ -42,7 +55,7 @@ export class LevelsFiles {
   }
 
   /** Writes the file, whole or not at all. Uses the image's pixels up. */
-  async write(artId: ArtId, image: Raster<'straight'>): Promise<void> {
+  async write(artId: ArtId, image: Raster<'straight'> | DeepRaster): Promise<void> {
     await mkdir(this.folder, { recursive: true });
     const part = `${this.path(artId)}.${process.pid}.${Math.random().toString(36).slice(2)}.part`;
     const file = await open(part, 'w');
@@ -50,8 +63,10 @@ export class LevelsFiles {
       let at = HEADER_BYTES;
       const levels: ImageManifest['levels'] = [];
       const chunks: LevelsIndex['chunks'] = [];
+      let texelBytes: ImageManifest['texelBytes'] = 4;
       for (const { level, tiles } of levelsOf(image)) {
         const { columns, rows } = chunkGrid(level.widthPx, level.heightPx);
+        texelBytes = texelBytesOf(level);
         const packed = await Promise.all(
           Array.from({ length: columns * rows }, (_, i) =>
             packChunk(level, tiles, i % columns, Math.floor(i / columns), this.packing),
@@ -70,7 +85,10 @@ export class LevelsFiles {
           tiles: Buffer.from(await deflated(tiles)).toString('base64'),
         });
       }
-      const index = Buffer.from(JSON.stringify({ manifest: { levels }, chunks } satisfies LevelsIndex));
+      const manifest = { texelBytes, levels };
+      const index = Buffer.from(
+        JSON.stringify({ version: LEVELS_VERSION, manifest, chunks } satisfies LevelsIndex),
+      );
       await file.write(index, 0, index.length, at);
       const header = Buffer.alloc(HEADER_BYTES);
       header.writeDoubleLE(at);
@@ -187,7 +205,7 @@ function parseOrNull(text: string): unknown {
 }
 
 const packChunk = async (
-  level: Raster<'premultiplied'>,
+  level: LevelRaster,
   tiles: Uint8Array,
   column: number,
   row: number,

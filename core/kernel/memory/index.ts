@@ -9,6 +9,7 @@ export {
   levelLayout,
   type StoredLevel,
   storeImage,
+  texelBytesFor,
 } from './stored-image.ts';
 export {
   type ChunkRect,

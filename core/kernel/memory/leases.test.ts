@@ -7,8 +7,13 @@ import { levelsSource, randomImage, testArtId, testKernel } from '../../testing/
 const SIDE = 600;
 /** A level of SIDE px with its tile map and rounding, and the level that is there from the start. */
 const IMAGE_BYTES = SIDE * SIDE * 4 * 1.26;
+/** So that it is held in bytes. */
+function opaque(image: ReturnType<typeof randomImage>) {
+  for (let at = 3; at < image.data.length; at += 4) image.data[at] = 255;
+  return image;
+}
 const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: CLEAR };
-const images = Array.from({ length: 12 }, (_, i) => randomImage(i + 1, SIDE, SIDE));
+const images = Array.from({ length: 12 }, (_, i) => opaque(randomImage(i + 1, SIDE, SIDE)));
 const layer = (n: number, level = 0): RenderLayer => ({
   kind: 'image',
   artId: testArtId(n),

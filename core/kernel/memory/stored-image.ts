@@ -1,11 +1,12 @@
 import {
-  buildTileMap,
-  halve,
+  type LevelRaster,
+  levelBytes,
+  levelsOf,
   mipCount,
   mipSizePx,
-  premultiply,
   type Raster,
   TILE_PX,
+  wantsLanes,
 } from '../../image/index.ts';
 import type { GrowableMemory } from './arena.ts';
 
@@ -46,35 +47,42 @@ export function levelLayout(
 /** Alpha, 0 to 255, of a texel of a level that lies in the memory. */
 export const alphaIn = (
   memory: GrowableMemory,
-  { pixelsAt, strideBytes }: StoredLevel,
+  { pixelsAt, strideBytes, texelBytes }: StoredLevel,
   column: number,
   row: number,
-): number => new Uint8Array(memory.buffer, pixelsAt + row * strideBytes + column * 4 + 3, 1)[0] ?? 0;
+): number => {
+  const at = pixelsAt + row * strideBytes + column * texelBytes;
+  const bytes = new DataView(memory.buffer);
+  return texelBytes === 4 ? bytes.getUint8(at + 3) : Math.round(bytes.getUint16(at + 6, true) / 128);
+};
 
 /** Follows from the size alone, so that memory can be set aside before the pixels have come. */
-export function imageLayout(widthPx: number, heightPx: number): ImageLayout {
+export function imageLayout(widthPx: number, heightPx: number, texelBytes: 4 | 8 = 4): ImageLayout {
   let at = 0;
   const levels = Array.from({ length: mipCount(widthPx, heightPx) }, (_, level): StoredLevel => {
-    const placed = levelLayout(mipSizePx(widthPx, level), mipSizePx(heightPx, level), at);
+    const placed = levelLayout(mipSizePx(widthPx, level), mipSizePx(heightPx, level), at, texelBytes);
     at = placed.end;
     return placed.level;
   });
   return { levels, bytes: at };
 }
 
-/** The mip levels of an image, finest first. */
-export function buildLevels(finest: Raster<'premultiplied'>): Raster<'premultiplied'>[] {
-  const levels = [finest];
-  for (let i = 1; i < mipCount(finest.widthPx, finest.heightPx); i++) levels.push(halve(levels[i - 1]!));
-  return levels;
-}
+/** Bytes a texel of an image takes in the memory. */
+export const texelBytesFor = (image: Raster<'straight'>): 4 | 8 => (wantsLanes(image) ? 8 : 4);
 
-/** Fills `target` (`layout.bytes` long) with the levels and tile maps of straight RGBA `image`. */
+/** The mip levels of an image, finest first, as they are held; the image is left as it is. */
+export const buildLevels = (image: Raster<'straight'>): LevelRaster[] =>
+  [...levelsOf({ ...image, data: image.data.slice() })].map(({ level }) => level);
+
+/**
+ * Fills `target` (`layout.bytes` long) with the levels and tile maps of straight RGBA `image`, whose texels the layout has
+ * room for. Uses the image's pixels up.
+ */
 export function storeImage(image: Raster<'straight'>, layout: ImageLayout, target: Uint8Array): void {
-  let level = premultiply(image);
-  layout.levels.forEach((place, i) => {
-    if (i > 0) level = halve(level);
-    target.set(level.data, place.pixelsAt);
-    target.set(buildTileMap(level).kinds, place.tilesAt);
-  });
+  let i = 0;
+  for (const { level, tiles } of levelsOf(image)) {
+    const place = layout.levels[i++] as StoredLevel;
+    target.set(levelBytes(level), place.pixelsAt);
+    target.set(tiles, place.tilesAt);
+  }
 }

@@ -14,18 +14,22 @@ export interface ChunkRect {
   readonly r1: number;
 }
 
+export interface StreamedLevel {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly texelBytes: 4 | 8;
+  readonly tiles: Uint8Array;
+}
+
 /** Where an image's levels come from, piece by piece. */
 export interface StreamSource {
-  /** Sizes and tile maps of all levels, finest first. */
-  levels(): Promise<readonly { widthPx: number; heightPx: number; tiles: Uint8Array }[]>;
+  /** Sizes and tile maps of all levels, finest first, and the bytes that their texels take. */
+  levels(): Promise<readonly StreamedLevel[]>;
   /** Chunks of a level, row by row: each a length (32 bits, little endian) and zlib bytes, none where it is clear. */
   chunks(level: number, rect: ChunkRect): Promise<Uint8Array>;
 }
 
-interface Level {
-  readonly widthPx: number;
-  readonly heightPx: number;
-  readonly tiles: Uint8Array;
+interface Level extends StreamedLevel {
   readonly columns: number;
   readonly rows: number;
   /** Where it lies, once it was wanted: addresses of the memory, not of the image. */
@@ -83,11 +87,12 @@ export class StreamedImage {
   /** Reads the sizes and loads the first level that fits into one chunk. */
   async open(): Promise<void> {
     const levels = await this.source.levels();
-    this.levels = levels.map(({ widthPx, heightPx, tiles }): Level => {
+    this.levels = levels.map(({ widthPx, heightPx, texelBytes, tiles }): Level => {
       const { columns, rows } = chunkGrid(widthPx, heightPx);
       return {
         widthPx,
         heightPx,
+        texelBytes,
         tiles,
         columns,
         rows,
@@ -115,9 +120,13 @@ export class StreamedImage {
     tick: number,
   ): { layer: ImageLayer | null; missing: MissingChunks | null } {
     let missing: MissingChunks | null = null;
+    const wanted = this.levels[layer.level] as Level;
     for (let index = layer.level; index < this.levels.length; index++) {
       const level = this.levels[index] as Level;
-      const imageToLevel = compose(scaling(1 / 2 ** (index - layer.level)), layer.imageToLevel);
+      const imageToLevel = compose(
+        scaling(level.widthPx / wanted.widthPx, level.heightPx / wanted.heightPx),
+        layer.imageToLevel,
+      );
       const rect = seenChunks(level, imageToLevel, view, layer.repeat);
       if (!rect) return { layer: null, missing: null };
       level.usedAt = tick;
@@ -175,7 +184,7 @@ export class StreamedImage {
   /** Bytes that a level still has to be given before chunks of it can come. */
   bytesToPlace(index: number): number {
     const level = this.levels[index];
-    return level && !level.place ? levelLayout(level.widthPx, level.heightPx, 0).end : 0;
+    return level && !level.place ? levelLayout(level.widthPx, level.heightPx, 0, level.texelBytes).end : 0;
   }
 
   /** Keeps a level's memory until it is released. */
@@ -210,9 +219,9 @@ export class StreamedImage {
   }
 
   private placeLevel(level: Level): NonNullable<Level['place']> {
-    const bytes = levelLayout(level.widthPx, level.heightPx, 0).end;
+    const bytes = levelLayout(level.widthPx, level.heightPx, 0, level.texelBytes).end;
     const address = this.arena.allocate(bytes);
-    const placed = levelLayout(level.widthPx, level.heightPx, address).level;
+    const placed = levelLayout(level.widthPx, level.heightPx, address, level.texelBytes).level;
     new Uint8Array(this.arena.memory.buffer, placed.tilesAt, level.tiles.length).set(level.tiles);
     level.place = { address, bytes, level: placed };
     return level.place;
@@ -269,6 +278,9 @@ function seenChunks(
   return { c0: chunk(across.from), r0: chunk(down.from), c1: chunk(across.to), r1: chunk(down.to) };
 }
 
+/** Texels that the kernel may weigh beside those under the px of the view, however it turns. */
+const READ_BESIDE = 10;
+
 /** Texels [from, to] that are read between two coordinates; all of a tiled axis where the seam is in view. */
 function seenTexels(
   low: number,
@@ -276,7 +288,7 @@ function seenTexels(
   size: number,
   tiled: boolean,
 ): { readonly from: number; readonly to: number } | null {
-  const [first, last] = [Math.floor(low) - 2, Math.ceil(high) + 2];
+  const [first, last] = [Math.floor(low) - READ_BESIDE, Math.ceil(high) + READ_BESIDE];
   if (tiled) {
     const from = ((first % size) + size) % size;
     const to = from + last - first;

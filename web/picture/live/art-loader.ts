@@ -25,11 +25,12 @@ export async function fetchPixels(art: ArtRef): Promise<Raster<'straight'>> {
 /** The levels of a stored image, made on the server when the art came in. */
 export const streamSource = (artId: ArtId): StreamSource => ({
   async levels() {
-    const { levels } = await ask(imageManifestSchema, `/api/art/${artId}/levels`);
+    const { texelBytes, levels } = await ask(imageManifestSchema, `/api/art/${artId}/levels`);
     return Promise.all(
       levels.map(async ({ widthPx, heightPx, tiles }) => ({
         widthPx,
         heightPx,
+        texelBytes,
         tiles: await inflated(tiles),
       })),
     );
