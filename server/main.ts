@@ -53,6 +53,10 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   await service.desk.start();
   const closing = new AbortController();
   lookAfterUnused(db, desk.levels.files.folder, closing.signal);
+  const renewing = desk.levels.renew(closing.signal).catch((error: unknown) => {
+    // What is closed under it ends it too.
+    if (!closing.signal.aborted) console.error('Levels of an older version were not all made again:', error);
+  });
   return {
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     instance,
@@ -62,6 +66,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
       server.closeAllConnections();
       // First of all what only time would end.
       desk.close();
+      await renewing;
       await survey.close();
       await listener.close();
       await service.close();

@@ -47,8 +47,10 @@ export function wantsLanes(image: Raster<'straight'> | DeepRaster): boolean {
   return translucent > painted * LOW_ALPHA_SHARE;
 }
 
-/** Straight px to lanes, each rounded once. */
+/** Straight px to lanes, each rounded once. Throws RangeError where the length does not fit the size. */
 export function toLanes({ widthPx, heightPx, data: straight }: Raster<'straight'> | DeepRaster): LaneRaster {
+  if (straight.length !== widthPx * heightPx * 4)
+    throw new RangeError(`${widthPx}×${heightPx} RGBA is not ${straight.length} values`);
   const whole = straight instanceof Uint16Array ? 65_535 : 255;
   const data = new Uint16Array(straight.length);
   for (let i = 0; i < data.length; i += 4) {

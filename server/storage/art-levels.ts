@@ -84,6 +84,22 @@ export class ArtLevels {
     };
   }
 
+  /**
+   * Makes the levels of an older version again, one image after another, until all are made or `signal` ends it: what is
+   * asked for meanwhile is made first. Levels whose art has gone are taken away.
+   */
+  async renew(signal: AbortSignal): Promise<void> {
+    for (const artId of await this.files.stored()) {
+      if (signal.aborted) return;
+      try {
+        await this.manifest(artId);
+      } catch (error) {
+        if (!(error instanceof ArtUnreadable)) throw error;
+        if (!signal.aborted) await this.files.drop(artId);
+      }
+    }
+  }
+
   private made(artId: ArtId): Promise<void> {
     const under = this.making.get(artId) ?? this.makeNow(artId).finally(() => this.making.delete(artId));
     this.making.set(artId, under);

@@ -107,6 +107,46 @@ describe('levels in a file', () => {
     expect(await files.index(id)).toBeNull();
   });
 
+  it('of another version are made again behind the work, and those of art that has gone taken away', async () => {
+    const own = mkdtempSync(join(tmpdir(), 'keen-ridge-levels-'));
+    const fresh = () => new LevelsFiles(own);
+    for (const n of [1, 2, 3]) await fresh().write(testArtId(n), copyOf(image));
+    for (const n of [1, 2]) {
+      const path = join(own, `${testArtId(n)}.levels`);
+      writeFileSync(
+        path,
+        withIndex(readFileSync(path), (index) => index.replace('"version":2', '"version":1')),
+      );
+    }
+    const made: string[] = [];
+    const levels = new ArtLevels(
+      fresh(),
+      async (artId) => (artId === testArtId(2) ? null : new Uint8Array([1])),
+      async (artId) => {
+        made.push(artId);
+        await fresh().write(artId, copyOf(image));
+      },
+    );
+    await levels.renew(new AbortController().signal);
+    expect(made).toEqual([testArtId(1)]);
+    expect((await fresh().stored()).sort()).toEqual([testArtId(1), testArtId(3)]);
+    expect((await fresh().index(testArtId(1)))?.version).toBe(2);
+    const stopped = new AbortController();
+    stopped.abort();
+    await levels.renew(stopped.signal);
+    rmSync(own, { recursive: true });
+  });
+
+  it('hold art of low alpha in lanes, and what is solid in bytes', async () => {
+    const faint = copyOf(image);
+    const solid = copyOf(image);
+    for (let at = 3; at < faint.data.length; at += 4) [faint.data[at], solid.data[at]] = [40, 255];
+    await files.write(testArtId(11), faint);
+    await files.write(testArtId(12), solid);
+    expect((await files.index(testArtId(11)))?.manifest.texelBytes).toBe(8);
+    expect((await files.index(testArtId(12)))?.manifest.texelBytes).toBe(4);
+  });
+
   it('of art that is missing or damaged are refused by its id', async () => {
     const gone = new ArtLevels(files, async () => null);
     await expect(gone.manifest(testArtId(9))).rejects.toMatchObject({

@@ -1,4 +1,4 @@
-import { type FileHandle, mkdir, open, rm } from 'node:fs/promises';
+import { type FileHandle, mkdir, open, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { deflate } from 'node:zlib';
@@ -31,6 +31,7 @@ const indexSchema = z.object({
 });
 type LevelsIndex = z.infer<typeof indexSchema>;
 
+const SUFFIX = '.levels';
 const HEADER_BYTES = 8;
 /** Indices that are held: those of large images take some 100 kB each. */
 const INDICES_KEPT = 2000;
@@ -51,7 +52,7 @@ export class LevelsFiles {
   }
 
   path(artId: ArtId): string {
-    return join(this.folder, `${artId}.levels`);
+    return join(this.folder, `${artId}${SUFFIX}`);
   }
 
   /** Writes the file, whole or not at all. Uses the image's pixels up. */
@@ -115,6 +116,17 @@ export class LevelsFiles {
     } finally {
       await file.close();
     }
+  }
+
+  /** The art whose levels lie in the folder, of whatever version. */
+  async stored(): Promise<ArtId[]> {
+    const names = await readdir(this.folder).catch((error: NodeJS.ErrnoException) => {
+      if (error.code === 'ENOENT') return [];
+      throw error;
+    });
+    return names
+      .filter((name) => name.endsWith(SUFFIX))
+      .map((name) => name.slice(0, -SUFFIX.length) as ArtId);
   }
 
   /** Takes away a file that turned out to be damaged. */
