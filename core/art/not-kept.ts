@@ -4,6 +4,7 @@ export const NOT_KEPT_CODES = [
   'text-layer',
   'filter',
   'colour-depth',
+  'deep-colour',
   'empty-layer',
   'effects',
   'script',

@@ -4,7 +4,7 @@ import type { ImportedPainting } from '@keen-ridge/core/art/landing';
 import { mergeImages, type Raster, raster, unionBox, unpremultiplied } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
-import { decoderFault, decodeStored, tooLarge, tooLargeFault } from './decode.ts';
+import { decodeDeep, decoderFault, decodeStored, isDeepPng, tooLarge, tooLargeFault } from './decode.ts';
 import { readFilm } from './film/read-film.ts';
 import { type ImageSink, type KeptImage, keepImage } from './keep-image.ts';
 import { readArtFile } from './read-art.ts';
@@ -104,9 +104,11 @@ export async function runArtTask(
     case 'levels': {
       const png = await bytesOf(task.path);
       const image = await decodeStored(png);
-      return image.ok
-        ? ok({ kind: 'image', image: await keepImage(image.value, png, sink), xPx: 0, yPx: 0 })
-        : image;
+      if (!image.ok) return image;
+      const deep = isDeepPng(png) ? await decodeDeep(png) : null;
+      if (deep && !deep.ok) return deep;
+      const kept = await keepImage(image.value, png, sink, deep?.value ?? null);
+      return ok({ kind: 'image', image: kept, xPx: 0, yPx: 0 });
     }
   }
 }

@@ -39,6 +39,8 @@ export function notKeptSentence({ code, layer, detail }: NotKept): string {
       return `“${layer}” is a filter (${detail}) and was left out.`;
     case 'colour-depth':
       return `“${layer}” has ${detail} per channel; it is held in 8.`;
+    case 'deep-colour':
+      return `“${layer}” has ${detail} per channel; it is held in 16.`;
     case 'empty-layer':
       return `“${layer}” is empty and was left out.`;
     case 'effects':

@@ -1,6 +1,6 @@
 import { type ArtFault, sniff } from '@keen-ridge/core/art';
 import { readPngHeader } from '@keen-ridge/core/art/png';
-import { type Raster, raster } from '@keen-ridge/core/image';
+import { type DeepRaster, type Raster, raster } from '@keen-ridge/core/image';
 import { LIMITS } from '@keen-ridge/core/scene';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp, { type SharpOptions } from 'sharp';
@@ -48,6 +48,40 @@ export async function decodePixels(
   }
 }
 
+/** The same in 16 bits a channel. */
+export async function decodeDeep(bytes: Uint8Array): Promise<Result<DeepRaster, ArtFault>> {
+  try {
+    const { data, info } = await sharp(bytes, { limitInputPixels: LARGEST_PIXELS, failOn: 'error' })
+      .autoOrient()
+      .toColourspace('rgb16')
+      .ensureAlpha(1)
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
+    const pixels = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
+    return ok({
+      widthPx: info.width,
+      heightPx: info.height,
+      colour: 'srgb',
+      alpha: 'straight',
+      data: pixels,
+    });
+  } catch (error) {
+    return decoderFault(error);
+  }
+}
+
+/** Whether a PNG has 16 bits a channel. */
+export function isDeepPng(bytes: Uint8Array): boolean {
+  const header = sniff(bytes) === 'png' ? readPngHeader(bytes) : null;
+  return header?.ok === true && header.value.bitDepth === 16;
+}
+
+/** The pixels of a stored PNG as deep as they are stored, for its levels. */
+export const decodeForLevels = (
+  png: Uint8Array,
+): Promise<Result<Raster<'straight'> | DeepRaster, ArtFault>> =>
+  isDeepPng(png) ? decodeDeep(png) : decodeStored(png);
+
 /** The pixels of a stored PNG. */
 export const decodeStored = (png: Uint8Array): Promise<Result<Raster<'straight'>, ArtFault>> =>
   decodePixels(png);
@@ -63,10 +97,20 @@ export const encodePng = async ({ data, widthPx, heightPx }: Raster): Promise<Ui
       .toBuffer(),
   );
 
+/** The same of 16 bits a channel. */
+export async function encodeDeepPng({ data, widthPx, heightPx }: DeepRaster): Promise<Uint8Array> {
+  const raw = { width: widthPx, height: heightPx, channels: 4 as const };
+  const png = await sharp(data, { raw, limitInputPixels: LARGEST_PIXELS })
+    .toColourspace('rgb16')
+    .png({ compressionLevel: 6 })
+    .toBuffer();
+  return new Uint8Array(png);
+}
+
 /** A PNG whose bytes say exactly what its pixels are, so that they can be kept as they came. */
-export function isPlainPng(bytes: Uint8Array): boolean {
+export function isPlainPng(bytes: Uint8Array, bits: 8 | 16 = 8): boolean {
   const header = sniff(bytes) === 'png' ? readPngHeader(bytes) : null;
   if (!header?.ok) return false;
   const { bitDepth, hasProfile, animated, colourType } = header.value;
-  return bitDepth === 8 && !hasProfile && !animated && (colourType === 2 || colourType === 6);
+  return bitDepth === bits && !hasProfile && !animated && (colourType === 2 || colourType === 6);
 }

@@ -1,6 +1,6 @@
 import type { ArtFault } from '@keen-ridge/core/art';
 import { type ImportedPainting, paintedLayers } from '@keen-ridge/core/art/landing';
-import { raster } from '@keen-ridge/core/image';
+import { isLanes, levelsOf, raster } from '@keen-ridge/core/image';
 import type { Result } from '@keen-ridge/core/units';
 import { PNG } from 'pngjs';
 import sharp, { type Sharp } from 'sharp';
@@ -8,7 +8,7 @@ import { describe, expect, it } from 'vitest';
 import { openRasterOf, pngOfSamples, solidPng } from '../testing/art.ts';
 import { faultSentence } from './art-words.ts';
 import { collectImages } from './collect.ts';
-import { decodeStored } from './decode.ts';
+import { decodeForLevels, decodeStored } from './decode.ts';
 import { readArtFile } from './read-art.ts';
 
 const RATE = { num: 24, den: 1 };
@@ -66,13 +66,39 @@ describe('PNGs', () => {
     },
   );
 
-  it('keep plain bytes as they came and say what 16 bit loses', async () => {
+  it('keep plain bytes as they came, of 16 bit too', async () => {
     const plain = await bytesOf(sharp(GRADIENT, raw).png());
     const kept = await read('Sky.v2.PNG', plain);
     expect(kept.images.get(kept.layers[0]!.art.id)?.png).toEqual(plain);
     expect(kept.layers[0]?.name).toBe('Sky.v2');
-    const wide = await read('deep.png', await bytesOf(sharp(GRADIENT, raw).toColourspace('rgb16').png()));
-    expect(wide.paintings[0]?.notKept).toEqual(['“deep” has 16 bit per channel; it is held in 8.']);
+    const deep = await bytesOf(sharp(GRADIENT, raw).toColourspace('rgb16').png());
+    const wide = await read('deep.png', deep);
+    expect(wide.paintings[0]?.notKept).toEqual([]);
+    expect(wide.images.get(wide.layers[0]!.art.id)?.png).toEqual(deep);
+  });
+
+  it('of 16 bit are held so finely that every step of them is drawn', async () => {
+    // A ramp of one step of 65 535 a px, opaque, as PNG and as TIFF; read back by another reader.
+    const [width, height] = [400, 4];
+    const ramp = Uint16Array.from({ length: width * height * 4 }, (_, i) =>
+      i % 4 === 3 ? 65_535 : 20_000 + ((i >> 2) % width) * (1 + (i % 4)),
+    );
+    const source = sharp(ramp, { raw: { width, height, channels: 4 } }).toColourspace('rgb16');
+    for (const [name, bytes] of [
+      ['ramp.png', await bytesOf(source.clone().png())],
+      ['ramp.tif', await bytesOf(source.clone().tiff({ compression: 'deflate' }))],
+    ] as const) {
+      const { images, layers } = await read(name, bytes);
+      const { png } = images.get(layers[0]!.art.id)!;
+      const pixels = await decodeForLevels(png);
+      if (!pixels.ok || !(pixels.value.data instanceof Uint16Array)) throw new Error('Not held in 16 bit');
+      expect(Array.from(pixels.value.data)).toEqual(Array.from(ramp));
+      const [finest] = levelsOf(pixels.value);
+      expect(finest && isLanes(finest.level)).toBe(true);
+      // 32 640 lanes for 65 535 values: no further off than half of one.
+      const off = Array.from(finest!.level.data, (lane, i) => Math.abs((lane * 65_535) / 32_640 - ramp[i]!));
+      expect(Math.max(...off)).toBeLessThan(1.01);
+    }
   });
 
   it('convert an embedded profile to sRGB', async () => {

@@ -8,14 +8,13 @@ import {
 } from '@keen-ridge/core/art';
 import type { ImportedNode, ImportedPainting } from '@keen-ridge/core/art/landing';
 import { isOpenRaster, readOpenRasterParts } from '@keen-ridge/core/art/openraster';
-import { readPngHeader } from '@keen-ridge/core/art/png';
 import { readPsdPainting } from '@keen-ridge/core/art/psd';
 import { checkSvg } from '@keen-ridge/core/art/svg';
 import { unzipEntries } from '@keen-ridge/core/art/zip';
-import type { Raster } from '@keen-ridge/core/image';
+import type { DeepRaster, Raster } from '@keen-ridge/core/image';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import { notKeptSentence } from './art-words.ts';
-import { decodePixels, isPlainPng, tooLarge, tooLargeFault } from './decode.ts';
+import { decodeDeep, decodePixels, isDeepPng, isPlainPng, tooLarge, tooLargeFault } from './decode.ts';
 import { readFilmBytes } from './film/read-film.ts';
 import { type KeptImage, keepImage } from './keep-image.ts';
 import { paintingOfOne } from './one-layer.ts';
@@ -60,11 +59,13 @@ async function readZip(fileName: string, bytes: Uint8Array, options: ReadOptions
   if (isOpenRaster(parts.value)) {
     const painting = readOpenRasterParts(parts.value);
     if (!painting.ok) return painting;
-    return readTree(fileName, painting.value, options, async (png, name) => {
+    return readTree(fileName, painting.value, options, async (png) => {
       const image = await decodePixels(png);
       if (!image.ok) return image;
-      const plain = isPlainPng(png) ? png : null;
-      return ok({ image: image.value, plain, notKept: plain ? [] : lostInPng(png, name) });
+      const deep = isDeepPng(png) ? await decodeDeep(png) : null;
+      if (deep && !deep.ok) return deep;
+      const plain = isPlainPng(png, deep ? 16 : 8) ? png : null;
+      return ok({ image: image.value, deep: deep?.value ?? null, plain });
     });
   }
   if (options.within !== undefined)
@@ -108,14 +109,14 @@ async function readPsd(fileName: string, bytes: Uint8Array, options: ReadOptions
     const image = pixels();
     if (!image.ok) return image;
     const converted = profile ? await convertProfile(image.value, profile) : image;
-    return converted.ok ? ok({ image: converted.value, plain: null, notKept: [] }) : converted;
+    return converted.ok ? ok({ image: converted.value, deep: null, plain: null }) : converted;
   });
 }
 
 interface OpenImage {
   readonly image: Raster<'straight'>;
+  readonly deep: DeepRaster | null;
   readonly plain: Uint8Array | null;
-  readonly notKept: readonly NotKept[];
 }
 
 /** How many layers are in hand at once: one is unpacked while two are looked through. */
@@ -126,7 +127,7 @@ async function readTree<I>(
   fileName: string,
   painting: Painting<I>,
   { sink, onProgress }: ReadOptions,
-  open: (image: I, layer: string) => Promise<Result<OpenImage, ArtFault>>,
+  open: (image: I) => Promise<Result<OpenImage, ArtFault>>,
 ): Promise<ReadResult> {
   const { widthPx, heightPx } = painting;
   if (tooLarge(widthPx, heightPx)) return tooLargeFault(widthPx, heightPx);
@@ -140,11 +141,11 @@ async function readTree<I>(
     while (next < leaves.length && !fault) {
       const { layer } = leaves[next++]!;
       onProgress?.(done, leaves.length, layer.name);
-      const image = await open(layer.image, layer.name);
+      const image = await open(layer.image);
       if (!image.ok) fault = { ...image.error, detail: `layer “${layer.name}”: ${image.error.detail}` };
       else {
-        notKept.push(...image.value.notKept);
-        kept.set(layer, await keepImage(image.value.image, image.value.plain, sink));
+        const { image: pixels, plain, deep } = image.value;
+        kept.set(layer, await keepImage(pixels, plain, sink, deep));
         done += 1;
       }
     }
@@ -194,11 +195,6 @@ async function readTree<I>(
       svgScale: null,
     },
   ]);
-}
-
-function lostInPng(png: Uint8Array, layer: string): NotKept[] {
-  const header = readPngHeader(png);
-  return header.ok && header.value.bitDepth === 16 ? [{ code: 'colour-depth', layer, detail: '16 bit' }] : [];
 }
 
 async function readSvg(fileName: string, bytes: Uint8Array, options: ReadOptions): Promise<ReadResult> {

@@ -5,7 +5,15 @@ import { mayBePremultiplied, type Raster, unpremultiplied } from '@keen-ridge/co
 import { ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { notKeptSentence } from './art-words.ts';
-import { decodePixels, decoderFault, isPlainPng, LARGEST_PIXELS, tooLarge, tooLargeFault } from './decode.ts';
+import {
+  decodeDeep,
+  decodePixels,
+  decoderFault,
+  isPlainPng,
+  LARGEST_PIXELS,
+  tooLarge,
+  tooLargeFault,
+} from './decode.ts';
 import { keepImage } from './keep-image.ts';
 import { paintingOfOne } from './one-layer.ts';
 import { type ReadOptions, type ReadResult, stemOf } from './read-options.ts';
@@ -25,9 +33,17 @@ export async function readStill(
   const decoded = await decodePixels(bytes);
   if (!decoded.ok) return decoded;
   const { image, unsure } = settleAlpha(kind, bytes, decoded.value);
-  const kept = await keepImage(image, isPlainPng(bytes) ? bytes : null, sink);
+  const { bits } = facts.value;
+  // What had to be divided by its alpha was so in 8 bits.
+  const isDeep = bits > 8 && image === decoded.value;
+  const deep = isDeep ? await decodeDeep(bytes) : null;
+  if (deep && !deep.ok) return deep;
+  const plain = isPlainPng(bytes, deep ? 16 : 8) ? bytes : null;
+  const kept = await keepImage(image, plain, sink, deep?.value ?? null);
   const notKept: NotKept[] =
-    facts.value.bits > 8 ? [{ code: 'colour-depth', layer: name, detail: `${facts.value.bits} bit` }] : [];
+    bits > (deep ? 16 : 8)
+      ? [{ code: deep ? 'deep-colour' : 'colour-depth', layer: name, detail: `${bits} bit` }]
+      : [];
   return ok([paintingOfOne(fileName, kept, { notKept: notKept.map(notKeptSentence), alphaUnsure: unsure })]);
 }
 

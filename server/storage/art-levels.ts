@@ -3,7 +3,7 @@ import { inflate } from 'node:zlib';
 import type { ImageManifest } from '@keen-ridge/core/contract';
 import type { ChunkRect, StreamSource } from '@keen-ridge/core/kernel/memory';
 import type { ArtId } from '@keen-ridge/core/scene';
-import { decodeStored } from '../art/decode.ts';
+import { decodeForLevels } from '../art/decode.ts';
 import type { LevelsFiles } from './levels-file.ts';
 
 const inflated = promisify(inflate);
@@ -117,7 +117,7 @@ export class ArtLevels {
 const levelsHere =
   (files: LevelsFiles): MakeLevels =>
   async (artId, png) => {
-    const pixels = await decodeStored(png);
+    const pixels = await decodeForLevels(png);
     if (!pixels.ok) throw new ArtUnreadable(artId, `is damaged in the store: ${pixels.error.detail}`);
     await files.write(artId, pixels.value);
   };

@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import type { Raster } from '@keen-ridge/core/image';
+import type { DeepRaster, Raster } from '@keen-ridge/core/image';
 import type { ArtId } from '@keen-ridge/core/scene';
 import { Piscina } from 'piscina';
 
@@ -8,8 +8,8 @@ export interface LevelsTask {
   readonly artId: ArtId;
   readonly widthPx: number;
   readonly heightPx: number;
-  /** In shared memory: the reading thread still looks at it. */
-  readonly pixels: Uint8Array;
+  /** In shared memory: the reading thread still looks at it. Of 16 bits a channel, or of 8. */
+  readonly pixels: Uint8Array | Uint16Array;
 }
 
 /** A second thread that writes levels while the first one reads on: making them is the longer half of an import. */
@@ -32,8 +32,9 @@ export class LevelsHelper {
   }
 
   /** Call only while it is free. */
-  async write(artId: ArtId, image: Raster<'straight'>): Promise<void> {
-    const pixels = new Uint8Array(new SharedArrayBuffer(image.data.length));
+  async write(artId: ArtId, image: Raster<'straight'> | DeepRaster): Promise<void> {
+    const shared = new SharedArrayBuffer(image.data.byteLength);
+    const pixels = image.data instanceof Uint16Array ? new Uint16Array(shared) : new Uint8Array(shared);
     pixels.set(image.data);
     const { widthPx, heightPx } = image;
     this.writing = true;

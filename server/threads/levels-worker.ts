@@ -7,4 +7,9 @@ const { levelsFolder } = workerData as { levelsFolder: string };
 const files = new LevelsFiles(levelsFolder);
 
 export const writeLevels = ({ artId, widthPx, heightPx, pixels }: LevelsTask): Promise<void> =>
-  files.write(artId, raster(widthPx, heightPx, 'straight', pixels));
+  files.write(
+    artId,
+    pixels instanceof Uint16Array
+      ? { widthPx, heightPx, colour: 'srgb', alpha: 'straight', data: pixels }
+      : raster(widthPx, heightPx, 'straight', pixels),
+  );
