@@ -1,6 +1,5 @@
 import { isLanes, type LevelRaster } from './lanes.ts';
-import { type Raster, raster } from './raster.ts';
-import { wordsOf } from './words.ts';
+import { type Raster, raster, wordsOf } from './raster.ts';
 
 /** Size of mip level `level`: halves, rounded up. Its pixels share the art evenly: each is sizePx/mipSizePx art px wide. */
 export const mipSizePx = (sizePx: number, level: number): number =>

@@ -1,6 +1,6 @@
 import type { Box } from '../geometry/index.ts';
 import type { Raster } from './raster.ts';
-import { wordsOf } from './words.ts';
+import { wordsOf } from './raster.ts';
 
 /** Alpha below this (of 255) is a stray speck of a soft brush, not paint that an edge could be seen of. */
 export const PAINTED_ALPHA = 8;

@@ -1,6 +1,6 @@
 import { type LaneRaster, OPAQUE_LANE } from './lanes.ts';
 import type { Raster } from './raster.ts';
-import { wordsOf } from './words.ts';
+import { wordsOf } from './raster.ts';
 
 /** Edge of a tile in px of its own level. */
 export const TILE_PX = 32;

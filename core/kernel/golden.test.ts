@@ -65,7 +65,7 @@ describe('the kernel', () => {
     for (const n of [1, 2, 3, 4])
       renderer.addImage(testArt(n).id, randomImage(n, SIZE.widthPx, SIZE.heightPx));
     // Taken from the kernel once it agreed with the oracle; another machine, browser or number of threads changes none.
-    // Last taken anew when texels came to be weighed by the kernel of ../picture/filter.ts instead of two by two, and art of low alpha to be held in lanes.
+    // Last taken anew when texels came to be weighed by the kernel of ../picture/filter/filter.ts instead of two by two, and art of low alpha to be held in lanes.
     const golden = {
       1: '698b4a98b62bfe7f37952c1f9c8ed64f9353c46c3aaac3a42e7f818a6b2b02de',
       24: 'f2ac348d431f4798a74b24a68568d1cd6a8d6b86c7dc6ab2cc55c08c4ea57c8c',

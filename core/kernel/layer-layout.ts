@@ -78,7 +78,7 @@ export type LayerField = keyof typeof LAYER_FIELDS;
 export const LAYER_KINDS = { upright: 0, turned: 1, paths: 2 } as const;
 /**
  * Bits of `marks`. `isSecond`: the coarser level of the entry before, which mixes it in; not drawn by itself. `alongRows`: of a
- * turned one, lines are rows of the picture (../picture/filter.ts). `isWide`: texels of four 15-bit lanes instead of bytes.
+ * turned one, lines are rows of the picture (../picture/filter/filter.ts). `isWide`: texels of four 15-bit lanes instead of bytes.
  */
 export const LAYER_MARKS = {
   repeatsX: 1,

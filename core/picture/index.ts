@@ -1,5 +1,7 @@
 export {
-  levelBounds,
+  bellOf,
+  type DiscRow,
+  discOf,
   MOST_STEP,
   type Pass,
   PHASES,
@@ -7,11 +9,12 @@ export {
   phaseWeights,
   readingOf,
   tapsFor,
-} from './filter.ts';
+} from './filter/index.ts';
 export {
   type GroupLayer,
   groupsIn,
   type ImageLayer,
+  levelBounds,
   needsDither,
   type PathLayer,
   type RenderLayer,
@@ -20,5 +23,4 @@ export { applyLook, CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from
 export { renderLayers } from './layers.ts';
 export { renderOracle } from './oracle.ts';
 export { edgeBounds, pathEdges } from './path-edges.ts';
-export { bellOf, type DiscRow, discOf } from './softness.ts';
 export { type Background, BLACK, CLEAR, type RenderView } from './view.ts';

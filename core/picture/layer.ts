@@ -82,3 +82,19 @@ export const needsDither = (layers: readonly RenderLayer[]): boolean =>
       (layer.kind === 'path' && layer.paint.kind !== 'solid') ||
       (layer.look !== null && (bends(layer.look.curve) || layer.look.vignette !== null)),
   );
+
+/** Where the image begins and ends in texels of a level: with its border, or further where its paint is read on beyond it. */
+export function levelBounds(
+  { widthPx, heightPx, beyond }: Pick<ImageLayer, 'widthPx' | 'heightPx' | 'beyond'>,
+  level: { readonly widthPx: number; readonly heightPx: number },
+): Record<Side, number> {
+  const { left, right, top, bottom } = beyond ?? NOTHING_BEYOND;
+  return {
+    left: 0 - (left * level.widthPx) / widthPx,
+    right: ((widthPx + right) * level.widthPx) / widthPx,
+    top: 0 - (top * level.heightPx) / heightPx,
+    bottom: ((heightPx + bottom) * level.heightPx) / heightPx,
+  };
+}
+
+const NOTHING_BEYOND = { left: 0, right: 0, top: 0, bottom: 0 };

@@ -18,7 +18,7 @@ import type { PaintedPath, Shown } from '../staging/content/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { memo } from '../units/index.ts';
-import { kernelVariance, readingOf, widestStep } from './filter.ts';
+import { kernelVariance, readingOf, widestStep } from './filter/index.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
 import type { Beyond, GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';

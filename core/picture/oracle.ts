@@ -4,18 +4,25 @@ import { colourAt, srgbOfHex } from '../paint/index.ts';
 import type { Repeat } from '../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import {
+  bellOf,
   coverage,
+  discOf,
   kernelAt,
   kernelWeights,
-  levelBounds,
   MOST_STEP,
   type Reading,
   reachOf,
   readingOf,
-} from './filter.ts';
-import type { GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
+} from './filter/index.ts';
+import {
+  type GroupLayer,
+  type ImageLayer,
+  type LevelRead,
+  levelBounds,
+  type PathLayer,
+  type RenderLayer,
+} from './layer.ts';
 import { applyLook, type LayerLook, vignetteAtPixel } from './layer-look.ts';
-import { bellOf, discOf } from './softness.ts';
 import { type Background, CLEAR } from './view.ts';
 
 /** The mip levels of one image, finest first. */

@@ -21,7 +21,7 @@ export * from './layout';
   return max(0, min(index, size - 1));
 }
 
-/** Share of a px at `at`, `step` texels wide, that lies between `first` and `last`; as coverage() of ../../picture/filter.ts. */
+/** Share of a px at `at`, `step` texels wide, that lies between `first` and `last`; as coverage() of ../../picture/filter/filter.ts. */
 @inline export function shareOf(at: f64, step: f64, first: f64, last: f64): f64 {
   const low = at + 0.5 - 0.5 * step;
   const high = at + 0.5 + 0.5 * step;

@@ -20,7 +20,7 @@ import {
   weighOne,
 } from './weigh';
 
-// A turned layer is read in two passes (../../picture/filter.ts): each row of texels that a block crosses is weighed where the
+// A turned layer is read in two passes (../../picture/filter/filter.ts): each row of texels that a block crosses is weighed where the
 // lines of the block, its columns or its rows, cross it; then each line is weighed from row to row.
 
 /** Texels are stepped through in fixed point, from the edge of a square: within it never 2⁻¹⁵ texels off. */

@@ -1,5 +1,5 @@
 // Weighing texels. Sources are bytes or 15-bit lanes; what is weighed is in 14-bit lanes (byte v is v·64), signed, since the
-// kernel swings past its texels; `settled` ends that. Weights are Q14, two neighbours to 32 bits, as ../../picture/filter.ts makes them.
+// kernel swings past its texels; `settled` ends that. Weights are Q14, two neighbours to 32 bits, as ../../picture/filter/filter.ts makes them.
 
 import { pick, times } from './lanes';
 

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import { levelBounds } from '../layer.ts';
 import {
   coverage,
   kernelAt,
   kernelVariance,
-  levelBounds,
   MOST_STEP,
   PHASES,
   passOf,

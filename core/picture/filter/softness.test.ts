@@ -1,10 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { IDENTITY } from '../geometry/index.ts';
-import { framePlan } from '../staging/frame/index.ts';
-import { greyArt, SIDE, testArt, testPlane, testPlaneId, testRenderer, testScene } from '../testing/index.ts';
-import { renderLayers } from './layers.ts';
+import { IDENTITY } from '../../geometry/index.ts';
+import { framePlan } from '../../staging/frame/index.ts';
+import {
+  greyArt,
+  SIDE,
+  testArt,
+  testPlane,
+  testPlaneId,
+  testRenderer,
+  testScene,
+} from '../../testing/index.ts';
+import { renderLayers } from '../layers.ts';
+import { BLACK } from '../view.ts';
 import { bellOf, discOf } from './softness.ts';
-import { BLACK } from './view.ts';
 
 const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: BLACK };
 const ART = 480;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { IDENTITY } from '../geometry/index.ts';
-import { framePlan } from '../staging/frame/index.ts';
+import { IDENTITY } from '../../geometry/index.ts';
+import { framePlan } from '../../staging/frame/index.ts';
 import {
   borderPx,
   type DrawArt,
@@ -16,9 +16,9 @@ import {
   testScene,
   truckJump,
   zonePlateAlias,
-} from '../testing/index.ts';
-import { renderLayers } from './layers.ts';
-import { CLEAR } from './view.ts';
+} from '../../testing/index.ts';
+import { renderLayers } from '../layers.ts';
+import { CLEAR } from '../view.ts';
 
 const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: CLEAR };
 

@@ -1,7 +1,5 @@
-import { type Affine, greatestScale } from '../geometry/index.ts';
-import type { Side } from '../image/index.ts';
-import { memo } from '../units/index.ts';
-import type { ImageLayer } from './layer.ts';
+import { type Affine, greatestScale } from '../../geometry/index.ts';
+import { memo } from '../../units/index.ts';
 
 /** What the kernel of a pass over texels is made of. */
 export interface Pass {
@@ -104,22 +102,6 @@ export function kernelVariance({ step, sharp }: Pass): number {
 /** Share of an output px at `at` (continuous, texels) that lies between `first` and `last`: a border as sharp as one px. */
 export const coverage = (at: number, step: number, first: number, last: number): number =>
   Math.min(1, Math.max(0, (Math.min(last, at + step / 2) - Math.max(first, at - step / 2)) / step));
-
-/** Where the image begins and ends in texels of a level: with its border, or further where its paint is read on beyond it. */
-export function levelBounds(
-  { widthPx, heightPx, beyond }: Pick<ImageLayer, 'widthPx' | 'heightPx' | 'beyond'>,
-  level: { readonly widthPx: number; readonly heightPx: number },
-): Record<Side, number> {
-  const { left, right, top, bottom } = beyond ?? NOTHING_BEYOND;
-  return {
-    left: 0 - (left * level.widthPx) / widthPx,
-    right: ((widthPx + right) * level.widthPx) / widthPx,
-    top: 0 - (top * level.heightPx) / heightPx,
-    bottom: ((heightPx + bottom) * level.heightPx) / heightPx,
-  };
-}
-
-const NOTHING_BEYOND = { left: 0, right: 0, top: 0, bottom: 0 };
 
 /**
  * Reading in two passes, for any map from px to texels (u, v): along a row of texels where a line of output px crosses it,
