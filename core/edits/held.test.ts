@@ -9,6 +9,7 @@ import { framePlan } from '../staging/frame/index.ts';
 import { cameraPoseAt } from '../staging/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { type Channel, channelValueAt, EASE_PRESETS } from '../timing/index.ts';
+import { makeTrack } from './camera/index.ts';
 import { flattenDepths, reverseDepths, scaleDepths, setPlanesDepth, spreadPlanes } from './depth/index.ts';
 import { setPlaneAnchor, setPlaneMount } from './planes/index.ts';
 
@@ -61,8 +62,8 @@ const cameras = fc.record({
 
 /** Five planes that move, run, and ride on the stage, the camera or one before them; a camera that does all it can. */
 const scenes: fc.Arbitrary<Scene> = fc
-  .tuple(planes, cameras, fc.integer({ min: -1, max: 4 }))
-  .map(([all, camera, kept]) => {
+  .tuple(planes, cameras, fc.integer({ min: -1, max: 4 }), fc.boolean())
+  .map(([all, camera, kept, onTrack]) => {
     const made = all.map(({ run, moves: m, ...p }, i): Plane => {
       const under = ids[p.on];
       const mount =
@@ -105,10 +106,11 @@ const scenes: fc.Arbitrary<Scene> = fc
         zoom: recordOf({ value: camera.zoom, keys: [] }),
       },
     };
+    const tracked = (onTrack && makeTrack(moving, { on: 'camera' })) || moving;
     const plane = ids[kept];
     return plane
-      ? { ...moving, move: { ...moving.move, keepSize: { how: 'same', plane, distanceSpx: 1500 } } }
-      : moving;
+      ? { ...tracked, move: { ...tracked.move, keepSize: { how: 'same', plane, distanceSpx: 1500 } } }
+      : tracked;
   });
 
 /**
