@@ -6,7 +6,7 @@ import type { Plane, PlaneId, Scene } from '../scene/index.ts';
 import { channelOf, planeOf, planesOf, recordOf } from '../scene/records/index.ts';
 import { factsOf } from '../staging/content/index.ts';
 import { framePlan } from '../staging/frame/index.ts';
-import { cameraPoseAt } from '../staging/index.ts';
+import { cameraPoseAt, pathPlaceAt } from '../staging/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { type Channel, channelValueAt, EASE_PRESETS } from '../timing/index.ts';
 import { makeTrack } from './camera/index.ts';
@@ -106,7 +106,10 @@ const scenes: fc.Arbitrary<Scene> = fc
         zoom: recordOf({ value: camera.zoom, keys: [] }),
       },
     };
-    const tracked = (onTrack && makeTrack(moving, { on: 'camera' })) || moving;
+    // Whatever has all three keyed may go by a track instead.
+    const tracked = (
+      onTrack ? [{ on: 'camera' } as const, ...ids.map((id) => ({ on: 'plane', plane: id }) as const)] : []
+    ).reduce((scene: Scene, owner) => makeTrack(scene, owner) ?? scene, moving);
     const plane = ids[kept];
     return plane
       ? { ...tracked, move: { ...tracked.move, keepSize: { how: 'same', plane, distanceSpx: 1500 } } }
@@ -132,6 +135,10 @@ function landed(scene: Scene, frame: number): Map<PlaneId, Vector3[] | null> {
     const parent = under ? build(under) : mount.on === 'camera' ? onCamera : onStage;
     const carried = under ? depthScales.get(under.id)! : 1;
     const at = (name: 'x' | 'y' | 'depth' | 'scale' | 'rotation', rest: number) => {
+      if (plane.track && (name === 'x' || name === 'y' || name === 'depth')) {
+        const place = pathPlaceAt(scene, { on: 'plane', plane: plane.id }, frame);
+        return place[name === 'x' ? 0 : name === 'y' ? 1 : 2];
+      }
       const record = plane.moves[name];
       return record ? channelValueAt(channelOf(record), frame, name === 'scale' ? 'log' : 'linear') : rest;
     };
