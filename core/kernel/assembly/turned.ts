@@ -224,9 +224,12 @@ function crossRow(layer: usize, table: usize, to: usize, row: f64, from: i32, li
   for (let i = 0; i < count; i++, at += LINE_BYTES, place += by) crossOne(layer, texels, filter, at, place, taps);
 }
 
-/** Of a place in fixed point: bytes to its texel of four bytes, and to its four weights. */
+/** Of a place in fixed point: bytes to its texel of four bytes, or of four lanes, and to its four weights. */
 @inline function fourTexels(place: i32): usize {
   return <usize>((place >> (FRACTION - 2)) & -4);
+}
+@inline function fourLaneTexels(place: i32): usize {
+  return <usize>((place >> (FRACTION - 3)) & -8);
 }
 @inline function fourWeights(place: i32): usize {
   return <usize>((place >> (BELOW_PHASE - 3)) & ((L.PHASES - 1) << 3));
@@ -268,13 +271,30 @@ function cross(
   const pairs = lanePairs();
   const isWide = L.isWide(layer);
   const half = isWide ? halfOfWide() : halfOfBytes();
+  if (taps == 4) {
+    const first = texels + (<usize>offset << 3);
+    for (; at + LINE_BYTES < end; at += 2 * LINE_BYTES) {
+      const p = fromWide(weighFourLanes(first + fourLaneTexels(rel), filter + fourWeights(rel), pairs), half);
+      rel += by;
+      const q = fromWide(weighFourLanes(first + fourLaneTexels(rel), filter + fourWeights(rel), pairs), half);
+      rel += by;
+      const lanes = i16x8.narrow_i32x4_s(p, q);
+      v128.store64_lane(at, lanes, 0);
+      v128.store64_lane(at + LINE_BYTES, lanes, 1);
+    }
+    if (at < end) {
+      const p = fromWide(weighFourLanes(first + fourLaneTexels(rel), filter + fourWeights(rel), pairs), half);
+      v128.store64_lane(at, i16x8.narrow_i32x4_s(p, p), 0);
+    }
+    return;
+  }
   const base = texels + (<usize>offset << (isWide ? 3 : 2));
   for (; at < end; at += LINE_BYTES, rel += by) {
     const weights = filter + <usize>((((rel >> BELOW_PHASE) & (L.PHASES - 1)) * taps) << 1);
     const from = base + (<usize>(rel >> FRACTION) << (isWide ? 3 : 2));
     const sum = !isWide
       ? fromBytes(weighBytes(from, weights, taps), half)
-      : fromWide(taps == 4 ? weighFourLanes(from, weights, pairs) : weighLanes(from, weights, taps), half);
+      : fromWide(weighLanes(from, weights, taps), half);
     v128.store64_lane(at, i16x8.narrow_i32x4_s(sum, sum), 0);
   }
 }
@@ -359,7 +379,7 @@ function weighLines(
 }
 
 @inline function lineAt(line: usize, filter: usize, place: i32, taps: i32, pairs: v128, half: v128): v128 {
-  const from = line + <usize>((place >> (FRACTION - 3)) & -8);
+  const from = line + fourLaneTexels(place);
   if (taps == 4) return fromWeighed(weighFourLanes(from, filter + fourWeights(place), pairs), half);
   const phase = (place >> BELOW_PHASE) & (L.PHASES - 1);
   return fromWeighed(weighLanes(from, filter + <usize>((phase * taps) << 1), taps), half);
