@@ -1,33 +1,8 @@
-import { type Affine, IDENTITY } from '@keen-ridge/core/geometry';
+import type { Affine } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
-import { CLEAR, renderLayers } from '@keen-ridge/core/picture';
-import { framePlan } from '@keen-ridge/core/staging/frame';
-import { type DrawArt, SIDE, testArt, testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
+import { type DrawArt, SIDE } from '@keen-ridge/core/testing';
 import { chromium } from '@playwright/test';
 import sharp from 'sharp';
-import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
-
-const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: CLEAR };
-
-/** The kernel, by the resolution of maps and levels that plans go through. */
-export async function kernelDrawer(): Promise<DrawArt> {
-  const renderer = await singleThreadRenderer();
-  const known = new Map<object, number>();
-  return async (art, artToFrame, repeats) => {
-    const n = known.get(art) ?? known.size;
-    known.set(art, n);
-    const ref = testArt(n, art.widthPx, art.heightPx);
-    renderer.addImage(ref.id, art);
-    const plane = testPlane({ id: testPlaneId('p') }, art.widthPx, art.heightPx);
-    const plan = framePlan(testScene([plane]), 1);
-    const [drawn] = plan.planes;
-    if (drawn?.state !== 'drawn') throw new Error('The plane is in view');
-    const shown = { kind: 'image' as const, art: ref };
-    const planes = [{ ...drawn, shown, artToFrame, repeat: repeats ? 'both' : 'none' } as const];
-    const { data } = renderer.renderAs(renderLayers({ ...plan, planes }, VIEW), VIEW, 'straight16');
-    return { data, whole: 65_535 };
-  };
-}
 
 /** Reduction by Lanczos in sharp (libvips). It knows whole px alone: where the art lies between them is rounded. */
 export const lanczosDrawer: DrawArt = async (art, { a, d, e, f }) => {

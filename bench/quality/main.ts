@@ -2,13 +2,15 @@ import {
   borderPx,
   type DrawArt,
   drawByArea,
+  drawByKernel,
   lineWeights,
   type Range,
   ringing,
   stripeContrast,
   zonePlateAlias,
 } from '@keen-ridge/core/testing';
-import { canvasDrawer, kernelDrawer, lanczosDrawer } from './drawers.ts';
+import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
+import { canvasDrawer, lanczosDrawer } from './drawers.ts';
 
 const SCALES = [4, 2, 1.25, 1, 0.8, 0.65, 0.62, 0.5, 0.4, 0.3, 0.2, 0.1];
 const PERIODS = [2, 2.5, 3, 4, 6, 8];
@@ -153,7 +155,11 @@ const COLUMNS = [
 export async function benchQuality(json: boolean): Promise<void> {
   const [high, low] = [await canvasDrawer('high'), await canvasDrawer('low')];
   try {
-    const ways = { kernel: await kernelDrawer(), canvas: high.draw, canvasLow: low.draw };
+    const ways = {
+      kernel: drawByKernel(await singleThreadRenderer()),
+      canvas: high.draw,
+      canvasLow: low.draw,
+    };
     const rows = [
       ...(await lines(ways)),
       ...(await detail(ways)),

@@ -160,7 +160,7 @@ describe('tiled shapes', () => {
 describe('a kernel that is given a tiled layer', () => {
   it('never reads beside its image, wherever the view lies', async () => {
     const renderer = await testRenderer();
-    // Opaque to its edges: a texel of the clear border would show as a lighter alpha.
+    // Opaque to its edges: what is read beside the image would show as a lighter alpha.
     const image = randomImage(2, 64, 32);
     for (let i = 3; i < image.data.length; i += 4) image.data[i] = 255;
     const art = testArt(1, 64, 32);

@@ -1,5 +1,9 @@
-import { type Affine, compose, rotation, scaling, translation } from '../geometry/index.ts';
+import { type Affine, compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { type Raster, raster } from '../image/index.ts';
+import type { SingleThreadRenderer } from '../kernel/index.ts';
+import { CLEAR, renderLayers } from '../picture/index.ts';
+import { framePlan } from '../staging/frame/index.ts';
+import { testArt, testPlane, testPlaneId, testScene } from './scenes.ts';
 
 /** RGBA of `SIDE` × `SIDE`, straight; `whole` is what opaque is: 255, or 65 535 where bytes would be too coarse to measure by. */
 export interface Drawn {
@@ -194,6 +198,27 @@ export async function zonePlateAlias(draw: DrawArt, scale: number): Promise<numb
       count += 1;
     }
   return count === 0 ? Number.NaN : Math.sqrt(sum / count);
+}
+
+const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: CLEAR };
+
+/** The kernel, by the resolution of maps and levels that plans go through. */
+export function drawByKernel(renderer: SingleThreadRenderer): DrawArt {
+  const known = new Map<object, number>();
+  return async (art, artToFrame, repeats) => {
+    const n = known.get(art) ?? known.size;
+    known.set(art, n);
+    const ref = testArt(n, art.widthPx, art.heightPx);
+    renderer.addImage(ref.id, art);
+    const plane = testPlane({ id: testPlaneId('p') }, art.widthPx, art.heightPx);
+    const plan = framePlan(testScene([plane]), 1);
+    const [drawn] = plan.planes;
+    if (drawn?.state !== 'drawn') throw new Error('The plane is in view');
+    const shown = { kind: 'image' as const, art: ref };
+    const planes = [{ ...drawn, shown, artToFrame, repeat: repeats ? 'both' : 'none' } as const];
+    const { data } = renderer.renderAs(renderLayers({ ...plan, planes }, VIEW), VIEW, 'straight16');
+    return { data, whole: 65_535 };
+  };
 }
 
 /** Each px the mean of the art under it: the plain reference of reduction. Upright only. */

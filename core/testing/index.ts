@@ -3,6 +3,7 @@ export {
   borderPx,
   type DrawArt,
   drawByArea,
+  drawByKernel,
   greyArt,
   type LineWeights,
   lineWeights,

@@ -1,48 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { IDENTITY } from '../../geometry/index.ts';
-import { framePlan } from '../../staging/frame/index.ts';
 import {
   borderPx,
   type DrawArt,
   drawByArea,
+  drawByKernel,
   lineWeights,
   ringing,
   SIDE,
   stripeContrast,
-  testArt,
-  testPlane,
-  testPlaneId,
   testRenderer,
-  testScene,
   truckJump,
   zonePlateAlias,
 } from '../../testing/index.ts';
-import { renderLayers } from '../layers.ts';
-import { CLEAR } from '../view.ts';
 
-const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: CLEAR };
-
-/** Through the same resolution of maps and levels that plans go through. */
-async function kernel(): Promise<DrawArt> {
-  const renderer = await testRenderer();
-  let count = 0;
-  const known = new Map<object, number>();
-  return async (art, artToFrame, repeats) => {
-    const n = known.get(art) ?? count++;
-    known.set(art, n);
-    const ref = testArt(n, art.widthPx, art.heightPx);
-    renderer.addImage(ref.id, art);
-    const plane = testPlane({ id: testPlaneId('p') }, art.widthPx, art.heightPx);
-    const plan = framePlan(testScene([plane]), 1);
-    const [drawn] = plan.planes;
-    if (drawn?.state !== 'drawn') throw new Error('The plane is in view');
-    const shown = { kind: 'image' as const, art: ref };
-    const repeat = repeats ? 'both' : 'none';
-    const planes = [{ ...drawn, shown, artToFrame, repeat } as const];
-    const { data } = renderer.renderAs(renderLayers({ ...plan, planes }, VIEW), VIEW, 'straight16');
-    return { data, whole: 65_535 };
-  };
-}
+const kernel = async (): Promise<DrawArt> => drawByKernel(await testRenderer());
 
 describe('a line of one px in a slow pan', () => {
   it.each([4, 2, 1.25, 1, 0.9, 0.8, 0.65, 0.62, 0.55, 0.5, 0.45, 0.3, 0.26, 0.2, 0.1])(

@@ -1,14 +1,30 @@
+import { LRUCache } from 'lru-cache';
+
 // A blur on a grid of px has the variance of the blur that is meant, from none on: a bell or a disc that is merely sampled
 // does nothing while it is narrower than a px, and then sets in at once.
 
 /** How many standard deviations a bell reaches. */
 const REACH = 3.2;
 
+/** Blurs that were asked for last: the room for one is counted before it is made, and most keep their width from frame to frame. */
+const BLURS_KEPT = 64;
+
+function remembered<V extends object>(make: (width: number) => V): (width: number) => V {
+  const known = new LRUCache<number, V>({ max: BLURS_KEPT });
+  return (width) => {
+    const there = known.get(width);
+    if (there) return there;
+    const made = make(width);
+    known.set(width, made);
+    return made;
+  };
+}
+
 /**
  * Half a Gaussian of standard deviation `sigmaPx`, the middle first: weights that add up to 1 with both sides, and whose
  * variance is sigmaPx². Empty for 0.
  */
-export function bellOf(sigmaPx: number): number[] {
+export const bellOf = remembered((sigmaPx: number): readonly number[] => {
   if (!(sigmaPx > 0)) return [];
   const reach = Math.ceil(REACH * sigmaPx);
   const bell = (sigma: number): number[] => {
@@ -19,12 +35,17 @@ export function bellOf(sigmaPx: number): number[] {
   const variance = (weights: readonly number[]) =>
     weights.reduce((sum, weight, k) => sum + 2 * k * k * weight, 0);
   return bell(solve((sigma) => variance(bell(sigma)), sigmaPx * sigmaPx, 0.01, 2 * sigmaPx + 1));
-}
+});
 
 /** A row of a disc: whole px to either side of the middle, −1 for less than one, and the share of the next. */
 export interface DiscRow {
   readonly whole: number;
   readonly share: number;
+}
+
+export interface Disc {
+  readonly rows: readonly DiscRow[];
+  readonly areaPx: number;
 }
 
 /** Heights within a row at which the width of a disc is taken. */
@@ -62,7 +83,7 @@ function momentsOf(rows: readonly DiscRow[]) {
  * A disc on the grid, by its rows from top to bottom, and its area: its variance along both axes is that of a disc of
  * `radiusPx`, a quarter of its square. No rows for a radius of 0.
  */
-export function discOf(radiusPx: number): { readonly rows: readonly DiscRow[]; readonly areaPx: number } {
+export const discOf = remembered((radiusPx: number): Disc => {
   if (!(radiusPx > 0)) return { rows: [], areaPx: 0 };
   const variance = (radiusPx * radiusPx) / 4;
   const radius = solve((r) => momentsOf(rowsOf(r, 1)).down, variance, 0.5, radiusPx + 1);
@@ -70,7 +91,7 @@ export function discOf(radiusPx: number): { readonly rows: readonly DiscRow[]; r
   const stretch = solve((by) => momentsOf(rowsOf(radius, by)).across, variance, 0.5, 2);
   const rows = rowsOf(radius, stretch);
   return { rows, areaPx: momentsOf(rows).areaPx };
-}
+});
 
 /** Where a rising function reaches `value`, by halving. */
 function solve(rising: (x: number) => number, value: number, from: number, to: number): number {
