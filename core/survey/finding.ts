@@ -15,6 +15,7 @@ export const SURVEY_CODES = [
   'jump',
   'loop',
   'flat',
+  'seam',
   'unseen',
 ] as const;
 export type SurveyCode = (typeof SURVEY_CODES)[number];
@@ -69,6 +70,13 @@ export type Finding = Found &
     | { readonly code: 'jump'; readonly channel: ChannelId }
     /** How far neighbours slide apart over the shot, output px. */
     | { readonly code: 'flat'; readonly planeId: PlaneId; readonly besideId: PlaneId }
+    /** Share of what is behind that shows between two planes that abut, 0 to 1; exact for upright ones. */
+    | {
+        readonly code: 'seam';
+        readonly planeId: PlaneId;
+        readonly besideId: PlaneId;
+        readonly artSide: Side;
+      }
     | { readonly code: 'unseen'; readonly planeId: PlaneId; readonly why: 'outside' | 'behind' }
     /** Share of the frame that it fills as it is passed, 0 to 1. */
     | { readonly code: 'pass'; readonly planeId: PlaneId }

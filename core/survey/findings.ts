@@ -8,6 +8,7 @@ import {
   softFindings,
 } from './checks/motion.ts';
 import { holeFindings, passFindings, revealFindings, unseenFindings } from './checks/pictures.ts';
+import { seamFindings } from './checks/seams.ts';
 import { type Finding, SURVEY_CODES, type SurveyLimits, USUAL_LIMITS } from './finding.ts';
 import type { SurveyRows } from './survey-run.ts';
 
@@ -24,6 +25,7 @@ export function findingsOf(rows: SurveyRows, limits: SurveyLimits = USUAL_LIMITS
     ...jumpFindings(rows),
     ...loopFindings(rows),
     ...flatFindings(rows),
+    ...seamFindings(rows),
     ...unseenFindings(rows),
   ];
   const rank = (finding: Finding) =>

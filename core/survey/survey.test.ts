@@ -3,10 +3,12 @@ import { setPlaneDepth } from '../edits/depth/index.ts';
 import { setCamera } from '../edits/keys/index.ts';
 import { setGrade } from '../edits/look/index.ts';
 import { leaveSo, openAgain } from '../edits/shot/index.ts';
+import { applyAffine } from '../geometry/index.ts';
 import type { Plane, Scene } from '../scene/index.ts';
 import { keysOf, recordOf } from '../scene/records/index.ts';
+import { framePlan } from '../staging/frame/index.ts';
 import { testPlaneId } from '../testing/index.ts';
-import { alphaOf, painted, panned, shot, sky, whole } from '../testing/painted-planes.ts';
+import { alphaOf, FRAME, painted, panned, shot, sky, whole } from '../testing/painted-planes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
 import { curesOf } from './cures/cures-of.ts';
 import { clearanceAcross, depthFromArt } from './depth-from-art.ts';
@@ -203,6 +205,48 @@ describe('planes among planes', () => {
     expect(found).toMatchObject({ planeId: 'figure', onId: 'ground', limit: 12, worstFrame: 41 });
     expect(found?.measured).toBeCloseTo(100 * (1 - 320 / 400), 4);
     for (const cure of curesOf(far, found!)) expect(only(cure.scene, 'slip')).toEqual([]);
+  });
+
+  it('that abut let what is behind through by f·(1 − f) at f px between the px, and overlap by a px as the cure', () => {
+    const beside = (name: string, xSpx: number, part: Partial<Plane> = {}) => {
+      const plane = painted(name, [100, 80], whole, part);
+      return { ...plane, transform: { ...plane.transform, xSpx } };
+    };
+    const walls = shot([beside('east', 50), beside('west', -50), sky()]);
+    // 20 px over 40 frames: on every second frame the border lies in the middle of a px.
+    const [seam, ...more] = only(panned(walls, 20), 'seam');
+    expect(more).toEqual([]);
+    expect(seam).toMatchObject({
+      grade: 'advice',
+      planeId: 'west',
+      besideId: 'east',
+      artSide: 'right',
+      firstFrame: 2,
+      lastFrame: 40,
+    });
+    expect(seam?.measured).toBeCloseTo(0.25, 9);
+    const [cure, ...others] = curesOf(panned(walls, 20), seam!);
+    expect(others).toEqual([]);
+    expect(cure?.kind).toBe('overlap');
+    expect(only(cure!.scene, 'seam')).toEqual([]);
+    // Its other side is where it was: the art's 100 px begin 100 px west of the middle, and end a px east of it.
+    const { artToFrame } = framePlan(cure!.scene, 1).planes.find(({ planeId }) => planeId === 'west')!;
+    const ends = [0, 100].map((x) => applyAffine(artToFrame!, { x, y: 0 }).x - FRAME.widthPx / 2);
+    expect(ends[0]).toBeCloseTo(-100, 9);
+    expect(ends[1]).toBeCloseTo(1, 9);
+  });
+
+  it('abut nowhere on whole px, apart, over each other, or where only their boxes meet', () => {
+    const beside = (name: string, xSpx: number, part: Partial<Plane> = {}) => {
+      const plane = painted(name, [100, 80], whole, part);
+      return { ...plane, transform: { ...plane.transform, xSpx } };
+    };
+    expect(only(panned(shot([beside('east', 50), beside('west', -50), sky()]), 40), 'seam')).toEqual([]);
+    expect(only(panned(shot([beside('east', 52), beside('west', -50), sky()]), 20), 'seam')).toEqual([]);
+    expect(only(panned(shot([beside('east', 48), beside('west', -50), sky()]), 20), 'seam')).toEqual([]);
+    const above = painted('above', [100, 40], whole);
+    const high = { ...above, transform: { ...above.transform, xSpx: 150, ySpx: -80 } };
+    expect(only(panned(shot([high, beside('west', -50), sky()]), 20), 'seam')).toEqual([]);
   });
 
   it('look flat where neighbours slide alike, are never seen behind others, or are passed at once', () => {

@@ -14,6 +14,7 @@ export const SURVEY_KIND_WORDS: Readonly<Record<SurveyCode, string>> = {
   jump: 'Jumps',
   loop: 'Does not close',
   flat: 'Looks flat',
+  seam: 'Abuts',
   unseen: 'Not seen',
 };
 
@@ -53,6 +54,8 @@ export function findingTitle(finding: Finding, { plane, channel }: Names): strin
       return `${channel(finding.channel)} jumps`;
     case 'flat':
       return `${plane(finding.planeId)} and ${plane(finding.besideId)} look like one`;
+    case 'seam':
+      return `${plane(finding.planeId)} and ${plane(finding.besideId)} leave a hairline`;
     case 'unseen':
       return `${plane(finding.planeId)} is never seen`;
     case 'pass':
@@ -83,6 +86,8 @@ export function findingSentence(finding: Finding): string {
       return `The datum changes its speed by ${px(finding.measured)} px a frame at once.`;
     case 'flat':
       return `They slide apart by ${px(finding.measured)} px over the whole shot.`;
+    case 'seam':
+      return `They abut: between the px up to ${number.format(finding.measured * 100)} % of what is behind shows through.`;
     case 'unseen':
       return finding.why === 'behind'
         ? 'Nearer planes hide it all through.'
@@ -120,6 +125,8 @@ export function cureWords(cure: Cure, { plane, channel }: Names): string {
   switch (cure.kind) {
     case 'size':
       return `Size ${fine.format(cure.percent)} %`;
+    case 'overlap':
+      return `Overlap ${plane(cure.onId)} by ${fine.format(cure.px)} px`;
     case 'slide':
       return `Slide ${number.format(Math.ceil(cure.px))} px ${TOWARDS[cure.towards]}`;
     case 'depth':

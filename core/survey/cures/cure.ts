@@ -5,6 +5,8 @@ import type { ChannelId } from '../../staging/index.ts';
 /** What can be done against a finding, as an edit; what it changes, in numbers. */
 export type Cure =
   | { readonly kind: 'size'; readonly percent: number; readonly scene: Scene }
+  /** Longer along one axis, so that a side reaches so many output px further. */
+  | { readonly kind: 'overlap'; readonly px: number; readonly onId: PlaneId; readonly scene: Scene }
   | { readonly kind: 'slide'; readonly px: number; readonly towards: Side; readonly scene: Scene }
   | { readonly kind: 'depth'; readonly bySpx: number; readonly scene: Scene }
   | { readonly kind: 'together'; readonly withId: PlaneId; readonly bySpx: number; readonly scene: Scene }

@@ -4,17 +4,19 @@ import { setPassing } from '../../edits/look/index.ts';
 import { movePlanesOnFrame, setPlaneMount, setPlaneTransform } from '../../edits/planes/index.ts';
 import { closeLoop, setPlanesRepeat } from '../../edits/runs/index.ts';
 import { scaleShotLength } from '../../edits/shot/index.ts';
+import { applyAffine } from '../../geometry/index.ts';
 import type { Side } from '../../image/index.ts';
-import { LIMITS, type PlaneId, type Scene } from '../../scene/index.ts';
+import { LIMITS, type Plane, type PlaneId, type Scene } from '../../scene/index.ts';
 import { planeOf } from '../../scene/records/index.ts';
 import { nearLimitSpx } from '../../stage/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
+import { framePlan } from '../../staging/frame/index.ts';
 import { channelAt, channelRef, posedPlane, stageFrameOf, standingAt } from '../../staging/index.ts';
 import { EASE_PRESETS } from '../../timing/index.ts';
 import type { Finding, FindingOf } from '../finding.ts';
 import { largestScale } from '../largest-scale.ts';
 import { type EdgeGap, edgeGaps } from '../margins/edge-gaps.ts';
-import { isAcross } from '../margins/margins.ts';
+import { acrossPx, isAcross } from '../margins/margins.ts';
 import { fastestSlide, SET_UP_FRAME } from '../survey-run.ts';
 import { shorterMove, stoppedMoves } from './camera-cures.ts';
 import type { Cure } from './cure.ts';
@@ -63,6 +65,8 @@ export function curesOf(scene: Scene, finding: Finding): Cure[] {
       };
       return stoppedMoves(scene, worstFrame, sharp);
     }
+    case 'seam':
+      return overlapped(scene, finding);
     case 'hole':
     case 'flat':
     case 'unseen':
@@ -171,6 +175,51 @@ function sized(scene: Scene, planeId: PlaneId, { artSide, paintArtPx }: EdgeGap)
   const ratio = ((reach + paintArtPx) / reach) * SPARE;
   const next = { scaleX: transform.scaleX * ratio, scaleY: transform.scaleY * ratio };
   return { kind: 'size', percent: ratio * 100, scene: setPlaneTransform(scene, planeId, next, SET_UP_FRAME) };
+}
+
+/** A px more at one side of the plane behind, all through the shot. */
+const OVERLAP_PX = 1;
+
+function overlapped(scene: Scene, { planeId, besideId, artSide }: FindingOf<'seam'>): Cure[] {
+  const plane = planeOf(scene, planeId);
+  if (!plane || plane.locked) return [];
+  const { painted } = factsOf(plane.content);
+  const { transform: t } = posedPlane(plane, SET_UP_FRAME);
+  const least = leastAcrossPx(scene, plane, artSide);
+  if (!painted || !least) return [];
+  const across = isAcross(artSide);
+  const longer = OVERLAP_PX / least;
+  const length = across ? painted.x1 - painted.x0 : painted.y1 - painted.y0;
+  const ratio = (length + longer) / length;
+  // The opposite side stays: it is what the size is taken about.
+  const next = across ? { scaleX: t.scaleX * ratio } : { scaleY: t.scaleY * ratio };
+  const sized = setPlaneTransform(scene, planeId, next, SET_UP_FRAME);
+  const fixed = { left: painted.x1, right: painted.x0, top: painted.y1, bottom: painted.y0 }[artSide];
+  return [
+    { kind: 'overlap', px: OVERLAP_PX, onId: besideId, scene: heldAt(scene, sized, planeId, across, fixed) },
+  ];
+}
+
+/** The fewest output px that a px of art is wide across a side, over the shot. */
+function leastAcrossPx(scene: Scene, plane: Plane, side: Side): number | null {
+  let least = Number.POSITIVE_INFINITY;
+  for (let frame = 1; frame <= scene.lengthFrames; frame++) {
+    const one = framePlan(scene, frame).planes.find(({ planeId }) => planeId === plane.id);
+    if (one?.state === 'drawn') least = Math.min(least, acrossPx(one.artToFrame, side));
+  }
+  return Number.isFinite(least) && least > 0 ? least : null;
+}
+
+/** Slides a plane so that a line of its art (at `fixed` along one axis) is again where it was. */
+function heldAt(before: Scene, after: Scene, id: PlaneId, across: boolean, fixed: number): Scene {
+  const at = (scene: Scene) => {
+    const one = framePlan(scene, SET_UP_FRAME).planes.find(({ planeId }) => planeId === id);
+    if (one?.state !== 'drawn') return null;
+    return applyAffine(one.artToFrame, across ? { x: fixed, y: 0 } : { x: 0, y: fixed });
+  };
+  const [was, is] = [at(before), at(after)];
+  if (!was || !is) return after;
+  return movePlanesOnFrame(after, new Set([id]), { x: was.x - is.x, y: was.y - is.y }, SET_UP_FRAME);
 }
 
 /** As far towards the side as it stands in the frame. */
