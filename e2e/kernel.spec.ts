@@ -11,9 +11,10 @@ import {
   runRows,
 } from '@keen-ridge/core/kernel';
 import { imageLayout, storeImage, texelBytesFor } from '@keen-ridge/core/kernel/memory';
-import { gradeMatrix } from '@keen-ridge/core/paint';
+import { BLEND_MODES, blendOver, gradeMatrix } from '@keen-ridge/core/paint';
 import { applyLook } from '@keen-ridge/core/picture';
 import { randomImage, testArtId } from '@keen-ridge/core/testing';
+import { seededRandom } from '@keen-ridge/core/units';
 import { expect, test } from './app-server.ts';
 
 const WIDTH = 321;
@@ -46,6 +47,7 @@ function job() {
     opacity,
     smooth: false,
     beyond: null,
+    mode: 'paint' as const,
     repeat: 'none' as const,
   });
   const layers = [
@@ -156,7 +158,7 @@ test('brightness and saturation are those of the browser’s own filters', async
       { colours, filter: `saturate(${saturation}) brightness(${brightness})` },
     );
     const look = {
-      matrix: gradeMatrix({ brightness, saturation, tint: '#ffffff', tintStrength: 0 }),
+      matrix: gradeMatrix({ brightness, saturation, tint: [1, 1, 1], tintStrength: 0 }),
       curve: null,
       vignette: null,
     };
@@ -167,4 +169,64 @@ test('brightness and saturation are those of the browser’s own filters', async
       for (let c = 0; c < 3; c++) expect(Math.abs(ours[c]! - filtered[i * 4 + c]!)).toBeLessThanOrEqual(1.5);
     }
   }
+});
+
+test('every mode by which a plane is laid over is the browser’s own of that name', async ({ page, app }) => {
+  await page.goto(app.url);
+  const random = seededRandom(5);
+  const pixels = Array.from({ length: 400 }, () =>
+    Array.from({ length: 8 }, () => Math.floor(random() * 256)),
+  );
+  const drawn = await page.evaluate(
+    ({ pixels, modes }) => {
+      const canvasOf = (from: number) => {
+        const canvas = document.createElement('canvas');
+        [canvas.width, canvas.height] = [pixels.length, 1];
+        const context = canvas.getContext('2d', { willReadFrequently: true });
+        if (!context) throw new Error('no 2D canvas');
+        const data = new Uint8ClampedArray(pixels.flatMap((pixel) => pixel.slice(from, from + 4)));
+        context.putImageData(new ImageData(data, pixels.length, 1), 0, 0);
+        return { canvas, context };
+      };
+      const source = canvasOf(4);
+      const read = ({ context }: ReturnType<typeof canvasOf>) => [
+        ...context.getImageData(0, 0, pixels.length, 1).data,
+      ];
+      return {
+        source: read(source),
+        backdrop: read(canvasOf(0)),
+        results: modes.map((mode) => {
+          const there = canvasOf(0);
+          there.context.globalCompositeOperation = mode;
+          there.context.drawImage(source.canvas, 0, 0);
+          return read(there);
+        }),
+      };
+    },
+    {
+      pixels,
+      modes: BLEND_MODES.map(
+        (mode): GlobalCompositeOperation =>
+          mode === 'paint' ? 'source-over' : mode === 'plus-lighter' ? 'lighter' : mode,
+      ),
+    },
+  );
+  const premultiplied = (data: readonly number[], at: number) => {
+    const alpha = data[at + 3]!;
+    return [data[at]!, data[at + 1]!, data[at + 2]!, 255].map((v) => (v * alpha) / 255);
+  };
+  let compared = 0;
+  for (const [m, mode] of BLEND_MODES.entries())
+    for (let at = 0; at < drawn.source.length; at += 4) {
+      // Canvases keep premultiplied bytes: what these two divide by may be half a level off, and the quotient anything.
+      if (at >= 800 && (mode === 'color-dodge' || mode === 'color-burn')) continue;
+      const out = Float64Array.from(premultiplied(drawn.backdrop, at));
+      blendOver(mode, out, 0, premultiplied(drawn.source, at), 1, 255);
+      const theirs = premultiplied(drawn.results[m]!, at);
+      for (let c = 0; c < 4; c++) {
+        expect(Math.abs(out[c]! - theirs[c]!), `${mode} at ${at / 4}, channel ${c}`).toBeLessThanOrEqual(2);
+        compared += 1;
+      }
+    }
+  expect(compared).toBe((BLEND_MODES.length * 400 - 2 * 200) * 4);
 });

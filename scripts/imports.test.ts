@@ -31,7 +31,7 @@ const CORE: Readonly<Record<string, readonly string[]>> = {
   image: ['units', 'geometry'],
   paint: ['units', 'geometry'],
   shapes: ['units', 'geometry'],
-  timing: ['units', 'geometry', 'image'],
+  timing: ['units', 'geometry', 'image', 'paint'],
   stage: ['units', 'geometry', 'image'],
   scene: ['units', 'paint', 'shapes', 'timing'],
   staging: ['units', 'geometry', 'image', 'paint', 'shapes', 'timing', 'stage', 'scene'],

@@ -83,6 +83,7 @@ export async function artMemory(count: number, widthPx: number, heightPx: number
         opacity: 1,
         smooth: false,
         beyond: null,
+        mode: 'paint',
         repeat: 'none',
       }),
     );

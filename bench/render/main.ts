@@ -13,7 +13,7 @@ import { BENCH_SCENES, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
 import { toDiskRatio } from './to-disk.ts';
 
-const ROUNDS = 5;
+const ROUNDS = 3;
 const FEW_ROUNDS = 3;
 const VIEW = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: BLACK };
 

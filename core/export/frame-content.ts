@@ -23,16 +23,20 @@ export const planOfPlane = (plan: FramePlan, plane: PlaneId | null): FramePlan =
  * the names, ids and distances of planes are in it, nor what is hidden, passed or clear.
  */
 export function frameContent(plan: FramePlan, picture: Picture): string {
-  const { vignette, glow, widthPx, heightPx } = plan;
-  return JSON.stringify([picture, [widthPx, heightPx, vignette, glow], plan.planes.flatMap(drawnContent)]);
+  const { vignette, glow, light, widthPx, heightPx } = plan;
+  return JSON.stringify([
+    picture,
+    [widthPx, heightPx, vignette, glow, light],
+    plan.planes.flatMap(drawnContent),
+  ]);
 }
 
 function drawnContent(plane: PlanePlan): unknown[] {
   if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
-  const { artToFrame: m, opacity, blurPx, defocusPx, look, repeat, shown } = plane;
+  const { artToFrame: m, opacity, blurPx, defocusPx, look, mode, softEdgePx, repeat, shown } = plane;
   const art =
     shown.kind === 'image'
       ? shown.art.id
       : [shown.paths.map(({ path, paint }) => [path, paint]), shown.facts.widthPx, shown.facts.heightPx];
-  return [[art, [m.a, m.b, m.c, m.d, m.e, m.f], opacity, blurPx, defocusPx, look, repeat]];
+  return [[art, [m.a, m.b, m.c, m.d, m.e, m.f], opacity, blurPx, defocusPx, look, mode, softEdgePx, repeat]];
 }

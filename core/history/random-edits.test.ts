@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { keysOf, planeOf, planesOf } from '../scene/records/index.ts';
+import { planeOf, planesOf } from '../scene/records/index.ts';
 import { readScene } from '../staging/check/index.ts';
-import { CAMERA_CHANNELS } from '../staging/index.ts';
+import { CAMERA_CHANNELS, channelAt } from '../staging/index.ts';
 import { landed, randomSteps, STEP_PLANES, testPlane, testScene, thereAndBack } from '../testing/index.ts';
 import { inverseOf, type Patch } from './patch.ts';
 
@@ -54,7 +54,7 @@ describe('any run of edits', () => {
       fc.property(runs, (run) => {
         const end = run.reduce((scene, step) => step(scene), start);
         for (const name of CAMERA_CHANNELS) {
-          const frames = keysOf(end.camera[name]).map((key) => key.frame);
+          const frames = channelAt(end, { on: 'camera', name })!.keys.map((key) => key.frame);
           expect(frames).toEqual([...new Set(frames)].sort((p, q) => p - q));
         }
       }),

@@ -53,13 +53,15 @@ function layer(
     blurPx: 0,
     defocusPx: 0,
     look: PLAIN_LOOK,
+    mode: 'paint' as const,
+    softEdgePx: 0,
     repeat,
   };
   const { pose } = framePlan(testScene(), 1);
   const planes = [{ ...facts, state: 'drawn' as const, artToFrame }];
   const { widthPx, heightPx } = size;
   const view = { ...VIEW, widthPx, heightPx };
-  return renderLayers({ frame: 1, widthPx, heightPx, pose, vignette: 0, glow: 0, planes }, view);
+  return renderLayers({ frame: 1, widthPx, heightPx, pose, vignette: 0, glow: 0, light: null, planes }, view);
 }
 
 /** Random paint that is there or not: no alpha in between. */

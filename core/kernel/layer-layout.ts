@@ -1,3 +1,4 @@
+import { BLEND_MODES, type BlendMode } from '../paint/index.ts';
 import { MOST_STEP, PHASES, passOf, tapsFor } from '../picture/index.ts';
 
 /**
@@ -84,10 +85,13 @@ export const LAYER_MARKS = {
   repeatsX: 1,
   repeatsY: 2,
   isSecond: 4,
-  screens: 8,
   alongRows: 16,
   isWide: 32,
 } as const;
+
+/** Bits of `marks` from this one on: the mode by which it is laid over, as its place among them all. */
+const MODE_BIT = 8;
+export const modeMark = (mode: BlendMode): number => BLEND_MODES.indexOf(mode) << MODE_BIT;
 
 /** A look: nine floats of a matrix, which parts it has, four floats of a vignette; curves from `bytes` on. */
 export const LOOK = { parts: 36, vignette: 40, bytes: 64 } as const;
@@ -158,6 +162,10 @@ export function layoutAssembly(): string {
     ...constants(FILTERS, 'i32'),
     ...fields,
     ...marks,
+    `@inline export function mode(l: usize): i32 { return marks(l) >> ${MODE_BIT}; }`,
+    ...BLEND_MODES.map(
+      (mode, i) => `export const MODE_${mode.replaceAll('-', '_').toUpperCase()}: i32 = ${i};`,
+    ),
     ...constants(LOOK, 'usize', 'LOOK_'),
     ...constants(LOOK_PARTS, 'i32'),
     '',

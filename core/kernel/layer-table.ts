@@ -28,6 +28,7 @@ import {
   type LayerField,
   LOOK,
   LOOK_PARTS,
+  modeMark,
   setField,
 } from './layer-layout.ts';
 import type { ImageLayout, StoredLevel } from './memory/index.ts';
@@ -252,7 +253,7 @@ function writeLevel(
     (repeatsAcross(repeat) ? LAYER_MARKS.repeatsX : 0) |
     (repeatsDown(repeat) ? LAYER_MARKS.repeatsY : 0) |
     (isSecond ? LAYER_MARKS.isSecond : 0) |
-    (layer.kind === 'group' && layer.mode === 'screen' ? LAYER_MARKS.screens : 0) |
+    modeMark(layer.mode) |
     (alongRows ? LAYER_MARKS.alongRows : 0) |
     (level.texelBytes === 8 ? LAYER_MARKS.isWide : 0);
   writeEntry(table, at, atPixelCentres(map, -0.5), {

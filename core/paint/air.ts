@@ -2,11 +2,14 @@ import { z } from 'zod';
 import { linearOfSrgb, srgbOfLinear } from './oklab.ts';
 import { colourSchema } from './paint.ts';
 
+/** Air that is as clear as this is none, spx. */
+export const CLEAR_VISIBILITY_SPX = 1e9;
+
 /** Aerial perspective: haze by distance. */
 export const airSchema = z.strictObject({
   colour: colourSchema,
   /** How far past the datum a dark plane keeps 2 % of its contrast, spx. */
-  visibilitySpx: z.number().min(1).max(1e9),
+  visibilitySpx: z.number().min(1).max(CLEAR_VISIBILITY_SPX),
 });
 export type Air = z.infer<typeof airSchema>;
 
@@ -18,7 +21,7 @@ const EXTINCTION = 3.912;
  * 1 on the datum and nearer.
  */
 export const transmissionAt = (
-  { visibilitySpx }: Air,
+  { visibilitySpx }: Pick<Air, 'visibilitySpx'>,
   distanceSpx: number,
   homeDistanceSpx: number,
 ): number => Math.exp((-EXTINCTION / visibilitySpx) * Math.max(0, distanceSpx - homeDistanceSpx));

@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { throughAir, transmissionAt } from './air.ts';
 import { defocusPx } from './defocus.ts';
 import { gradeMatrix, vignetteAt } from './grade.ts';
+import { srgbOfHex } from './gradient.ts';
 
-const PLAIN = { brightness: 1, saturation: 1, tint: '#ffffff', tintStrength: 0 };
+const PLAIN = { brightness: 1, saturation: 1, tint: srgbOfHex('#ffffff'), tintStrength: 0 };
 
 describe('grades', () => {
   it('that change nothing are none, whatever the tint that is not used', () => {
     expect(gradeMatrix(PLAIN)).toBeNull();
-    expect(gradeMatrix({ ...PLAIN, tint: '#123456' })).toBeNull();
+    expect(gradeMatrix({ ...PLAIN, tint: srgbOfHex('#123456') })).toBeNull();
   });
 
   it('without saturation give all three channels one grey, by the weights of Filter Effects Level 1', () => {
@@ -19,7 +20,7 @@ describe('grades', () => {
 
   it('keep greys at any saturation, and multiply by brightness and by what the glass lets through', () => {
     for (const saturation of [0, 0.4, 1, 3]) {
-      const m = gradeMatrix({ brightness: 0.5, saturation, tint: '#ff8000', tintStrength: 0.5 });
+      const m = gradeMatrix({ brightness: 0.5, saturation, tint: srgbOfHex('#ff8000'), tintStrength: 0.5 });
       const grey = [0, 3, 6].map((row) => (m?.[row] ?? 0) + (m?.[row + 1] ?? 0) + (m?.[row + 2] ?? 0));
       // Half the light; the glass at half strength takes nothing of red, about a quarter of green, half of blue.
       const green = 0.5 * (1 + 0.5 * (128 / 255 - 1));

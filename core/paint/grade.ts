@@ -1,8 +1,11 @@
 import { z } from 'zod';
-import { srgbOfHex } from './gradient.ts';
+import type { Triple } from './oklab.ts';
 import { colourSchema } from './paint.ts';
 
 const gain = z.number().min(0).max(4);
+/** As wide as the distances that are kept of an art reach. */
+export const MOST_SOFT_EDGE_PX = 4000;
+
 const share = z.number().min(0).max(1);
 
 /** A plane's own look. Neutral: brightness 1, saturation 1, tint strength 0, no blur. */
@@ -14,6 +17,8 @@ export const gradeSchema = z.strictObject({
   tintStrength: share,
   /** Diameter, px of the output frame, of a disc that spreads as far as this Gaussian (σ is a quarter of it). */
   blurPx: z.number().min(0).max(1000),
+  /** Over so many art px from its border inwards the plane comes in from nothing; without a word it is as painted. */
+  softEdgePx: z.number().min(0).max(MOST_SOFT_EDGE_PX).optional(),
 });
 export type Grade = z.infer<typeof gradeSchema>;
 
@@ -57,7 +62,7 @@ function afterMatrix(then: ColourMatrix, first: ColourMatrix): ColourMatrix {
 
 /**
  * Saturation, then brightness (the matrices of W3C Filter Effects Module Level 1, saturate() and brightness(), on
- * sRGB-encoded values), then the tint as a glass: each channel times the tint's. What leaves [0, alpha] is clamped.
+ * sRGB-encoded values), then the tint as a glass: each channel times the tint's (sRGB in [0, 1]). What leaves [0, alpha] is clamped.
  * Null where nothing changes.
  */
 export function gradeMatrix({
@@ -65,12 +70,10 @@ export function gradeMatrix({
   saturation: s,
   tint,
   tintStrength,
-}: Pick<Grade, 'brightness' | 'saturation' | 'tint' | 'tintStrength'>): ColourMatrix | null {
-  const [r, g, b] = srgbOfHex(tint).map((v) => brightness * (1 + tintStrength * (v - 1))) as [
-    number,
-    number,
-    number,
-  ];
+}: Pick<Grade, 'brightness' | 'saturation' | 'tintStrength'> & {
+  readonly tint: Triple;
+}): ColourMatrix | null {
+  const [r, g, b] = tint.map((v) => brightness * (1 + tintStrength * (v - 1))) as [number, number, number];
   const saturate: ColourMatrix = [
     0.213 + 0.787 * s,
     0.715 - 0.715 * s,

@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { type ColourMatrix, type Paint, rampOf, srgbOfHex, throughAir, vignetteAt } from '../paint/index.ts';
+import { type ColourMatrix, type Paint, rampOf, throughAir, vignetteAt } from '../paint/index.ts';
 import type { Haze, PlaneLook } from '../staging/frame/index.ts';
 
 /** Darker corners, measured from the middle of the frame: `v = vignetteAt(strength, |p − centre| / halfDiagonal)`. */
@@ -54,7 +54,7 @@ function curvedChannel(curve: Curve, channel: 0 | 1 | 2, value: number): number 
   // Light glows by its square: bright places do, dark ones do not.
   if (curve.kind === 'glow') return value * value;
   const { transmission, colour, gain } = curve;
-  return clamp(gain[channel] * throughAir(value, transmission, srgbOfHex(colour)[channel]), 1);
+  return clamp(gain[channel] * throughAir(value, transmission, colour[channel]), 1);
 }
 
 /** Share of the light that the vignette leaves at a pixel centre. */

@@ -1,6 +1,6 @@
 import type { Affine } from '../geometry/index.ts';
 import type { Side } from '../image/index.ts';
-import type { Paint } from '../paint/index.ts';
+import type { BlendMode, Paint } from '../paint/index.ts';
 import type { ArtId, Repeat } from '../scene/index.ts';
 import type { LayerLook } from './layer-look.ts';
 import type { PathEdges } from './path-edges.ts';
@@ -30,6 +30,8 @@ export interface ImageLayer extends LevelRead {
   readonly beyond: Beyond | null;
   /** Weighed for what will be blurred: `smoothPass`. */
   readonly smooth: boolean;
+  /** How it is laid over what is behind it. */
+  readonly mode: BlendMode;
   /** Along which axes of the level reading comes round again instead of ending. */
   readonly repeat: Repeat;
 }
@@ -59,8 +61,7 @@ export interface GroupLayer {
   readonly discRadiusPx: number;
   readonly look: LayerLook | null;
   readonly opacity: number;
-  /** `screen` lightens what is there (W3C Compositing and Blending Level 1, section 10.1.3). */
-  readonly mode: 'over' | 'screen';
+  readonly mode: BlendMode;
 }
 
 export type RenderLayer = ImageLayer | PathLayer | GroupLayer;

@@ -12,7 +12,7 @@ import {
   translation,
 } from '../geometry/index.ts';
 import { mipCount, mipLevelFor, mipSizePx } from '../image/index.ts';
-import { boxToGradient } from '../paint/index.ts';
+import { boxToGradient, type ColourMatrix, type Triple } from '../paint/index.ts';
 import { type Outline, outlinesBox, parsePath } from '../shapes/index.ts';
 import type { PaintedPath, Shown } from '../staging/content/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
@@ -29,11 +29,52 @@ import type { RenderView } from './view.ts';
 /** The layers of a plan that leave a mark, far to near. Singular maps and clear planes drop out. */
 export function renderLayers(plan: FramePlan, view: RenderView): RenderLayer[] {
   const vignette = vignetteIn(plan, view);
-  const layers = plan.planes.map((plane) => planeLayers(plane, plan, view, vignette));
+  const onEach = plan.light ? null : vignette;
+  const layers = plan.planes.map((plane) => planeLayers(plane, plan, view, onEach));
   const nearest = plan.planes.findLastIndex((plane) => plane.look.filtered);
-  if (plan.glow <= 0 || nearest < 0) return layers.flat();
-  const glow = glowLayer(plan, view, vignette);
-  return layers.flatMap((of, i) => (i === nearest ? [...of, glow] : of));
+  const filtered = layers.slice(0, nearest + 1).flat();
+  const before = layers.slice(nearest + 1).flat();
+  const lit = plan.light ? underLight(filtered, plan.light, view, vignette) : filtered;
+  const glow = plan.glow > 0 && nearest >= 0 ? [glowLayer(plan, view, vignette)] : [];
+  return [...lit, ...glow, ...before];
+}
+
+/** Layers as one picture, as bright as the filter lets them through. */
+function underLight(
+  inner: readonly RenderLayer[],
+  [red, green, blue]: Triple,
+  { widthPx, heightPx }: RenderView,
+  vignette: Vignette | null,
+): RenderLayer[] {
+  const isPlain = red === 1 && green === 1 && blue === 1;
+  if (inner.length === 0 || (isPlain && !vignette)) return [...inner];
+  const matrix: ColourMatrix | null = isPlain ? null : [red, 0, 0, 0, green, 0, 0, 0, blue];
+  return [
+    {
+      kind: 'group',
+      inner,
+      widthPx,
+      heightPx,
+      imageToGroup: IDENTITY,
+      gaussianSigmaPx: 0,
+      discRadiusPx: 0,
+      look: { matrix, curve: null, vignette },
+      opacity: 1,
+      mode: 'paint',
+    },
+  ];
+}
+
+/**
+ * What is laid over by light is not hazed: air takes of its light. A shadow or a lamp far off is that much weaker, and
+ * none where nothing comes through.
+ */
+function throughAirAs(plane: DrawnPlane): DrawnPlane {
+  const { air } = plane.look;
+  if (plane.mode === 'paint' || !air || air.transmission === 1) return plane;
+  const gains = air.gain.some((gain) => gain !== 1);
+  const look = { ...plane.look, air: gains ? { ...air, transmission: 1 } : null };
+  return { ...plane, opacity: plane.opacity * air.transmission, look };
 }
 
 /** Planes whose art is smaller on the image than this leave no mark. */
@@ -45,16 +86,20 @@ type PlanSize = Pick<FramePlan, 'widthPx' | 'heightPx'>;
 
 /** `smooth`: for a picture that is reduced, to be blurred. */
 function planeLayers(
-  plane: PlanePlan,
+  planned: PlanePlan,
   size: PlanSize,
   view: RenderView,
   vignette: Vignette | null,
   smooth = false,
 ): RenderLayer[] {
-  if (plane.state !== 'drawn' || plane.opacity <= 0) return [];
+  if (planned.state !== 'drawn' || planned.opacity <= 0) return [];
+  const plane = throughAirAs(planned);
   const blur = blurIn(plane, view);
-  const opacityOfAll = plane.opacity < 1 && plane.shown.kind === 'paths' && plane.shown.paths.length > 1;
-  if (!blur && !opacityOfAll)
+  // Shapes are laid over one by one: where all of them are to be as one, they are drawn by themselves first.
+  const asOne =
+    plane.shown.kind === 'paths' &&
+    (plane.mode !== 'paint' || (plane.opacity < 1 && plane.shown.paths.length > 1));
+  if (!blur && !asOne)
     return sharpLayers(plane, view, layerLook(plane.look, vignette), { smooth, beyond: null });
   const beyond = blur && plane.repeat === 'none' ? readOn(plane, size) : null;
   const group = blur
@@ -62,7 +107,7 @@ function planeLayers(
     : { frame: { ...view, imageToGroup: IDENTITY, cell: 1 }, blur: { sigmaPx: 0, radiusPx: 0 } };
   if (!group) return [];
   const { frame, blur: reduced } = group;
-  const inner = sharpLayers({ ...plane, opacity: 1 }, frame, layerLook(plane.look, null), {
+  const inner = sharpLayers({ ...plane, opacity: 1, mode: 'paint' }, frame, layerLook(plane.look, null), {
     smooth: smooth || frame.cell > 1,
     beyond,
   });
@@ -78,7 +123,7 @@ function planeLayers(
       discRadiusPx: reduced.radiusPx,
       look: plane.look.filtered && vignette ? { matrix: null, curve: null, vignette } : null,
       opacity: plane.opacity,
-      mode: 'over',
+      mode: plane.mode,
     },
   ];
 }
@@ -173,15 +218,16 @@ function glowLayer(plan: FramePlan, view: RenderView, vignette: Vignette | null)
     plane.look.filtered ? planeLayers(plane, plan, frame, null, frame.cell > 1) : [],
   );
   const plain = { kind: 'group', widthPx, heightPx, discRadiusPx: 0 } as const;
+  const lit = plan.light ? underLight(planes, plan.light, frame, null) : planes;
   // Squared before it is blurred: a lamp counts by what it is, not by what is left of it.
   const squared: GroupLayer = {
     ...plain,
-    inner: planes,
+    inner: lit,
     imageToGroup: IDENTITY,
     gaussianSigmaPx: 0,
     look: { matrix: null, curve: { kind: 'glow' }, vignette: null },
     opacity: 1,
-    mode: 'over',
+    mode: 'paint',
   };
   return {
     ...plain,
@@ -196,13 +242,13 @@ function glowLayer(plan: FramePlan, view: RenderView, vignette: Vignette | null)
 
 type Art = Extract<Shown, { kind: 'image' }>['art'];
 
-type Drawn = Pick<PlanePlan, 'opacity' | 'repeat'>;
+type Drawn = Pick<PlanePlan, 'opacity' | 'repeat' | 'mode'>;
 
 function imageLayer(
   art: Art,
   artToImage: Affine,
   imageToArt: Affine,
-  { opacity, repeat }: Drawn,
+  { opacity, repeat, mode }: Drawn,
   look: LayerLook | null,
   { smooth, beyond }: Drawing,
 ): ImageLayer {
@@ -233,6 +279,7 @@ function imageLayer(
     opacity,
     beyond,
     smooth,
+    mode,
     repeat,
   };
 }

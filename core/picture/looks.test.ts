@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { type LevelRaster, type Raster, raster } from '../image/index.ts';
 import { buildLevels } from '../kernel/memory/index.ts';
-import type { ColourMatrix } from '../paint/index.ts';
+import { type ColourMatrix, srgbOfHex } from '../paint/index.ts';
 import type { Plane, Scene } from '../scene/index.ts';
 import { planesOf, withEachPlane, withPlaneList } from '../scene/records/index.ts';
 import { newPlane } from '../staging/content/index.ts';
@@ -404,6 +404,7 @@ describe('looks, worked by hand', () => {
       opacity: 1,
       smooth: false,
       beyond: null,
+      mode: 'paint',
       repeat: 'none',
     };
     const view = { ...VIEW, widthPx: 50, heightPx: 40 };
@@ -420,7 +421,7 @@ describe('looks, worked by hand', () => {
     const levels = new Map([[testArtId(1) as string, buildLevels(image)]]);
     const look: LayerLook = {
       matrix: [0.5, 0.2, 0, 0, 0.7, 0.1, 0.1, 0, 0.8],
-      curve: { kind: 'air', transmission: 0.6, colour: '#405060', gain: [1, 0.9, 0.8] },
+      curve: { kind: 'air', transmission: 0.6, colour: srgbOfHex('#405060'), gain: [1, 0.9, 0.8] },
       vignette: { strength: 0.7, centreX: 80, centreY: 60, halfDiagonalPx: 100 },
     };
     const layer: RenderLayer = {
@@ -439,6 +440,7 @@ describe('looks, worked by hand', () => {
       opacity: 0.75,
       smooth: false,
       beyond: null,
+      mode: 'paint',
       repeat: 'both',
     };
     const oracle = renderOracle([layer], levels, VIEW.widthPx, VIEW.heightPx, CLEAR);

@@ -1,6 +1,6 @@
 import { type Affine, applyAffine } from '../geometry/index.ts';
 import { isLanes, type LevelRaster, type Side } from '../image/index.ts';
-import { colourAt, srgbOfHex } from '../paint/index.ts';
+import { blendOver, colourAt, srgbOfHex } from '../paint/index.ts';
 import type { Repeat } from '../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import {
@@ -31,8 +31,7 @@ export type ImageLevels = readonly LevelRaster[];
 /**
  * The plain float renderer that everything faster is measured against. One pixel at a time: premultiplied
  * texels by the kernel of `filter.ts`, of one level or two; paths by the covered spans of many lines a row; groups
- * by themselves, at full size, through a Gaussian and a disc; then source-over or screen (W3C Compositing and Blending
- * Level 1, sections 5.1 and 10.1.3).
+ * by themselves, at full size, through a Gaussian and a disc; then laid over by their mode (`paint/blend.ts`).
  * Returns premultiplied RGBA, 0 to 255, unrounded, `4·width·height` values. Throws when an image is missing.
  */
 export function renderOracle(
@@ -44,23 +43,27 @@ export function renderOracle(
 ): Float64Array {
   const out = new Float64Array(widthPx * heightPx * 4);
   const sample = new Float64Array(4);
-  for (let i = 0; i < out.length; i += 4)
-    out.set([background.r, background.g, background.b, background.a], i);
+  // Modes are of planes on planes: what there are of them is drawn on clear ground, and the ground laid beneath.
+  const groundLast = layers.some((layer) => layer.kind !== 'path' && layer.mode !== 'paint');
+  const ground = [background.r, background.g, background.b, background.a];
+  if (!groundLast) for (let i = 0; i < out.length; i += 4) out.set(ground, i);
   for (const layer of layers) {
     if (layer.kind === 'path') {
       drawPath(layer, out, widthPx, heightPx);
       continue;
     }
     const read = layer.kind === 'image' ? imageReader(layer, images) : groupReader(layer, images);
-    const isScreen = layer.kind === 'group' && layer.mode === 'screen';
     for (let y = 0; y < heightPx; y++) {
       for (let x = 0; x < widthPx; x++) {
         read(x + 0.5, y + 0.5, sample);
         if (layer.look) coloured(layer.look, sample, x + 0.5, y + 0.5);
-        (isScreen ? screenOver : sourceOver)(out, (y * widthPx + x) * 4, sample, layer.opacity);
+        blendOver(layer.mode, out, (y * widthPx + x) * 4, sample, layer.opacity, 255);
       }
     }
   }
+  if (groundLast)
+    for (let i = 0; i < out.length; i += 4)
+      for (let c = 0, rest = 1 - out[i + 3]! / 255; c < 4; c++) out[i + c] = out[i + c]! + ground[c]! * rest;
   return out;
 }
 
@@ -255,14 +258,6 @@ const within = (index: number, size: number): number => ((index % size) + size) 
 function sourceOver(out: Float64Array, at: number, source: Float64Array, opacity: number): void {
   const rest = 1 - ((source[3] as number) * opacity) / 255;
   for (let c = 0; c < 4; c++) out[at + c] = (source[c] as number) * opacity + (out[at + c] as number) * rest;
-}
-
-function screenOver(out: Float64Array, at: number, source: Float64Array, opacity: number): void {
-  for (let c = 0; c < 4; c++) {
-    const s = (source[c] as number) * opacity;
-    const d = out[at + c] as number;
-    out[at + c] = s + d - (s * d) / 255;
-  }
 }
 
 /** Lines a row in which the covered spans are measured; their mean stands for the covered area. */

@@ -89,6 +89,7 @@ const LAYERS: readonly RenderLayer[] = [
     opacity: 0.8,
     smooth: false,
     beyond: null,
+    mode: 'paint',
     repeat: 'none',
   },
   {
@@ -101,6 +102,7 @@ const LAYERS: readonly RenderLayer[] = [
     opacity: 1,
     smooth: false,
     beyond: null,
+    mode: 'paint',
     repeat: 'none',
   },
   {

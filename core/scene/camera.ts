@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { keyed } from './channel.ts';
+import { CLEAR_VISIBILITY_SPX } from '../paint/index.ts';
+import { keyed, keyedColour, keyedDepth } from './channel.ts';
 import { planeIdSchema } from './ids.ts';
-import { coordinate, LIMITS } from './limits.ts';
+import { coordinate, LIMITS, unitInterval } from './limits.ts';
 import { trackSchema } from './track.ts';
 
 export const cameraSchema = z.strictObject({
@@ -11,9 +12,20 @@ export const cameraSchema = z.strictObject({
   zoom: keyed(z.number().min(LIMITS.zoom.min).max(LIMITS.zoom.max)),
   roll: keyed(z.number().min(-36_000).max(36_000)),
   /** Depth that is sharp, spx from the datum. */
-  focus: keyed(coordinate),
+  focus: keyedDepth(coordinate),
   /** Diameter of the opening, spx; at 0 everything is sharp. */
   iris: keyed(z.number().min(0).max(1e6)),
+});
+
+/** What of the camera's looks has keys; what has none is as `air` and `filter` say. */
+export const cameraLooksSchema = z.strictObject({
+  airColour: keyedColour().optional(),
+  visibility: keyed(z.number().min(1).max(CLEAR_VISIBILITY_SPX)).optional(),
+  brightness: keyed(z.number().min(0).max(4)).optional(),
+  tint: keyedColour().optional(),
+  tintStrength: keyed(unitInterval).optional(),
+  glow: keyed(unitInterval).optional(),
+  vignette: keyed(unitInterval).optional(),
 });
 
 const spxAmplitude = z.number().min(0).max(1e6);
@@ -60,6 +72,8 @@ export const moveSchema = z.strictObject({
       z.strictObject({ how: z.literal('no-smaller'), plane: planeIdSchema }),
     ])
     .nullable(),
+  /** The iris makes up for what moves, so that a plane stays blurred by so many output px; at most four times as wide as keyed. */
+  keepBlur: z.strictObject({ plane: planeIdSchema, blurPx: z.number().min(0).max(1000) }).optional(),
 });
 
 export type CameraMove = z.infer<typeof moveSchema>;

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { colourSchema } from '../paint/index.ts';
 import { BEYONDS } from '../timing/index.ts';
+import { planeIdSchema } from './ids.ts';
 import { holdsAtMost, LIMITS, unitInterval } from './limits.ts';
 
 export const rateSchema = z.strictObject({
@@ -36,15 +38,26 @@ export const marks = { muted: z.literal(true).optional(), locked: z.literal(true
 /** What it does before its first key and after its last; it rests where nothing is said. */
 export const beyond = { before: z.enum(BEYONDS).optional(), after: z.enum(BEYONDS).optional() };
 
-/** A channel as it is stored: its keys by frame. `channelOf` gives it as it plays. */
-export const keyed = (value: z.ZodNumber) =>
+/** A channel as it is stored, of values of some kind: its keys by frame. */
+const keyedBy = <V extends z.ZodType, K extends z.ZodRawShape>(value: V, of: K) =>
   z.strictObject({
     value,
+    ...of,
     ...marks,
     ...beyond,
     keys: z
-      .record(frameName, z.strictObject({ value, ease: easeSchema }))
+      .record(frameName, z.strictObject({ value, ease: easeSchema, ...of }))
       .refine(holdsAtMost(LIMITS.keys.max), `has over ${LIMITS.keys.max} keys`),
   });
 
-export type ChannelRecord = z.infer<ReturnType<typeof keyed>>;
+/** A channel of numbers. `channelOf` gives it as it plays. */
+export const keyed = (value: z.ZodNumber) => keyedBy(value, {});
+
+/** A channel of colours. */
+export const keyedColour = () => keyedBy(colourSchema, {});
+
+/** A channel of depths, each of which may be that of a plane, wherever it goes. */
+export const keyedDepth = (value: z.ZodNumber) => keyedBy(value, { follows: planeIdSchema.optional() });
+
+export type ChannelRecord = z.infer<ReturnType<typeof keyedDepth>>;
+export type ColourRecord = z.infer<ReturnType<typeof keyedColour>>;

@@ -1,6 +1,6 @@
 export { type ArtRef, artRefSchema } from './art-ref.ts';
 export { type CameraMove, STEPS } from './camera.ts';
-export { type ChannelRecord, easeSchema, rateSchema } from './channel.ts';
+export { type ChannelRecord, type ColourRecord, easeSchema, rateSchema } from './channel.ts';
 export {
   type Content,
   CYCLES,
@@ -16,7 +16,7 @@ export { sceneJsonSchema } from './json-schema.ts';
 export { LIMITS } from './limits.ts';
 export { MIGRATIONS, type Migration, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
 export type { Mount } from './mount.ts';
-export { PASSINGS, type Passing, type Plane, planeSchema } from './plane.ts';
+export { type Flicker, PASSINGS, type Passing, type Plane, planeSchema } from './plane.ts';
 export {
   type CopyStroke,
   type CutRecipe,

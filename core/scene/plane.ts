@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { gradeSchema } from '../paint/index.ts';
-import { keyed } from './channel.ts';
+import { BLEND_MODES, gradeSchema, MOST_SOFT_EDGE_PX } from '../paint/index.ts';
+import { keyed, keyedColour } from './channel.ts';
 import { contentSchema, originSchema } from './content.ts';
 import { planeIdSchema } from './ids.ts';
 import { coordinate, LIMITS, unitInterval } from './limits.ts';
@@ -40,6 +40,13 @@ export const planeMovesSchema = z.strictObject({
   opacity: keyed(z.number().min(0).max(1e6)).optional(),
   /** Diameter, output px. */
   blur: keyed(z.number().min(0).max(1000)).optional(),
+  // Those of the look stand in place of what the grade says.
+  brightness: keyed(z.number().min(0).max(4)).optional(),
+  saturation: keyed(z.number().min(0).max(4)).optional(),
+  tint: keyedColour().optional(),
+  tintStrength: keyed(unitInterval).optional(),
+  /** Art px. */
+  softEdge: keyed(z.number().min(0).max(MOST_SOFT_EDGE_PX)).optional(),
 });
 
 export const PASSINGS = ['fade', 'defocus'] as const;
@@ -51,6 +58,17 @@ export const passingSchema = z.strictObject({
 });
 
 export type Passing = z.infer<typeof passingSchema>;
+
+/** A light that flickers: its opacity falls by up to `amount`, by seeded waves of a quarter of the frequency and more. */
+export const flickerSchema = z.strictObject({
+  on: z.boolean(),
+  amount: unitInterval,
+  frequencyHz: z.number().min(0.01).max(100),
+  seed: z.int().min(0).max(1e9),
+  loops: z.boolean(),
+});
+
+export type Flicker = z.infer<typeof flickerSchema>;
 
 export const planeSchema = z.strictObject({
   id: planeIdSchema,
@@ -67,6 +85,9 @@ export const planeSchema = z.strictObject({
   opacity: unitInterval,
   /** Null leaves the art as it was painted. */
   grade: gradeSchema.nullable(),
+  /** How it is laid over what is behind it; as paint where nothing is said. */
+  mode: z.enum(BLEND_MODES).optional(),
+  flicker: flickerSchema.optional(),
   moves: planeMovesSchema,
   /** In place of x, y and depth. */
   track: trackSchema.nullable(),

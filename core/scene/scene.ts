@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { airSchema, filterSchema } from '../paint/index.ts';
-import { cameraSchema, moveSchema, plainMove } from './camera.ts';
+import { cameraLooksSchema, cameraSchema, moveSchema, plainMove } from './camera.ts';
 import { keyFrame, rateSchema } from './channel.ts';
 import { markerIdSchema, type PlaneId, planeIdSchema } from './ids.ts';
 import { holdsAtMost, LIMITS } from './limits.ts';
 import { type Plane, planeSchema } from './plane.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
-export const SCENE_VERSION = 7;
+export const SCENE_VERSION = 8;
 
 export const markerSchema = z.strictObject({
   frame: keyFrame,
@@ -48,6 +48,7 @@ export const sceneSchema = z
     move: moveSchema,
     air: airSchema.nullable(),
     filter: filterSchema.nullable(),
+    looks: cameraLooksSchema.optional(),
     /** What is said about findings of the survey; without a word all are open. */
     survey: surveySchema.optional(),
     markers: z

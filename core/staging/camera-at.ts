@@ -3,7 +3,7 @@ import { channelOf, planeOf } from '../scene/records/index.ts';
 import { type CameraPose, nearLimitSpx, type StageFrame } from '../stage/index.ts';
 import { channelValueAt } from '../timing/index.ts';
 import { swayAt, trackPlaceAt } from '../timing/moves/index.ts';
-import type { CameraChannel } from './camera-channels.ts';
+import type { POSE_CHANNELS } from './camera-channels.ts';
 import { interpolationOf } from './channels.ts';
 import { standingAt } from './standings.ts';
 
@@ -16,7 +16,7 @@ export const stageFrameOf = (scene: Pick<Scene, 'frame' | 'homeDistanceSpx'>): S
 /** The camera as it is keyed. Truck counts from home, inwards positive: cz = −D + truck. */
 export function steadyPoseAt(scene: Scene, frame: number): CameraPose {
   const { track } = scene.move;
-  const value = (name: CameraChannel) =>
+  const value = (name: (typeof POSE_CHANNELS)[number]) =>
     channelValueAt(channelOf(scene.camera[name]), frame, interpolationOf(scene, name));
   const [x, y, z] =
     track && !track.muted

@@ -1,11 +1,20 @@
+import { CLEAR_VISIBILITY_SPX, MOST_SOFT_EDGE_PX } from '../paint/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { channelOf, planeOf, planesOf } from '../scene/records/index.ts';
 import { type Channel, channelValueAt, type Interpolation } from '../timing/index.ts';
 import { type Track, trackAsChannel, trackPlaceAt } from '../timing/moves/index.ts';
-import { CAMERA_CHANNELS, type CameraChannel } from './camera-channels.ts';
+import { CAMERA_CHANNELS, type CameraChannel, isCameraLook } from './camera-channels.ts';
+import {
+  cameraLookChannel,
+  focusDepthAt,
+  isPlaneLook,
+  lookInterpolation,
+  PLANE_LOOKS,
+  planeLookChannel,
+} from './looks/index.ts';
 import { PLANE_MOVES, type PlaneMove } from './plane-at.ts';
 
-export const PLANE_CHANNELS = [...PLANE_MOVES, 'runX', 'runY'] as const;
+export const PLANE_CHANNELS = [...PLANE_MOVES, ...PLANE_LOOKS, 'runX', 'runY'] as const;
 
 export type PlaneChannel = (typeof PLANE_CHANNELS)[number];
 
@@ -29,7 +38,7 @@ export function channelRef(id: ChannelId): ChannelRef {
 }
 
 export interface ChannelKind {
-  readonly unit: 'spx' | 'ratio' | 'deg' | 'share' | 'px' | 'px/f';
+  readonly unit: 'spx' | 'ratio' | 'deg' | 'share' | 'px' | 'art px' | 'px/f' | 'colour';
   /** Bounds of what is shown; an ease may only overshoot where there are none. */
   readonly min?: number;
   readonly max?: number;
@@ -51,6 +60,15 @@ export const CHANNEL_KINDS: Readonly<Record<Exclude<ChannelName, 'track'>, Chann
   rotation: { unit: 'deg' },
   opacity: { unit: 'share', min: 0, max: 1 },
   blur: { unit: 'px', min: 0, max: 1000 },
+  airColour: { unit: 'colour' },
+  visibility: { unit: 'spx', min: 1, max: CLEAR_VISIBILITY_SPX },
+  brightness: { unit: 'share', min: 0, max: 4 },
+  saturation: { unit: 'share', min: 0, max: 4 },
+  tint: { unit: 'colour' },
+  tintStrength: { unit: 'share', min: 0, max: 1 },
+  glow: { unit: 'share', min: 0, max: 1 },
+  vignette: { unit: 'share', min: 0, max: 1 },
+  softEdge: { unit: 'art px', min: 0, max: MOST_SOFT_EDGE_PX },
   runX: { unit: 'px/f' },
   runY: { unit: 'px/f' },
 };
@@ -65,9 +83,12 @@ export const TRACK_AXES: Readonly<Partial<Record<ChannelName, 0 | 1 | 2>>> = {
   depth: 2,
 };
 
-/** Channels whose values may leave those of their keys: all that are not shares. */
+/** Channels of colours, which are kept packed. */
+export const isColour = (name: ChannelName): boolean => name === 'airColour' || name === 'tint';
+
+/** Channels whose values may leave those of their keys: all that are not shares, widths or colours. */
 export const mayOvershoot = (name: ChannelName): boolean =>
-  name !== 'opacity' && name !== 'blur' && name !== 'iris';
+  name !== 'opacity' && name !== 'blur' && name !== 'iris' && !isCameraLook(name) && !isPlaneLook(name);
 
 export function interpolationOf(
   scene: Pick<Scene, 'move' | 'homeDistanceSpx'>,
@@ -75,6 +96,7 @@ export function interpolationOf(
 ): Interpolation {
   if (name === 'zoom') return scene.move.zoomSteps === 'even' ? 'log' : 'linear';
   if (name === 'truck') return scene.move.truckSteps === 'even' ? { logTo: scene.homeDistanceSpx } : 'linear';
+  if (isCameraLook(name) || isPlaneLook(name)) return lookInterpolation(name);
   return name === 'scale' ? 'log' : 'linear';
 }
 
@@ -95,12 +117,14 @@ export function channelAt(scene: Scene, ref: ChannelRef): Channel | null {
     const track = trackOf(scene, ref);
     return track && trackAsChannel(track);
   }
-  if (ref.on === 'camera') return channelOf(scene.camera[ref.name]);
+  if (ref.on === 'camera')
+    return isCameraLook(ref.name) ? cameraLookChannel(scene, ref.name) : channelOf(scene.camera[ref.name]);
   const plane = planeOf(scene, ref.plane);
   if (!plane) return null;
   if (ref.name === 'runX' || ref.name === 'runY') {
     return plane.run?.kind === 'speed' ? channelOf(plane.run[ref.name === 'runX' ? 'x' : 'y']) : null;
   }
+  if (isPlaneLook(ref.name)) return planeLookChannel(plane, ref.name);
   const move = plane.moves[ref.name];
   return move ? channelOf(move) : neutral(ref.name);
 }
@@ -141,6 +165,7 @@ export function shownValueAt(scene: Scene, ref: ChannelRef, frame: number): numb
   if (track && axis !== undefined && !track.muted) {
     return shownScale(scene, ref).show(trackPlaceAt(track, frame)[axis]);
   }
+  if (ref.name === 'focus') return focusDepthAt(scene, frame);
   const channel = channelAt(scene, ref);
   if (!channel) return 0;
   return shownScale(scene, ref).show(channelValueAt(channel, frame, interpolationOf(scene, ref.name)));

@@ -1,6 +1,21 @@
-export { appearanceAt, type Lens, lensAt, shownAppearance } from './appearance.ts';
+export {
+  appearanceAt,
+  irisForBlur,
+  type Lens,
+  lensAt,
+  shownAppearance,
+} from './appearance.ts';
 export { cameraPoseAt, distanceToPlane, stageFrameOf, steadyPoseAt } from './camera-at.ts';
-export { CAMERA_CHANNELS, type CameraChannel, LENS_CHANNELS, POSE_CHANNELS } from './camera-channels.ts';
+export {
+  CAMERA_CHANNELS,
+  CAMERA_LOOKS,
+  type CameraChannel,
+  type CameraLook,
+  isCameraLook,
+  LENS_CHANNELS,
+  MOVE_CHANNELS,
+  POSE_CHANNELS,
+} from './camera-channels.ts';
 export {
   allChannels,
   CHANNEL_KINDS,
@@ -11,6 +26,7 @@ export {
   channelId,
   channelRef,
   interpolationOf,
+  isColour,
   keyedChannels,
   mayOvershoot,
   PLANE_CHANNELS,

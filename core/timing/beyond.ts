@@ -63,6 +63,8 @@ export function roundsOn(
   const [first, last] = [keys[0], keys.at(-1)];
   if (beyond !== 'go-on' || round === 0 || !first || !last) return value;
   if (interpolation === 'linear') return value + round * (last.value - first.value);
+  // Colours, and what lies in the air, have an end: they come round again.
+  if (interpolation === 'colour' || interpolation === 'inverse') return value;
   // On a scale of ratios each round multiplies: what lies as far from the first key as the last one does, in ratio.
   const gain = interpolate(first.value, last.value, Math.abs(round), interpolation);
   const pivot = interpolation === 'log' ? 0 : interpolation.logTo;

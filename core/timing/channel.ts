@@ -1,6 +1,6 @@
 import { type Beyond, roundsOn, withinKeys } from './beyond.ts';
 import { type Ease, easeProgress } from './ease.ts';
-import { type Interpolation, interpolate } from './interpolation.ts';
+import { type Interpolation, interpolate, stepBetween } from './interpolation.ts';
 
 export interface Key {
   /** Whole frame; frames count from 1. No two keys of a channel share one. */
@@ -8,11 +8,15 @@ export interface Key {
   readonly value: number;
   /** Ease of the span that leaves this key. */
   readonly ease: Ease;
+  /** The name of what the value is taken from while that is there; `value` is what it was when it was keyed. */
+  readonly follows?: string | undefined;
 }
 
 /** A value over time: `value` where there are no keys; keys in order of frame otherwise. */
 export interface Channel {
   readonly value: number;
+  /** As of a key. */
+  readonly follows?: string | undefined;
   readonly keys: readonly Key[];
   /** Rests at `value` as if it had no keys; they are kept. */
   readonly muted?: true | undefined;
@@ -82,7 +86,7 @@ export function speedProfile(
     i === samples && from.ease.kind === 'hold'
       ? from.value
       : channelValueAt({ value, keys }, from.frame + i * step, interpolation);
-  return Array.from({ length: samples }, (_, i) => (at(i + 1) - at(i)) / step);
+  return Array.from({ length: samples }, (_, i) => stepBetween(at(i), at(i + 1), interpolation) / step);
 }
 
 /** Share of the faster of the two speeds by which they may differ at a key and still count as one. */
@@ -103,11 +107,18 @@ export function speedsAtKey(
   const at = (frame: number) => channelValueAt({ value, keys }, frame, interpolation);
   const [earlier, later] = [keys[index - 1], keys[index + 1]];
   const held = earlier?.ease.kind === 'hold' && earlier.value !== key.value;
-  const before = earlier ? (key.value - at(key.frame - JUST_BESIDE)) / JUST_BESIDE : 0;
-  const after = later ? (at(key.frame + JUST_BESIDE) - key.value) / JUST_BESIDE : 0;
+  const before = earlier
+    ? stepBetween(at(key.frame - JUST_BESIDE), key.value, interpolation) / JUST_BESIDE
+    : 0;
+  const after = later ? stepBetween(key.value, at(key.frame + JUST_BESIDE), interpolation) / JUST_BESIDE : 0;
   // Speeds are differences of values that lie close together: what rounding makes of them is no jump.
   const rounding = 1e-9 + (1e-13 * Math.abs(key.value)) / JUST_BESIDE;
-  const faster = Math.max(Math.abs(before), Math.abs(after), meanSpeed(earlier, key), meanSpeed(key, later));
+  const faster = Math.max(
+    Math.abs(before),
+    Math.abs(after),
+    meanSpeed(earlier, key, interpolation),
+    meanSpeed(key, later, interpolation),
+  );
   return {
     before: held ? 0 : before,
     after,
@@ -115,5 +126,5 @@ export function speedsAtKey(
   };
 }
 
-const meanSpeed = (from: Key | undefined, to: Key | undefined): number =>
-  from && to ? Math.abs(to.value - from.value) / (to.frame - from.frame) : 0;
+const meanSpeed = (from: Key | undefined, to: Key | undefined, interpolation: Interpolation): number =>
+  from && to ? Math.abs(stepBetween(from.value, to.value, interpolation)) / (to.frame - from.frame) : 0;

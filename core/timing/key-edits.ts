@@ -1,6 +1,6 @@
 import { type Channel, channelValueAt, type Key, keyAt } from './channel.ts';
 import { EASE_PRESETS, type Ease, reversedEase, splitEase } from './ease.ts';
-import { type Interpolation, interpolate } from './interpolation.ts';
+import { type Interpolation, interpolate, shiftBy } from './interpolation.ts';
 
 export const inOrder = <K extends { readonly frame: number }>(keys: readonly K[]): K[] =>
   [...keys].sort((p, q) => p.frame - q.frame);
@@ -9,7 +9,10 @@ export const inOrder = <K extends { readonly frame: number }>(keys: readonly K[]
 export function putKey(channel: Channel, frame: number, value: number): Channel {
   const there = keyAt(channel, frame);
   if (there) {
-    return { ...channel, keys: channel.keys.map((key) => (key === there ? { ...key, value } : key)) };
+    return {
+      ...channel,
+      keys: channel.keys.map((key) => (key === there ? { frame, value, ease: key.ease } : key)),
+    };
   }
   const before = channel.keys.findLast((key) => key.frame < frame);
   const key: Key = { frame, value, ease: before?.ease ?? EASE_PRESETS['in-out'] };
@@ -101,6 +104,7 @@ export function reverseKeys(
     return {
       frame: first + last - key.frame,
       value: key.value,
+      ...(key.follows ? { follows: key.follows } : {}),
       ease: before ? reversedEase(before.ease) : lastEase,
     };
   });
@@ -127,9 +131,7 @@ export function shiftChannel(
   value: number,
   interpolation: Interpolation,
 ): Channel {
-  const now = channelValueAt(channel, frame, interpolation);
-  const shift = (v: number) => (interpolation === 'log' ? v * (value / now) : v + (value - now));
-  return mapValues(channel, shift);
+  return mapValues(channel, shiftBy(channelValueAt(channel, frame, interpolation), value, interpolation));
 }
 
 /** Every value of the channel, kept and keyed, through `change`. */
@@ -152,8 +154,8 @@ export function restAt(
   if (channel.keys.length === 0) return channel;
   const split = splitAt(channel, frame, interpolation);
   const here = keyAt(split, frame) as Key;
-  const still: Key = { frame, value: here.value, ease: EASE_PRESETS.linear };
-  const end: Key = { frame: frame + frames, value: here.value, ease: here.ease };
+  const still: Key = { ...here, ease: EASE_PRESETS.linear };
+  const end: Key = { ...here, frame: frame + frames };
   const later = split.keys.filter((key) => key.frame > frame);
   const after = pushLater
     ? later.map((key) => ({ ...key, frame: key.frame + frames }))

@@ -15,6 +15,8 @@ interface ChannelWords {
 
 const px = { unit: 'px', decimals: 1, step: 1, signed: true, times: 1 } as const;
 const deg = { unit: '°', decimals: 2, step: 0.1, signed: true, times: 1 } as const;
+/** Colours are not read as numbers. */
+const colour = { unit: '', decimals: 0, step: 1, signed: false, times: 1 } as const;
 const share = { unit: '%', decimals: 1, step: 1, signed: false, times: 100 } as const;
 
 export const CHANNEL_WORDS: Readonly<Record<ChannelName, ChannelWords>> = {
@@ -33,6 +35,15 @@ export const CHANNEL_WORDS: Readonly<Record<ChannelName, ChannelWords>> = {
   rotation: { name: say.rotation, ...deg },
   opacity: { name: say.opacity, ...share },
   blur: { name: say.blur, ...px, signed: false },
+  airColour: { name: say.airColour, ...colour },
+  visibility: { name: say.visibility, ...px, decimals: 0, step: 100, signed: false },
+  brightness: { name: say.brightness, ...share },
+  saturation: { name: say.saturation, ...share },
+  tint: { name: say.tint, ...colour },
+  tintStrength: { name: say.tintStrength, ...share },
+  glow: { name: say.glow, ...share },
+  vignette: { name: say.vignette, ...share },
+  softEdge: { name: say.softEdge, ...px, signed: false },
   runX: { name: say.runEW, ...px, unit: 'px/f', decimals: 2 },
   runY: { name: say.runNS, ...px, unit: 'px/f', decimals: 2 },
 };

@@ -3,7 +3,6 @@ import { LIMITS, type PlaneId, type Scene } from '../../scene/index.ts';
 import { keysOf, planesOf } from '../../scene/records/index.ts';
 import { focalPx } from '../../stage/index.ts';
 import {
-  CAMERA_CHANNELS,
   type CameraChannel,
   type ChannelId,
   type ChannelRef,
@@ -11,6 +10,7 @@ import {
   channelAt,
   channelId,
   interpolationOf,
+  MOVE_CHANNELS,
   stageFrameOf,
   standingAt,
   steadyPoseAt,
@@ -48,7 +48,7 @@ export function fieldAt(scene: Scene, frame: number): Field | null {
 
 /** The frames on which the camera's move begins and ends: its outermost keys, or the ends of the shot. */
 function endsOfMove(scene: Scene): number[] {
-  const frames = CAMERA_CHANNELS.flatMap((name) => keysOf(scene.camera[name]).map((key) => key.frame));
+  const frames = MOVE_CHANNELS.flatMap((name) => keysOf(scene.camera[name]).map((key) => key.frame));
   const [first, last] = extentOf(frames);
   return first < last ? [first, last] : [1, scene.lengthFrames];
 }
@@ -64,7 +64,7 @@ export function setCameraHere(
 ): Scene {
   if (!change.keying) return setCamera(scene, values, change);
   const ends = endsOfMove(scene).filter((frame) => frame !== change.frame);
-  const held = CAMERA_CHANNELS.reduce((changed, name) => {
+  const held = MOVE_CHANNELS.reduce((changed, name) => {
     const ref: ChannelRef = { on: 'camera', name };
     const bare =
       values[name] !== undefined && !isOnTrack(changed, ref) && keysOf(changed.camera[name]).length === 0;
@@ -140,7 +140,7 @@ function nearestDistance(scene: Scene, ids: ReadonlySet<PlaneId>, frame: number)
 
 /** The camera's move backwards: what was seen first is seen last, and the other way round. */
 export function swapEnds(scene: Scene): Scene {
-  const refs = (['track', ...CAMERA_CHANNELS] as const).map((name): ChannelRef => ({ on: 'camera', name }));
+  const refs = (['track', ...MOVE_CHANNELS] as const).map((name): ChannelRef => ({ on: 'camera', name }));
   const keys = new Map<ChannelId, ReadonlySet<number>>(
     refs.map((ref) => [channelId(ref), new Set(channelAt(scene, ref)?.keys.map((key) => key.frame))]),
   );

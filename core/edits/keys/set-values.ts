@@ -1,5 +1,5 @@
 import type { Scene } from '../../scene/index.ts';
-import { planeOf } from '../../scene/records/index.ts';
+import { channelOf, planeOf, recordOf } from '../../scene/records/index.ts';
 import {
   CAMERA_CHANNELS,
   type CameraChannel,
@@ -11,7 +11,8 @@ import {
   TRACK_AXES,
   trackOf,
 } from '../../staging/index.ts';
-import { type Channel, putKey, shiftChannel } from '../../timing/index.ts';
+import { focusChannelAt } from '../../staging/looks/index.ts';
+import { type Channel, type Interpolation, putKey, shiftChannel } from '../../timing/index.ts';
 import { putTrackKey, shiftTrack, trackPlaceAt } from '../../timing/moves/index.ts';
 import { withPlane } from '../planes/index.ts';
 import { withChannel, withTrack } from './with-channel.ts';
@@ -43,23 +44,42 @@ export function setChannelValue(scene: Scene, ref: ChannelRef, shown: number, ch
     ref.name === 'track' ? {} : CHANNEL_KINDS[ref.name];
   const value = Math.min(max, Math.max(min, shown));
   if (isOnTrack(scene, ref)) return onTrack(scene, ref, value, change);
-  const visible = seeable(scene, ref, value);
+  const visible = seeable(change.keying ? scene : plainFocus(scene, ref), ref, value);
   const channel = channelAt(visible, ref);
   if (!channel) return scene;
   const stored = shownScale(visible, ref).store(value);
   const { frame, keying } = change;
   const changed: Channel = keying
     ? putKey(fromTheStart(channel, frame), frame, stored)
-    : shiftChannel(channel, frame, stored, interpolationOf(scene, ref.name) === 'log' ? 'log' : 'linear');
+    : shiftChannel(channel, frame, stored, shiftOf(interpolationOf(scene, ref.name)));
   return withChannel(visible, ref, changed);
 }
+
+/** What counts from something else than nought is shifted by a step. */
+const shiftOf = (interpolation: Interpolation): Interpolation =>
+  typeof interpolation === 'object' ? 'linear' : interpolation;
 
 /**
  * The first key of a channel moves nothing before it: away from frame 1 that one is keyed as it was, or the whole shot
  * would move.
  */
-const fromTheStart = (channel: Channel, frame: number): Channel =>
-  channel.keys.length === 0 && frame > 1 ? putKey(channel, 1, channel.value) : channel;
+function fromTheStart(channel: Channel, frame: number): Channel {
+  if (channel.keys.length > 0 || frame <= 1) return channel;
+  const { keys, ...rest } = putKey(channel, 1, channel.value);
+  return { ...rest, keys: keys.map((key) => (channel.follows ? { ...key, follows: channel.follows } : key)) };
+}
+
+/** A focus that follows planes cannot be shifted: it goes on by the depths that they have at its keys. */
+function plainFocus(scene: Scene, ref: ChannelRef): Scene {
+  if (ref.name !== 'focus') return scene;
+  const { follows: _, keys, ...rest } = channelOf(scene.camera.focus);
+  const at = (frame: number) => focusChannelAt(scene, frame);
+  const plain = keys.map(({ follows: _f, ...key }, i) => ({ ...key, value: at(key.frame).keys[i]!.value }));
+  return {
+    ...scene,
+    camera: { ...scene.camera, focus: recordOf({ ...rest, value: at(1).value, keys: plain }) },
+  };
+}
 
 /** What is fully transparent at rest cannot be shown by a share of that: it is made opaque, and its keys say how far. */
 function seeable(scene: Scene, ref: ChannelRef, value: number): Scene {

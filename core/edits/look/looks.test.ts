@@ -3,7 +3,8 @@ import { PLAIN_GRADE } from '../../paint/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { readScene } from '../../staging/check/index.ts';
 import { asVersion5, testPlane, testPlaneId, testScene } from '../../testing/index.ts';
-import { setAir, setFilter, setGrade } from './looks.ts';
+import { setAir, setFilter } from './at-rest.ts';
+import { setGrade } from './looks.ts';
 
 const [A, B] = [testPlaneId('a'), testPlaneId('b')];
 const scene = testScene([testPlane({ id: A }), testPlane({ id: B, locked: true })]);

@@ -1,4 +1,5 @@
 import { TILE } from './cull';
+import { layUnder } from './blend';
 import { cover, drawSpans } from './draw';
 import * as L from './layer';
 import { LOW, SQUARE, WIDE } from './layout';
@@ -20,6 +21,9 @@ import { pack } from './pack';
 let band: usize = 0;
 let columns: i32 = SQUARE;
 let rows: i32 = TILE;
+/** Whether the ground is laid beneath at the end, and what it is. */
+let under: bool = false;
+let groundLanes: v128 = i64x2.splat(0);
 
 /** Bytes from a row of a block to the next. */
 @inline function pitch(): usize {
@@ -41,15 +45,19 @@ export function drawBand(
   top: i32,
   bottom: i32,
   ground: v128,
+  groundLast: bool,
   out: usize,
   format: i32,
   dither: bool,
 ): void {
   band = at;
+  under = groundLast;
+  const first = groundLast ? i64x2.splat(0) : ground;
+  groundLanes = ground;
   columns = turned ? SQUARE : WIDE;
   rows = turned ? TILE : LOW;
   for (let y = top; y < bottom; y += rows)
-    drawStrip(layers, end, width, y, min(y + rows, bottom), ground, out, format, dither);
+    drawStrip(layers, end, width, y, min(y + rows, bottom), first, out, format, dither);
 }
 
 /** Rows [top, bottom), block by block; shapes, whose coverage is found along whole rows, row by row. */
@@ -100,7 +108,10 @@ function fill(x0: i32, width: i32, top: i32, bottom: i32, ground: v128): void {
 function packBlock(x0: i32, width: i32, top: i32, bottom: i32, out: usize, format: i32, dither: bool): void {
   const x1 = min(x0 + columns, width);
   let row = blockAt(x0) - (<usize>x0 << 3);
-  for (let y = top; y < bottom; y++, row += pitch()) pack(row, out, width, x0, x1, y, format, dither);
+  for (let y = top; y < bottom; y++, row += pitch()) {
+    if (under) layUnder(row + (<usize>x0 << 3), <usize>(x1 - x0) << 3, groundLanes);
+    pack(row, out, width, x0, x1, y, format, dither);
+  }
 }
 
 function drawShape(layer: usize, table: usize, width: i32, top: i32, bottom: i32): void {

@@ -1,6 +1,7 @@
 import * as L from './layer';
 import { LOW, SQUARE, WIDE } from './layout';
-import { alphaBytes, fade, isFaded, minusOne, mix, opacityLanes, overFaded, screen, shortfall } from './lanes';
+import { layOver } from './blend';
+import { mix } from './lanes';
 import { applyLook } from './look';
 import { coverRow, drawPaths, sumRow } from './paths';
 import { CROSSINGS_BYTES, drawTurned } from './turned';
@@ -72,7 +73,7 @@ function drawSpan(
   else drawUpright(layer, table, to, pitch, texelRows, x0, x1, top, bottom, keeps);
 }
 
-/** A part of a layer whose source is mixed from two levels, changed in colour, or screened. */
+/** A part of a layer whose source is mixed from two levels, changed in colour, or laid over by another mode. */
 function drawWorkedOn(
   layer: usize,
   table: usize,
@@ -101,7 +102,7 @@ function drawWorkedOn(
     // An odd row ends in half a vector: what follows it is not the layer's.
     if ((x1 - x0) & 1) store<u64>(row + bytes, 0);
     // The opacity of a path is in its coverage already.
-    layDown(layer, row, to, bytes, L.kind(layer) == L.PATHS ? 32768 : L.opacityQ15(layer));
+    layOver(L.mode(layer), row, to, bytes, L.kind(layer) == L.PATHS ? 32768 : L.opacityQ15(layer));
   }
 }
 
@@ -110,18 +111,4 @@ function mixIn(row: usize, other: usize, bytes: usize, weight: i32): void {
   const end = row + bytes;
   for (; row < end; row += 16, other += 16)
     v128.store(row, mix(v128.load(row), v128.load(other), share));
-}
-
-function layDown(layer: usize, row: usize, to: usize, bytes: usize, opacityQ15: i32): void {
-  const faded = isFaded(opacityQ15);
-  const opacity = opacityLanes(opacityQ15);
-  const end = row + bytes;
-  if (L.screens(layer)) {
-    for (; row < end; row += 16, to += 16) screen(to, fade(v128.load(row), faded, opacity));
-    return;
-  }
-  const minus1 = minusOne();
-  const short = shortfall();
-  const alphaAt = alphaBytes();
-  for (; row < end; row += 16, to += 16) overFaded(to, v128.load(row), faded, opacity, minus1, short, alphaAt);
 }

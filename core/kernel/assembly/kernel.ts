@@ -37,8 +37,11 @@ export function renderRows(
   free = align(free + <usize>columns * 4);
   const end = layers + <usize>count * L.LAYER_BYTES;
   let turned = false;
+  // Modes are of planes on planes: the ground is laid beneath at the end, so that a picture on it is that on clear ground, on it.
+  let groundLast = false;
   for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
     if (L.kind(layer) == L.TURNED) turned = true;
+    if (L.mode(layer) != 0) groundLast = true;
     L.setSpans(layer, free);
     free = align(free + <usize>columns * 8 + <usize>columns);
     if (L.kind(layer) == L.UPRIGHT) free = align(buildGather(layer, layers, free, width));
@@ -54,7 +57,7 @@ export function renderRows(
     if (top >= height) return;
     const bottom = min(top + TILE, height);
     planBand(layers, count, firstLayer, width, columns, top, bottom);
-    drawBand(layers, end, lanes, turned, width, top, bottom, ground, out, format, dither != 0);
+    drawBand(layers, end, lanes, turned, width, top, bottom, ground, groundLast && background != 0, out, format, dither != 0);
   }
 }
 
@@ -74,8 +77,8 @@ function planBand(layers: usize, count: i32, firstLayer: usize, width: i32, colu
       if (!hidden && L.secondQ15(layer) != 0)
         kind = joinKinds(kind, tileKind(layer + L.LAYER_BYTES, c * TILE, top, right, bottom));
       store<u8>(kinds + <usize>c, kind);
-      // What screens lets everything behind it through.
-      if (kind == OPAQUE && !L.screens(layer)) store<i32>(known, i);
+      // Only paint hides what is behind it.
+      if (kind == OPAQUE && L.mode(layer) == 0) store<i32>(known, i);
     }
     joinSpans(layer, kinds, width, columns);
   }

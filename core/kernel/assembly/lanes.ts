@@ -45,7 +45,7 @@ const NUMBERS: usize = memory.data<u8>(
 }
 
 /** −(1 − value) in Q15, value · 32 768/32 640 − 32 768: exact where the value is 0 or 1. */
-@inline function minusRest(values: v128, minus1: v128, short: v128): v128 {
+@inline export function minusRest(values: v128, minus1: v128, short: v128): v128 {
   return i16x8.add(i16x8.add(values, minus1), times(values, short));
 }
 
@@ -56,11 +56,6 @@ const NUMBERS: usize = memory.data<u8>(
 @inline export function over(at: usize, source: v128, minus1: v128, short: v128, alphaAt: v128): void {
   const rest = minusRest(pick(source, alphaAt), minus1, short);
   v128.store(at, i16x8.sub(source, times(v128.load(at), rest)));
-}
-
-/** Screen of two premultiplied pixels: s + d − s·d in every value, the alpha too. */
-@inline export function screen(at: usize, source: v128): void {
-  v128.store(at, i16x8.sub(source, times(v128.load(at), minusRest(source, minusOne(), shortfall()))));
 }
 
 /** Lays over, faded by the opacity where it is `faded`; the rest as minusOne() and so on give. */

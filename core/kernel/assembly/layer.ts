@@ -1,12 +1,12 @@
 // One entry of the layer table, written by ../layer-table.ts. Source coordinates count from the middle of the first texel of
 // the level: texel i covers [i − ½, i + ½).
 
-import { lookFrom, PHASES, screens, secondQ15 } from './layout';
+import { lookFrom, mode, PHASES, secondQ15 } from './layout';
 
 export * from './layout';
 
 /** Whether its source row must be made first and worked on, before it is laid over. */
-@inline export function isWorkedOn(l: usize): bool { return (secondQ15(l) | <i32>lookFrom(l)) != 0 || screens(l); }
+@inline export function isWorkedOn(l: usize): bool { return (secondQ15(l) | <i32>lookFrom(l) | mode(l)) != 0; }
 
 /** Place of the texel, in phases, that lies at `at`; as a float, since it may be far off. */
 @inline export function inPhases(at: f64): f64 {

@@ -26,6 +26,7 @@ const layer = (n: number, level = 0): RenderLayer => ({
   opacity: 1,
   smooth: false,
   beyond: null,
+  mode: 'paint',
   repeat: 'none',
 });
 

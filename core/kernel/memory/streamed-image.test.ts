@@ -60,6 +60,7 @@ const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
   opacity: 1,
   smooth: false,
   beyond: null,
+  mode: 'paint',
   repeat: 'none',
 });
 const VIEW = { widthPx: 240, heightPx: 150, frameToImage: scaling(1), background: CLEAR };

@@ -1,4 +1,4 @@
-export { channelOf, keysOf, recordOf } from './key-records.ts';
+export { channelOf, colourRecordOf, keysOf, recordOf } from './key-records.ts';
 export { markersOf } from './markers.ts';
 export { mergedOrder } from './order.ts';
 export { planeOf, planesOf, withEachPlane, withPlaneList, withPlanes } from './planes.ts';

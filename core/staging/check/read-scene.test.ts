@@ -36,7 +36,7 @@ import {
 } from '../../testing/index.ts';
 import { EASE_PRESETS } from '../../timing/index.ts';
 import { framePlan } from '../frame/index.ts';
-import { CAMERA_CHANNELS, channelId, shownValueAt } from '../index.ts';
+import { channelId, MOVE_CHANNELS, shownValueAt } from '../index.ts';
 import { readScene } from './read-scene.ts';
 
 const [A, B] = [testPlaneId('a'), testPlaneId('b')];
@@ -169,7 +169,7 @@ describe('edits', () => {
     const off = setCamera(keyed, { panX: 60, zoom: 3 }, { frame: 13, keying: false });
     expect(keysOf(off.camera.panX).map((key) => key.value)).toEqual([10, 110]);
     expect(off.camera.zoom).toEqual({ value: 3, keys: {} });
-    expect(CAMERA_CHANNELS.map((name) => keysOf(off.camera[name]).length)).toEqual([2, 0, 0, 0, 0, 0, 0]);
+    expect(MOVE_CHANNELS.map((name) => keysOf(off.camera[name]).length)).toEqual([2, 0, 0, 0, 0, 0, 0]);
     expect(shownValueAt(off, { on: 'camera', name: 'panX' }, 13)).toBeCloseTo(60, 9);
   });
 

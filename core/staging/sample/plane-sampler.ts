@@ -35,7 +35,7 @@ function throughStandings(scene: Scene, plane: Plane): PlaneSampler {
   return (frame, pose, rows, at) => {
     const { artToFrame: m, distanceSpx } = placePlane(stage, pose, standing(frame));
     const { opacity, blur } = movedAt(plane, frame);
-    const veil = shownAppearance(plane, { opacity, blur }, distanceSpx, stage, lens(frame, pose));
+    const veil = shownAppearance(scene, plane, { opacity, blur, frame }, distanceSpx, lens(frame, pose));
     rows[at + 7] = veil.opacity;
     rows[at + 8] = veil.blurPx;
     rows[at + 9] = veil.defocusPx;
@@ -75,7 +75,7 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
   const [x, y, depth, scale] = [sampled('x'), sampled('y'), sampled('depth'), sampled('scale')];
   const [turned, opacity, blur] = [sampled('rotation'), sampled('opacity'), sampled('blur')];
   const lens = lensFor(scene, plane);
-  const veiled = opacity || blur || plane.passing || plane.grade?.blurPx || lens !== noLens;
+  const veiled = opacity || blur || plane.passing || plane.flicker || plane.grade?.blurPx || lens !== noLens;
   let [lastDeg, last] = [Number.NaN, { cos: 1, sin: 0 }];
   let [lastRoll, roll] = [Number.NaN, { cos: 1, sin: 0 }];
   return (frame, shotPose, rows, at) => {
@@ -87,8 +87,8 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
       return;
     }
     if (veiled) {
-      const moved = { opacity: opacity?.[i] ?? 1, blur: blur?.[i] ?? 0 };
-      const veil = shownAppearance(plane, moved, distance, stage, lens(frame, shotPose));
+      const moved = { opacity: opacity?.[i] ?? 1, blur: blur?.[i] ?? 0, frame };
+      const veil = shownAppearance(scene, plane, moved, distance, lens(frame, shotPose));
       rows[at + 7] = veil.opacity;
       rows[at + 8] = veil.blurPx;
       rows[at + 9] = veil.defocusPx;

@@ -1,3 +1,4 @@
+export { type Flicker, flickerAt } from './flicker.ts';
 export type { Place } from './path.ts';
 export { type PenSample, placesOfRide } from './ride.ts';
 export { cyclePhase, runDistance } from './run.ts';

@@ -5,6 +5,7 @@ import {
   type ChannelRef,
   channelAt,
   interpolationOf,
+  isColour,
   keyedChannels,
   shownScale,
   shownValueAt,
@@ -25,9 +26,9 @@ const COLOURS = [
   '#708048',
 ] as const;
 
-/** Channels that can be drawn: those with keys of their own. */
+/** Channels that can be drawn: those with keys of their own, but colours. */
 export const drawableChannels = (scene: Scene): ChannelRef[] =>
-  keyedChannels(scene).filter((ref) => ref.name !== 'track' && !isOnTrack(scene, ref));
+  keyedChannels(scene).filter((ref) => ref.name !== 'track' && !isColour(ref.name) && !isOnTrack(scene, ref));
 
 /** The values of some channels, one a frame, as they are shown; what goes on beyond the keys by itself, pale. */
 export const valueCurves = (scene: Scene, channels: readonly ChannelRef[]): Curve[] => {
@@ -102,6 +103,8 @@ export function progressOf(scene: Scene, ref: ChannelRef, shown: number, from: n
   const stored = shownScale(scene, ref).store(shown);
   const interpolation = interpolationOf(scene, ref.name);
   if (interpolation === 'linear') return (stored - from) / (to - from);
+  if (interpolation === 'colour') return 0;
+  if (interpolation === 'inverse') return (1 / stored - 1 / from) / (1 / to - 1 / from);
   const pivot = interpolation === 'log' ? 0 : interpolation.logTo;
   const ratio = (stored - pivot) / (from - pivot);
   return ratio > 0 ? Math.log(ratio) / Math.log((to - pivot) / (from - pivot)) : 0;
