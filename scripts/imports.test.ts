@@ -43,9 +43,9 @@ const CORE: Readonly<Record<string, readonly string[]>> = {
   kernel: ['units', 'geometry', 'image', 'paint', 'scene', 'staging', 'picture'],
   pool: ['units', 'image', 'picture', 'kernel'],
   cut: ['units', 'geometry', 'image', 'scene'],
-  art: ['units', 'geometry', 'image', 'scene', 'staging', 'edits'],
-  export: ['units', 'geometry', 'timing', 'scene', 'staging', 'edits'],
-  contract: ['units', 'scene', 'staging', 'history', 'survey', 'art', 'export'],
+  art: ['units', 'geometry', 'image', 'paint', 'scene', 'staging', 'edits'],
+  export: ['units', 'geometry', 'paint', 'timing', 'scene', 'staging', 'edits'],
+  contract: ['units', 'paint', 'scene', 'staging', 'history', 'survey', 'art', 'export'],
 };
 
 const SERVER: Readonly<Record<string, readonly string[]>> = {

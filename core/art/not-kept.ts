@@ -1,5 +1,7 @@
 export const NOT_KEPT_CODES = [
   'blend-mode',
+  'blend-mode-nearly',
+  'isolated-group',
   'group-opacity',
   'text-layer',
   'filter',

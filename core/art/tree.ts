@@ -1,3 +1,4 @@
+import type { BlendMode } from '../paint/index.ts';
 import { cleanName } from '../units/index.ts';
 import type { NotKept } from './not-kept.ts';
 
@@ -19,6 +20,8 @@ export interface TreeLayer<I> {
   /** 0 to 1. */
   readonly opacity: number;
   readonly hidden: boolean;
+  /** How it is laid over what is behind it; as paint where nothing is said. */
+  readonly mode?: BlendMode | undefined;
   readonly image: I;
 }
 
@@ -62,3 +65,7 @@ export function leavesOf<I>(nodes: readonly TreeNode<I>[], within?: Omit<Leaf<I>
     return leavesOf(node.children, { group, opacity, hidden });
   });
 }
+
+/** Whether something within a group is laid over by light. */
+export const hasModes = <I>(nodes: readonly TreeNode<I>[]): boolean =>
+  leavesOf(nodes).some(({ layer }) => layer.mode !== undefined);

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { importedArtSchema, layerNameSchema, likenessSchema, shareSchema } from '../art/landing/index.ts';
+import { BLEND_MODES } from '../paint/index.ts';
 import { artIdSchema, artRefSchema, contentSchema, LIMITS, planeSchema } from '../scene/index.ts';
 import { problemSchema } from './problem.ts';
 
@@ -24,7 +25,15 @@ export const uploadQuerySchema = z.object({
 export const mergeRequestSchema = z.strictObject({
   /** On top first. */
   layers: z
-    .array(z.strictObject({ artId: artIdSchema, xPx: z.int(), yPx: z.int(), opacity: shareSchema }))
+    .array(
+      z.strictObject({
+        artId: artIdSchema,
+        xPx: z.int(),
+        yPx: z.int(),
+        opacity: shareSchema,
+        mode: z.enum(BLEND_MODES).optional(),
+      }),
+    )
     .min(1)
     .max(LIMITS.planes.max),
 });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { mergeImages } from '../art/index.ts';
 import { translation } from '../geometry/index.ts';
-import { mergeImages, type Raster, raster } from '../image/index.ts';
+import { type Raster, raster } from '../image/index.ts';
 import { CLEAR, renderLayers } from '../picture/index.ts';
 import { type CutRecipe, cutRecipeSchema } from '../scene/index.ts';
 import { framePlan } from '../staging/frame/index.ts';

@@ -14,7 +14,6 @@ export {
   wantsLanes,
 } from './lanes.ts';
 export { likenessOf } from './likeness.ts';
-export { mergeImages, unionBox } from './merge.ts';
 export { halve, mipCount, mipLevelFor, mipSizePx } from './mips.ts';
 export { paintedBox } from './painted-box.ts';
 export { type Raster, raster } from './raster.ts';

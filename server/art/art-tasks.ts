@@ -1,7 +1,8 @@
 import { open, readFile } from 'node:fs/promises';
-import { type ArtFault, sniff } from '@keen-ridge/core/art';
+import { type ArtFault, mergeImages, type PlacedImage, sniff, unionBox } from '@keen-ridge/core/art';
 import type { ImportedPainting } from '@keen-ridge/core/art/landing';
-import { mergeImages, type Raster, raster, unionBox, unpremultiplied } from '@keen-ridge/core/image';
+import { type Raster, raster, unpremultiplied } from '@keen-ridge/core/image';
+import type { BlendMode } from '@keen-ridge/core/paint';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { decodeDeep, decoderFault, decodeStored, isDeepPng, tooLarge, tooLargeFault } from './decode.ts';
@@ -39,6 +40,7 @@ export interface MergeLayer {
   readonly xPx: number;
   readonly yPx: number;
   readonly opacity: number;
+  readonly mode?: BlendMode | undefined;
 }
 
 export type ArtTaskResult =
@@ -124,11 +126,11 @@ async function merge(
   layers: readonly MergeLayer[],
   single: Single,
 ): Promise<Result<ArtTaskResult, ArtFault>> {
-  const placed: { image: Raster<'straight'>; xPx: number; yPx: number; opacity: number }[] = [];
-  for (const { path, xPx, yPx, opacity } of layers) {
+  const placed: PlacedImage[] = [];
+  for (const { path, ...place } of layers) {
     const image = await decodeStored(await bytesOf(path));
     if (!image.ok) return image;
-    placed.push({ image: image.value, xPx, yPx, opacity });
+    placed.push({ image: image.value, ...place });
   }
   const box = unionBox(placed);
   if (!box) return fail({ code: 'no-layers', detail: 'there is nothing to merge' });

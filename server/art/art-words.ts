@@ -31,6 +31,10 @@ export function notKeptSentence({ code, layer, detail }: NotKept): string {
   switch (code) {
     case 'blend-mode':
       return `“${layer}” is blended as ${detail.replace(/^svg:/, '')}; it will be drawn plainly over what lies behind.`;
+    case 'blend-mode-nearly':
+      return `“${layer}” is blended as ${detail}, which is nearly but not quite the same here.`;
+    case 'isolated-group':
+      return `Group “${layer}” keeps its shadows and lights to itself; here they fall on what is behind it too.`;
     case 'group-opacity':
       return `Group “${layer}” has an opacity of ${detail}; each of its layers takes it on.`;
     case 'text-layer':

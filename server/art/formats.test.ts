@@ -1,9 +1,11 @@
 import { deflateSync } from 'node:zlib';
-import type { ArtFault } from '@keen-ridge/core/art';
+import { type ArtFault, mergeImages } from '@keen-ridge/core/art';
 import { pngOfChunks } from '@keen-ridge/core/art/apng';
 import { asPaintings, paintedLayers } from '@keen-ridge/core/art/landing';
-import { mergeImages } from '@keen-ridge/core/image';
-import { randomImage } from '@keen-ridge/core/testing';
+import { planeFromLayer } from '@keen-ridge/core/edits/art';
+import { CLEAR, renderLayers } from '@keen-ridge/core/picture';
+import { framePlan } from '@keen-ridge/core/staging/frame';
+import { randomImage, testPlaneId, testRenderer, testScene } from '@keen-ridge/core/testing';
 import { type Result, seededRandom } from '@keen-ridge/core/units';
 import PsdReader, { type Layer as PsdLayer } from '@webtoon/psd';
 import { zipSync } from 'fflate';
@@ -59,22 +61,22 @@ describe('layered PSD and PSB', () => {
   it('keep order, groups, opacity and hidden layers, and say what is lost', async () => {
     const { layers, paintings } = await read('a.psd', testPsd());
     expect(
-      layers.map(({ name, group, hidden, opacity }) => [
+      layers.map(({ name, group, hidden, opacity, mode }) => [
         name,
         group,
         hidden,
         Math.round(opacity * 1000) / 1000,
+        mode,
       ]),
     ).toEqual([
-      ['Lamp', null, true, 0.4],
-      ['Masked', 'Quay', false, 0.502],
-      ['Shadow', 'Quay', false, 0.502],
-      ['Wall', 'Quay', false, 0.502],
-      ['Himmel über See', null, false, 1],
+      ['Lamp', null, true, 0.4, undefined],
+      ['Masked', 'Quay', false, 0.502, undefined],
+      ['Shadow', 'Quay', false, 0.502, 'multiply'],
+      ['Wall', 'Quay', false, 0.502, undefined],
+      ['Himmel über See', null, false, 1, undefined],
     ]);
     expect(paintings[0]?.notKept).toEqual([
       'Group “Quay” has an opacity of 50 %; each of its layers takes it on.',
-      '“Quay / Shadow” is blended as multiply; it will be drawn plainly over what lies behind.',
       '“Nothing here” is empty and was left out.',
     ]);
   });
@@ -332,5 +334,52 @@ describe('damaged files of every format (seeded)', () => {
     const faults = outcomes.flatMap((outcome) => (outcome.ok ? [] : [outcome.error]));
     expect(faults.length).toBeGreaterThan(5);
     for (const { detail } of faults) expect(detail.length).toBeGreaterThan(5);
+  });
+});
+
+describe('a layered document with a shadow that multiplies and a light that screens', () => {
+  // Paint that is there or not: libvips has another formula for what is half clear (Chromium's has not: e2e/kernel.spec.ts).
+  it('is drawn as libvips merges it, to 1/255', async () => {
+    const [width, height] = [48, 36];
+    const data = (seed: number) => new Uint8ClampedArray(randomImage(seed, width, height).data);
+    const wall = data(90).map((v, i) => (i % 4 === 3 ? 255 : v));
+    const modes = ['multiply', 'screen', 'overlay', 'difference'] as const;
+    const layers = [
+      wall,
+      ...modes.map((_, i) => data(91 + i).map((v, k) => (k % 4 === 3 ? (v < 90 ? 0 : 255) : v))),
+    ];
+    const bytes = testPsd({
+      width,
+      height,
+      children: layers.map((pixels, i) => ({
+        name: `L${i}`,
+        left: 0,
+        top: 0,
+        imageData: { width, height, data: pixels },
+        ...(i === 0 ? {} : { blendMode: modes[i - 1]! }),
+      })),
+    });
+    const { layers: read1, paintings, pixels } = await read('modes.psd', bytes);
+    expect(paintings[0]?.notKept).toEqual([]);
+    expect(read1.map(({ mode }) => mode ?? 'paint').toReversed()).toEqual(['paint', ...modes]);
+    const renderer = await testRenderer();
+    for (const { art } of read1) renderer.addImage(art.id, await pixels(art.id));
+    const planes = read1.map((layer, i) => planeFromLayer(testPlaneId(`p${i}`), layer));
+    const scene = testScene(planes, { frame: { widthPx: width, heightPx: height } });
+    const view = {
+      widthPx: width,
+      heightPx: height,
+      frameToImage: { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 },
+      background: CLEAR,
+    };
+    const ours = renderer.render(renderLayers(framePlan(scene, 1), view), view).data;
+    const raw = { width, height, channels: 4 } as const;
+    const merged = await sharp(Buffer.from(wall), { raw })
+      .composite(modes.map((blend, i) => ({ input: Buffer.from(layers[i + 1]!), raw, blend })))
+      .raw()
+      .toBuffer();
+    let worst = 0;
+    for (let i = 0; i < merged.length; i++) worst = Math.max(worst, Math.abs(ours[i]! - merged[i]!));
+    expect(worst).toBeLessThanOrEqual(1);
   });
 });

@@ -166,7 +166,7 @@ async function readTree<I>(
         notKept.push({ code: 'empty-layer', layer: name, detail: '' });
         return [];
       }
-      const { xPx, yPx } = node;
+      const { xPx, yPx, mode } = node;
       return [
         {
           kind: 'layer',
@@ -176,6 +176,7 @@ async function readTree<I>(
           yPx,
           opacity,
           hidden,
+          ...(mode ? { mode } : {}),
           art: image.art,
           likeness: [...image.likeness],
           frames: null,

@@ -36,7 +36,7 @@ beforeAll(async () => {
     join(folder, 'scene.ora'),
     openRasterOf(
       [
-        { name: 'Dot', png: dot, x: 10, y: 20, more: 'composite-op="svg:screen"' },
+        { name: 'Dot', png: dot, x: 10, y: 20, more: 'composite-op="svg:luminosity"' },
         { name: 'Ground', png: red, x: 0, y: 0 },
       ],
       160,
@@ -65,7 +65,7 @@ describe('keen', () => {
       ),
     ).toBe('shot.zip: 3 planes');
     expect(warned).toEqual([
-      'scene.ora: “Dot” is blended as screen; it will be drawn plainly over what lies behind.',
+      'scene.ora: “Dot” is blended as luminosity; it will be drawn plainly over what lies behind.',
     ]);
     const plan = JSON.parse(await run('plan', 'shot.zip', '--frame', '2', '--json'));
     expect(plan.planes.map((plane: { name: string }) => plane.name)).toEqual(['Ground', 'Dot', 'top']);

@@ -84,7 +84,8 @@ async function writeStill(
   }
   // Drawn far to near; a file lists what is on top first.
   const shown = plan.planes.filter(({ state }) => state === 'drawn').toReversed();
-  const layers = shown.map(({ planeId }, i) => ({
+  const layers = shown.map(({ planeId, mode }, i) => ({
+    mode,
     name: planeOf(scene, planeId)?.name ?? planeId,
     src: OPEN_RASTER.layer(i),
     xPx: 0,

@@ -66,8 +66,8 @@ async function mergedNodes(
         return { ...node, children: await mergedNodes(painting, node.children, merged) };
       const inside = paintedLayers({ ...painting, nodes: node.children }, { num: 24, den: 1 });
       const shown = inside.filter((layer) => !layer.hidden);
-      const layers = (shown.length > 0 ? shown : inside).map(({ art, xPx, yPx, opacity }) => {
-        return { artId: art.id, xPx, yPx, opacity };
+      const layers = (shown.length > 0 ? shown : inside).map(({ art, xPx, yPx, opacity, mode }) => {
+        return { artId: art.id, xPx, yPx, opacity, ...(mode ? { mode } : {}) };
       });
       const { art, xPx, yPx, likeness } = await mergeArt({ layers });
       const { key, name, opacity, hidden } = node;

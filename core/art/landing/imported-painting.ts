@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BLEND_MODES } from '../../paint/index.ts';
 import { artRefSchema, LIMITS, rateSchema } from '../../scene/index.ts';
 
 export const layerNameSchema = z.string().min(1).max(LIMITS.nameLength.max);
@@ -19,6 +20,8 @@ const importedLayerSchema = z.object({
   yPx: z.number(),
   opacity: shareSchema,
   hidden: z.boolean(),
+  /** As paint where nothing is said. */
+  mode: z.enum(BLEND_MODES).optional(),
   art: artRefSchema,
   likeness: likenessSchema,
   /** The pictures of a layer that moves, each with how long it shows. */

@@ -48,6 +48,7 @@ function paintedLayer(
     yPx: layer.yPx,
     opacity,
     hidden,
+    ...(layer.mode ? { mode: layer.mode } : {}),
     file: layer.file ?? painting.file,
     paintingWidthPx: painting.widthPx,
     paintingHeightPx: painting.heightPx,

@@ -49,14 +49,13 @@ describe('stack.xml (OpenRaster 0.0.5)', () => {
     );
     if (!read.ok) throw new Error(read.error.detail);
     expect(leavesOf(read.value.nodes)[0]).toMatchObject({
-      layer: { name: 'Stones', xPx: 10, yPx: -4, opacity: 0.5, hidden: false },
+      layer: { name: 'Stones', xPx: 10, yPx: -4, opacity: 0.5, hidden: false, mode: 'multiply' },
       group: 'Quay / Wall',
       opacity: 0.25,
       hidden: true,
     });
     expect(read.ok && read.value.notKept.map(({ code, layer }) => [code, layer])).toEqual([
       ['group-opacity', 'Quay'],
-      ['blend-mode', 'Quay / Wall / Stones'],
       ['text-layer', 'Text'],
       ['filter', 'Filter'],
     ]);

@@ -1,9 +1,12 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
+import type { BlendMode } from '../../paint/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
 import {
   type ArtFault,
   DEEPEST_GROUPS,
+  hasModes,
   layerName,
+  modeOfOpenRaster,
   type NotKept,
   type Painting,
   type TreeNode,
@@ -43,6 +46,8 @@ interface OpenGroup {
   readonly path: readonly string[];
   readonly opacity: number;
   readonly hidden: boolean;
+  /** Its layers are laid over one another only. */
+  readonly isolated: boolean;
   readonly xPx: number;
   readonly yPx: number;
   readonly children: TreeNode<StackImage>[];
@@ -86,7 +91,11 @@ class StackReader {
     if (!closed) return;
     const { name, opacity, hidden, children } = closed;
     if (!outer) this.root = children;
-    else if (children.length > 0) outer.children.push({ kind: 'group', name, opacity, hidden, children });
+    else if (children.length > 0) {
+      if (closed.isolated && hasModes(children))
+        this.drop('isolated-group', [...outer.path, name].join(' / '), '');
+      outer.children.push({ kind: 'group', name, opacity, hidden, children });
+    }
   }
 
   result(): Result<Painting<StackImage>, ArtFault> {
@@ -98,7 +107,16 @@ class StackReader {
   private openGroup(tag: SaxesTagPlain): void {
     const outer = this.groups.at(-1);
     if (!outer) {
-      this.groups.push({ name: '', path: [], opacity: 1, hidden: false, xPx: 0, yPx: 0, children: [] });
+      this.groups.push({
+        name: '',
+        path: [],
+        opacity: 1,
+        hidden: false,
+        isolated: false,
+        xPx: 0,
+        yPx: 0,
+        children: [],
+      });
       return;
     }
     if (this.groups.length > DEEPEST_GROUPS)
@@ -107,12 +125,13 @@ class StackReader {
     const name = layerName(tag.attributes.name, 'Group');
     const opacity = this.opacity(tag);
     if (opacity < 1) this.drop('group-opacity', full, `${Math.round(opacity * 100)} %`);
-    this.noteBlendMode(tag, full);
+    if (this.mode(tag, full, true) !== 'paint') this.drop('blend-mode', full, this.operator(tag));
     this.groups.push({
       name,
       path: [...outer.path, name],
       opacity,
       hidden: tag.attributes.visibility === 'hidden',
+      isolated: tag.attributes.isolation === 'isolate',
       xPx: outer.xPx + this.whole(tag, 'x'),
       yPx: outer.yPx + this.whole(tag, 'y'),
       children: [],
@@ -125,7 +144,7 @@ class StackReader {
     const unnamed = `Layer ${this.layers}`;
     const full = this.fullName(tag, unnamed);
     const src = tag.attributes.src ?? this.refuse(`layer "${full}" names no image`);
-    this.noteBlendMode(tag, full);
+    const mode = this.mode(tag, full);
     group.children.push({
       kind: 'layer',
       name: layerName(tag.attributes.name, unnamed),
@@ -133,6 +152,7 @@ class StackReader {
       yPx: group.yPx + this.whole(tag, 'y'),
       opacity: this.opacity(tag),
       hidden: tag.attributes.visibility === 'hidden',
+      ...(mode === 'paint' ? {} : { mode }),
       image: { src },
     });
   }
@@ -142,9 +162,14 @@ class StackReader {
     return layerName(path.join(' / '), unnamed);
   }
 
-  private noteBlendMode(tag: SaxesTagPlain, name: string): void {
-    const mode = tag.attributes['composite-op'] ?? 'svg:src-over';
-    if (mode !== 'svg:src-over') this.drop('blend-mode', name, mode);
+  private readonly operator = (tag: SaxesTagPlain): string =>
+    tag.attributes['composite-op'] ?? 'svg:src-over';
+
+  /** How it is laid over; of a layer what is lost of that is told here, of a group by whoever opens it. */
+  private mode(tag: SaxesTagPlain, name: string, ofGroup = false): BlendMode {
+    const { mode, notKept } = modeOfOpenRaster(this.operator(tag));
+    if (notKept) this.drop(notKept, name, this.operator(tag));
+    return ofGroup && notKept ? 'paint' : mode;
   }
 
   private drop(code: NotKept['code'], layer: string, detail: string): void {

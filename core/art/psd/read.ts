@@ -13,7 +13,9 @@ import { fail, ok, type Result } from '../../units/index.ts';
 import {
   type ArtFault,
   DEEPEST_GROUPS,
+  hasModes,
   layerName,
+  modeOfLayered,
   type NotKept,
   type Painting,
   type TreeNode,
@@ -40,7 +42,7 @@ initializeCanvas(
 const LARGEST_LAYER_BYTES = 384_000_000 * 4;
 
 /**
- * Reads a layered PSD or PSB. Layer and group masks and clipping are worked into the pixels; other blend modes, live
+ * Reads a layered PSD or PSB. Layer and group masks and clipping are worked into the pixels; modes that are not of W3C compositing, live
  * effects, adjustments and text effects are reported. Colours are as the file has them: `profile` tells which they are.
  */
 export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault> {
@@ -140,14 +142,17 @@ class LayerReader {
     const full = layerName(path === '' ? name : `${path} / ${name}`, name);
     const opacity = Math.round((layer.opacity ?? 1) * 255) / 255;
     const hidden = layer.hidden === true || clippedTo?.hidden === true;
-    const mode = layer.blendMode ?? 'normal';
-    if (mode !== 'normal' && mode !== 'pass through') this.drop('blend-mode', full, mode);
+    const named = layer.blendMode ?? (layer.children ? 'pass through' : 'normal');
+    const { mode, notKept } = modeOfLayered(named);
+    if (layer.children ? mode !== 'paint' || notKept : notKept)
+      this.drop(layer.children ? 'blend-mode' : (notKept ?? 'blend-mode'), full, named);
     if (layer.effects && !layer.effects.disabled) this.drop('effects', full, '');
     const own = layer.mask && !layer.mask.disabled ? [...masks, () => this.maskOf(layer)] : masks;
     if (layer.children) {
       if (opacity < 1) this.drop('group-opacity', full, `${Math.round(opacity * 100)} %`);
       const inner = clippedTo ? [...own, () => this.alphaOf(clippedTo)] : own;
       const children = this.nodes(layer.children, inner, full);
+      if (named !== 'pass through' && hasModes(children)) this.drop('isolated-group', full, '');
       return children.length === 0 ? null : { kind: 'group', name, opacity, hidden, children };
     }
     const [width, height] = [(layer.right ?? 0) - (layer.left ?? 0), (layer.bottom ?? 0) - (layer.top ?? 0)];
@@ -157,7 +162,8 @@ class LayerReader {
     }
     const all = clippedTo ? [...own, () => this.alphaOf(clippedTo)] : own;
     const [xPx, yPx] = [layer.left ?? 0, layer.top ?? 0];
-    return { kind: 'layer', name, xPx, yPx, opacity, hidden, image: () => this.pixels(layer, all) };
+    const laid = mode === 'paint' ? {} : { mode };
+    return { kind: 'layer', name, xPx, yPx, opacity, hidden, ...laid, image: () => this.pixels(layer, all) };
   }
 
   private pixels(layer: Layer, masks: readonly (() => AlphaMask)[]): Result<Raster<'straight'>, ArtFault> {

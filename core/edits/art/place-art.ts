@@ -1,3 +1,4 @@
+import type { BlendMode } from '../../paint/index.ts';
 import {
   type ArtRef,
   type Content,
@@ -21,6 +22,8 @@ export interface PaintedLayer {
   readonly yPx: number;
   readonly opacity: number;
   readonly hidden: boolean;
+  /** How it is laid over what is behind it; as paint where nothing is said. */
+  readonly mode?: BlendMode | undefined;
   readonly file: string;
   readonly paintingWidthPx: number;
   readonly paintingHeightPx: number;
@@ -103,5 +106,6 @@ export function planeFromLayer(
     },
     opacity: layer.opacity,
     hidden: layer.hidden,
+    ...(layer.mode ? { mode: layer.mode } : {}),
   };
 }

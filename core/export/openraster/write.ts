@@ -1,3 +1,5 @@
+import type { BlendMode } from '../../paint/index.ts';
+
 /** One layer of a file that is written: where its PNG lies in it, and where it stands. */
 export interface OpenRasterLayer {
   readonly name: string;
@@ -6,6 +8,8 @@ export interface OpenRasterLayer {
   readonly yPx: number;
   /** 0 to 1. */
   readonly opacity: number;
+  /** As paint where nothing is said. */
+  readonly mode?: BlendMode;
 }
 
 /**
@@ -23,14 +27,18 @@ export const OPEN_RASTER = {
 const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c);
 
+/** composite-op of OpenRaster 0.0.5. Exclusion is not among them: readers that do not know it lay it over as paint. */
+const operatorOf = (mode: BlendMode = 'paint'): string =>
+  mode === 'paint' ? 'svg:src-over' : mode === 'plus-lighter' ? 'svg:plus' : `svg:${mode}`;
+
 /** stack.xml of layers given on top first. */
 export function openRasterStack(
   layers: readonly OpenRasterLayer[],
   { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
 ): string {
   const lines = layers.map(
-    ({ name, src, xPx, yPx, opacity }) =>
-      `    <layer name="${escaped(name)}" src="${src}" x="${xPx}" y="${yPx}" opacity="${opacity}" visibility="visible" composite-op="svg:src-over"/>`,
+    ({ name, src, xPx, yPx, opacity, mode }) =>
+      `    <layer name="${escaped(name)}" src="${src}" x="${xPx}" y="${yPx}" opacity="${opacity}" visibility="visible" composite-op="${operatorOf(mode)}"/>`,
   );
   return `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.5" w="${widthPx}" h="${heightPx}">\n  <stack>\n${lines.join('\n')}\n  </stack>\n</image>\n`;
 }

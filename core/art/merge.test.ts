@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { mayBePremultiplied, unpremultiplied } from './alpha-guess.ts';
-import { likenessOf } from './likeness.ts';
+import { likenessOf, mayBePremultiplied, raster, unpremultiplied } from '../image/index.ts';
+
 import { mergeImages, unionBox } from './merge.ts';
-import { raster } from './raster.ts';
 
 const one = (...rgba: number[]) => raster(1, 1, 'straight', Uint8Array.from(rgba));
 const place = (image: ReturnType<typeof one>, opacity = 1, xPx = 0, yPx = 0) => ({
