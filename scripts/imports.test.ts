@@ -45,7 +45,7 @@ const CORE: Readonly<Record<string, readonly string[]>> = {
   cut: ['units', 'geometry', 'image', 'scene'],
   art: ['units', 'geometry', 'image', 'paint', 'scene', 'staging', 'edits'],
   export: ['units', 'geometry', 'paint', 'timing', 'scene', 'staging', 'edits'],
-  contract: ['units', 'paint', 'scene', 'staging', 'history', 'survey', 'art', 'export'],
+  contract: ['units', 'paint', 'scene', 'staging', 'edits', 'history', 'survey', 'art', 'export'],
 };
 
 const SERVER: Readonly<Record<string, readonly string[]>> = {
@@ -85,6 +85,7 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   art: [...SHARED, 'cut', 'bring-in'],
   stage: [...SHARED, 'bring-in', 'views', 'timeline'],
   move: [...SHARED, 'views', 'timeline'],
+  look: [...SHARED, 'timeline'],
   survey: [...SHARED, 'timeline', 'cut'],
   handoff: SHARED,
   help: ['ui'],

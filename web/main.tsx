@@ -44,6 +44,7 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./stage/stage-page.tsx')).StagePage }),
       },
       { path: 'move', lazy: async () => ({ Component: (await import('./move/move-page.tsx')).MovePage }) },
+      { path: 'look', lazy: async () => ({ Component: (await import('./look/look-page.tsx')).LookPage }) },
       {
         path: 'survey',
         lazy: async () => ({ Component: (await import('./survey/survey-page.tsx')).SurveyPage }),

@@ -1,4 +1,5 @@
 import type { HandoffRequest, HandoffState, ShelfContent } from '@keen-ridge/core/contract';
+import type { TakenLook } from '@keen-ridge/core/edits/look';
 import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
 import type { ArtRef, Scene } from '@keen-ridge/core/scene';
 import type { SurveyLimits } from '@keen-ridge/core/survey';
@@ -160,6 +161,22 @@ export const keptEases = pgTable('kept_eases', {
   madeAt: madeAt(),
   deletedAt: deletedAt(),
 });
+
+/** The shelf of looks: kept for the shots of a production. */
+export const keptLooks = pgTable(
+  'kept_looks',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id),
+    name: text('name').notNull(),
+    look: jsonb('look').$type<TakenLook>().notNull(),
+    madeAt: madeAt(),
+    deletedAt: deletedAt(),
+  },
+  (table) => [index('kept_looks_by_production').on(table.productionId)],
+);
 
 export const handoffs = pgTable(
   'handoffs',

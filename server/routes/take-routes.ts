@@ -1,6 +1,12 @@
-import { newKeptEaseSchema, newTakeSchema, takeWordsSchema } from '@keen-ridge/core/contract/wall';
+import {
+  newKeptEaseSchema,
+  newKeptLookSchema,
+  newTakeSchema,
+  takeWordsSchema,
+} from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
 import type { Database } from '../db/connection/queryable.ts';
+import { keepLook, readLooks, takeLookOff } from '../db/looks.ts';
 import {
   keepEase,
   keepTake,
@@ -36,6 +42,17 @@ export function takeRoutes(db: Database): Router {
   });
   routes.delete('/eases/:id', async (request, response) => {
     await takeEaseOff(db, idParam.parse(request.params).id);
+    response.status(204).end();
+  });
+  routes.get('/productions/:id/looks', async (request, response) => {
+    response.json({ looks: await readLooks(db, idParam.parse(request.params).id) });
+  });
+  routes.post('/productions/:id/looks', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    response.status(201).json({ id: await keepLook(db, id, newKeptLookSchema.parse(request.body)) });
+  });
+  routes.delete('/looks/:id', async (request, response) => {
+    await takeLookOff(db, idParam.parse(request.params).id);
     response.status(204).end();
   });
   return routes;

@@ -1,10 +1,12 @@
 import {
   createdSchema,
   easeShelfSchema,
+  lookShelfSchema,
   type Take,
   takeListSchema,
   takeSceneSchema,
 } from '@keen-ridge/core/contract/wall';
+import type { TakenLook } from '@keen-ridge/core/edits/look';
 import type { Scene } from '@keen-ridge/core/scene';
 import type { Ease } from '@keen-ridge/core/timing';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -70,5 +72,33 @@ export function useTakeEaseOff() {
     mutationFn: (id: string) => ask(nothing, `/api/eases/${id}`, { method: 'DELETE' }),
     onError: said,
     onSettled: () => client.invalidateQueries({ queryKey: EASES }),
+  });
+}
+
+const looksKey = (productionId: string) => ['looks', productionId] as const;
+
+/** The looks that are kept for a production. */
+export const useLooks = (productionId: string) =>
+  useQuery({
+    queryKey: looksKey(productionId),
+    queryFn: () => ask(lookShelfSchema, `/api/productions/${productionId}/looks`),
+  });
+
+export function useKeepLook(productionId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (kept: { name: string; look: TakenLook }) =>
+      ask(createdSchema, `/api/productions/${productionId}/looks`, { method: 'POST', body: kept }),
+    onError: said,
+    onSettled: () => client.invalidateQueries({ queryKey: looksKey(productionId) }),
+  });
+}
+
+export function useTakeLookOff(productionId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => ask(nothing, `/api/looks/${id}`, { method: 'DELETE' }),
+    onError: said,
+    onSettled: () => client.invalidateQueries({ queryKey: looksKey(productionId) }),
   });
 }

@@ -5,7 +5,7 @@ import { setPreferences, usePreferences } from '../session/choices/preferences.t
 const FLEETING: ReadonlySet<string> = new Set(['spread']);
 
 /** Which dock of a step is open and how wide it is; both are remembered. */
-export function useStepDocks(step: 'stage' | 'move') {
+export function useStepDocks(step: 'stage' | 'move' | 'look') {
   const { open: remembered, widthPx } = usePreferences((state) => state.docks[step]);
   const [fleeting, setFleeting] = useState<string | null>(null);
   const open = fleeting ?? remembered;

@@ -72,7 +72,7 @@ const WORDS: Readonly<Record<EditAction, string>> = {
   'cross-look': 'crossing to the look of',
   'paste-look': 'the look of',
   'match-colour': 'matching the colour of',
-  'add-lamp': 'adding',
+  'add-lamp': 'lighting',
   'set-steps': 'steps of',
   'keep-size': 'keeping the size of',
   'frame-planes': 'framing',

@@ -3,6 +3,7 @@ export const STEPS = [
   ['art', 'Art'],
   ['stage', 'Stage'],
   ['move', 'Move'],
+  ['look', 'Look'],
   ['survey', 'Survey'],
   ['hand-off', 'Hand-off'],
 ] as const;

@@ -12,18 +12,16 @@ import { Select } from '../ui/fields/select.tsx';
 import { TabRow } from '../ui/tab-row.tsx';
 import { stageWords as say } from '../words/stage.ts';
 import { DepthFields } from './panel/depth-fields.tsx';
-import { LookFields } from './panel/look-fields.tsx';
 import { PlaceFields } from './panel/place-fields.tsx';
 import { RunFields } from './panel/run-fields.tsx';
 import { PlaneSentence } from './plane-sentence.tsx';
 
-const TABS = ['depth', 'place', 'run', 'look'] as const;
+const TABS = ['depth', 'place', 'run'] as const;
 type Tab = (typeof TABS)[number];
 const TAB_WORDS: Readonly<Record<Tab, string>> = {
   depth: say.depth,
   place: say.place,
   run: say.run,
-  look: say.look,
 };
 
 /** The numbers of the selected planes, each typed, dragged or stepped, and what they mean. */
@@ -61,7 +59,6 @@ export function PlanePanel() {
         {tab === 'depth' && <DepthFields planes={planes} scene={scene} />}
         {tab === 'place' && <PlaceFields planes={planes} scene={scene} />}
         {tab === 'run' && <RunFields planes={planes} scene={scene} />}
-        {tab === 'look' && <LookFields planes={planes} scene={scene} />}
         {locked.length > 0 ? (
           <LockedSentence locked={locked} all={planes.length} />
         ) : (

@@ -16,7 +16,6 @@ import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
 import { FieldingView } from '../views/fielding-view.tsx';
 import { stageWords as say } from '../words/stage.ts';
-import { AirDock } from './air-dock.tsx';
 import { FigureDock } from './figure-dock.tsx';
 import { LoopDock } from './loop-dock.tsx';
 import { MeasureBar } from './measure-bar.tsx';
@@ -52,7 +51,6 @@ export function StagePage() {
               onChange={(next) => setPreferences({ views: next })}
             />
             <span className="flex-1" />
-            <AirDock />
             <LoopDock />
             <FigureDock />
             <HistoryDock />

@@ -139,12 +139,20 @@ export function toggleKey(session: Session, ref: ChannelRef, frame: number): voi
 }
 
 /** Tries values of one channel at the playhead, keyed or shifted as Keying says. */
-export function valueTrial(session: Session, ref: ChannelRef): BeginTrial<number> {
+export const valueTrial = (session: Session, ref: ChannelRef): BeginTrial<number> =>
+  valuesTrial(session, [ref], channelTitle(session.state.scene, ref));
+
+/** The same of a channel that several planes have. */
+export function valuesTrial(
+  session: Session,
+  refs: readonly ChannelRef[],
+  subject: string,
+): BeginTrial<number> {
   const { keying } = usePreferences.getState();
-  const action =
-    ref.on === 'camera' ? (keying ? 'key-camera' : 'shift-camera') : keying ? 'key-plane' : 'shift-plane';
-  const { scene, frame } = session.state;
-  return sceneTrial(session, action, channelTitle(scene, ref), (kept, value) =>
-    setChannelValue(kept, ref, value, { frame, keying }),
+  const onCamera = refs[0]?.on === 'camera';
+  const action = onCamera ? (keying ? 'key-camera' : 'shift-camera') : keying ? 'key-plane' : 'shift-plane';
+  const { frame } = session.state;
+  return sceneTrial(session, action, subject, (kept, value) =>
+    refs.reduce((scene, ref) => setChannelValue(scene, ref, value, { frame, keying }), kept),
   );
 }

@@ -1,7 +1,10 @@
 export {
   easeShelfSchema,
   type KeptEase,
+  type KeptLook,
+  lookShelfSchema,
   newKeptEaseSchema,
+  newKeptLookSchema,
   newTakeSchema,
   type Take,
   takeListSchema,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { takenLookSchema } from '../../edits/look/index.ts';
 import { easeSchema, LIMITS } from '../../scene/index.ts';
 import { soundSceneSchema } from '../../staging/check/index.ts';
 import { nameSchema } from './wall.ts';
@@ -28,3 +29,9 @@ export const keptEaseSchema = z.object({ id: z.uuid(), name: z.string(), ease: e
 export type KeptEase = z.infer<typeof keptEaseSchema>;
 export const easeShelfSchema = z.object({ eases: z.array(keptEaseSchema).max(LIMITS.keys.max) });
 export const newKeptEaseSchema = z.strictObject({ name: nameSchema, ease: easeSchema });
+
+/** A look that the artist keeps, for the shots of a production. */
+export const keptLookSchema = z.object({ id: z.uuid(), name: z.string(), look: takenLookSchema });
+export type KeptLook = z.infer<typeof keptLookSchema>;
+export const lookShelfSchema = z.object({ looks: z.array(keptLookSchema).max(LIMITS.keys.max) });
+export const newKeptLookSchema = z.strictObject({ name: nameSchema, look: takenLookSchema });

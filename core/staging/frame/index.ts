@@ -1,2 +1,3 @@
 export { type FramePlan, framePlan, type Haze, type PlaneLook, type PlanePlan } from './frame-plan.ts';
 export { type FrameRange, framesOf } from './frame-range.ts';
+export { SHARP_PX, type SharpBand, sharpBandAt } from './sharp-band.ts';

@@ -12,13 +12,14 @@ describe('opening the database', () => {
     const tables = await first!.db.execute(
       sql`select table_name from information_schema.tables where table_schema = 'public' order by 1`,
     );
-    expect(applied.rows).toEqual([{ n: 9 }]);
+    expect(applied.rows).toEqual([{ n: 10 }]);
     expect(tables.rows.map((row) => row.table_name)).toEqual([
       'art',
       'edits',
       'facts',
       'handoffs',
       'kept_eases',
+      'kept_looks',
       'ops',
       'productions',
       'render_chunks',

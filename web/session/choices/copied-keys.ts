@@ -11,7 +11,14 @@ const copiedSchema = z.object({
       on: z.enum(['camera', 'plane']),
       name: z.enum([...CAMERA_CHANNELS, ...PLANE_CHANNELS]),
       plane: planeIdSchema.nullable(),
-      keys: z.array(z.object({ frame: z.int(), value: z.number(), ease: easeSchema })),
+      keys: z.array(
+        z.object({
+          frame: z.int(),
+          value: z.number(),
+          ease: easeSchema,
+          follows: z.string().optional(),
+        }),
+      ),
     }),
   ),
 });

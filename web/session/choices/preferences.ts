@@ -28,6 +28,7 @@ export const PLAY_SPEEDS = [1, 0.5, 0.25] as const;
 export const RULER_LABELS = ['seconds', 'timecode'] as const;
 export const GHOSTS_OF = ['nothing', 'planes', 'frame'] as const;
 
+export const LOOK_CLICKS = ['sharp', 'choose'] as const;
 export const FINDINGS_BY = ['kind', 'plane', 'worst'] as const;
 export type FindingsBy = (typeof FINDINGS_BY)[number];
 export const ROOMS = ['system', 'light', 'dark'] as const;
@@ -53,7 +54,11 @@ const FOLDED = { open: null, widthPx: 320 };
 
 const preferencesSchema = z.object({
   /** The dock that is open beside the picture of a step, and its width in CSS px. */
-  docks: z.object({ stage: dockSchema, move: dockSchema }).default({ stage: FOLDED, move: FOLDED }),
+  docks: z
+    .object({ stage: dockSchema, move: dockSchema, look: dockSchema })
+    .default({ stage: FOLDED, move: FOLDED, look: { open: 'light', widthPx: 286 } }),
+  /** What a click in the picture of the Look step does. */
+  lookClick: z.enum(LOOK_CLICKS).default('sharp'),
   handoff: handoffSettingsSchema.default({
     kind: 'png',
     handles: 0,
@@ -109,6 +114,8 @@ const preferencesSchema = z.object({
     .default({ of: 'nothing', before: 1, after: 1, step: 12 }),
   /** Height of the rows of the timing strip, CSS px. */
   stripHeight: z.number().min(100).max(1200).default(286),
+  /** The same of the Look step, where the picture needs the room more. */
+  lookStripHeight: z.number().min(100).max(1200).default(176),
   /** Drawing the path of the camera or of the chosen plane over the views. */
   showPath: z.boolean().default(true),
   ride: z

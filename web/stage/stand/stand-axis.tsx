@@ -1,11 +1,11 @@
 import { cameraPoseAt } from '@keen-ridge/core/staging';
 import { memo } from 'react';
+import { type StandScale, speedTicks } from '../../planes/stand-scale.ts';
 import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import { useSessionState } from '../../session/use-session.ts';
 import { formatNumber } from '../../ui/format.ts';
 import { stageWords as say } from '../../words/stage.ts';
 import { BARS, COLUMN } from './stand-bar.tsx';
-import { type StandScale, speedTicks } from './stand-scale.ts';
 
 const DEPTH_RIGHT = 423;
 const SPEED_LEFT = 429;

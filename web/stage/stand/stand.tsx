@@ -1,6 +1,14 @@
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { useMemo, useRef, useState } from 'react';
 import { subjectOf, withDistanceRatio } from '../../edits/depth-edits.ts';
+import { type RunsOut, type StandRow, standRows } from '../../planes/stand-rows.ts';
+import {
+  type StandScale,
+  snappedDepth,
+  spreadLabels,
+  standScale,
+  trueScale,
+} from '../../planes/stand-scale.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { clickKeys, selectPlane } from '../../session/choices/selection.ts';
 import { useCalmFrame } from '../../session/pace/use-calm.ts';
@@ -15,8 +23,6 @@ import { stageWords as say } from '../../words/stage.ts';
 import { CameraMark, CameraTab, HatchPattern, StandAxis } from './stand-axis.tsx';
 import { BARS, COLUMN, StandBar, type StandBarProps } from './stand-bar.tsx';
 import { StandLabel } from './stand-label.tsx';
-import { type RunsOut, type StandRow, standRows } from './stand-rows.ts';
-import { type StandScale, snappedDepth, spreadLabels, standScale, trueScale } from './stand-scale.ts';
 
 const TOP = 52;
 const FOOT = 28;

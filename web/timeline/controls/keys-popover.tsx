@@ -1,7 +1,7 @@
 import { boundsOf, restCamera, setSelectedValue, stretchSelected } from '@keen-ridge/core/edits/keys';
 import { setShotLength } from '@keen-ridge/core/edits/shot';
 import type { Scene } from '@keen-ridge/core/scene';
-import { channelAt, channelRef, keyedChannels, shownScale } from '@keen-ridge/core/staging';
+import { channelAt, channelRef, isColour, keyedChannels, shownScale } from '@keen-ridge/core/staging';
 import { rationalToNumber } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -126,7 +126,7 @@ function ValueField() {
   const channels = new Set(selectedKeys.map((key) => key.channel));
   const [only] = channels;
   const ref = channels.size === 1 && only ? channelRef(only) : null;
-  const words = ref && ref.name !== 'track' ? CHANNEL_WORDS[ref.name] : null;
+  const words = ref && ref.name !== 'track' && !isColour(ref.name) ? CHANNEL_WORDS[ref.name] : null;
   const values = ref
     ? selectedKeys.map(({ frame }) => {
         const key = channelAt(scene, ref)?.keys.find((k) => k.frame === frame);

@@ -1,4 +1,5 @@
 import type { Scene } from '@keen-ridge/core/scene';
+import { planeOf } from '@keen-ridge/core/scene/records';
 import { type ChannelRef, channelAt, interpolationOf, channelRef as refOf } from '@keen-ridge/core/staging';
 import {
   type Channel,
@@ -72,6 +73,7 @@ export const Lane = memo(
         <Spans channel={channel} scale={scale} selected={selected} row={row} scene={scene} />
         <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} stroke="var(--color-rule-light)" pointerEvents="none" />
         <SwayGhost name={ref.name} scene={scene} scale={scale} />
+        <Followed keys={shown} scene={scene} scale={scale} />
         {shown.map((key, i) => (
           <KeyPill
             grasp={grasps[i]!}
@@ -93,10 +95,35 @@ export const Lane = memo(
     was.row.id === is.row.id &&
     was.selected === is.selected &&
     was.scene.move === is.scene.move &&
+    (is.row.ref.name !== 'focus' || was.scene.planes === is.scene.planes) &&
     was.scene.lengthFrames === is.scene.lengthFrames &&
     channelAt(was.scene, was.row.ref) === channelAt(is.scene, is.row.ref) &&
     channelTitle(was.scene, was.row.ref) === channelTitle(is.scene, is.row.ref),
 );
+
+/** The names of the planes that keys follow, beside them. */
+function Followed({ keys, scene, scale }: { keys: readonly Key[]; scene: Scene; scale: TimeScale }) {
+  return keys.map(({ frame, follows }, i) => {
+    const plane = planeOf(scene, follows);
+    if (!plane) return null;
+    const next = keys[i + 1];
+    const room = next ? (next.frame - frame) * scale.pxPerFrame : Number.POSITIVE_INFINITY;
+    if (room < 40) return null;
+    return (
+      <text
+        key={frame}
+        x={scale.xAt(frame) + 6}
+        y={ROW_HEIGHT / 2 + 4}
+        fontSize={11}
+        fill="var(--color-ink-2)"
+        pointerEvents="none"
+        className="narrow"
+      >
+        {plane.name}
+      </text>
+    );
+  });
+}
 
 const interpolationIn = (scene: Scene, ref: ChannelRef): Interpolation =>
   ref.name === 'track' ? 'linear' : interpolationOf(scene, ref.name);

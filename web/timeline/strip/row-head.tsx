@@ -5,7 +5,16 @@ import {
   setChannelLocked,
   setChannelMuted,
 } from '@keen-ridge/core/edits/keys';
-import { type ChannelRef, channelAt, channelId, shownValueAt, trackOf } from '@keen-ridge/core/staging';
+import { CLEAR_VISIBILITY_SPX, hexOfPacked, packHex } from '@keen-ridge/core/paint';
+import type { Scene } from '@keen-ridge/core/scene';
+import {
+  type ChannelRef,
+  channelAt,
+  channelId,
+  isColour,
+  shownValueAt,
+  trackOf,
+} from '@keen-ridge/core/staging';
 import { BEYONDS, type Beyond, keyAt } from '@keen-ridge/core/timing';
 import { trackLength, trackLengthAt } from '@keen-ridge/core/timing/moves';
 import { ChevronDown, ChevronRight } from 'lucide-react';
@@ -16,6 +25,7 @@ import { useCalmFrame } from '../../session/pace/use-calm.ts';
 import type { Session } from '../../session/session.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { classes } from '../../ui/class-names.ts';
+import { ColourField } from '../../ui/fields/colour-field.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { formatNumber } from '../../ui/format.ts';
 import { Menu, type MenuItem } from '../../ui/menu.tsx';
@@ -107,6 +117,15 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
         <span className="num w-[98px] pr-2 text-right">
           {formatNumber(trackLengthAt(track, frame))} / {formatNumber(trackLength(track))} px
         </span>
+      ) : isColour(ref.name) ? (
+        <ColourField
+          className="w-[98px]"
+          label={title}
+          hideLabel
+          disabled={locked}
+          colour={hexOfPacked(shownValueAt(scene, ref, frame))}
+          trial={trialOf(valueTrial(session, ref), packHex)}
+        />
       ) : (
         <NumberField
           className="w-[98px]"
@@ -117,7 +136,7 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
           step={words.step}
           signed={words.signed}
           disabled={locked}
-          value={shownValueAt(scene, ref, frame) * words.times}
+          value={isClearAir(scene, ref, frame) ? null : shownValueAt(scene, ref, frame) * words.times}
           context={{ hundredPercent: words.times }}
           trial={trialOf(valueTrial(session, ref), (value: number) => value / words.times)}
         />
@@ -126,6 +145,10 @@ export function ChannelHead({ channel: ref }: { channel: ChannelRef }) {
     </div>
   );
 }
+
+/** Clear air is seen through to no end: there is no number for it. */
+const isClearAir = (scene: Scene, ref: ChannelRef, frame: number): boolean =>
+  ref.name === 'visibility' && shownValueAt(scene, ref, frame) >= CLEAR_VISIBILITY_SPX;
 
 function ChannelMenu({ channel: ref }: { channel: ChannelRef }) {
   const session = useSession();

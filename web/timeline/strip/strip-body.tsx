@@ -13,7 +13,8 @@ import { slidWindow, timeScale, WHOLE_STRIP, zoomedWindow } from '../time-scale.
 import { GroupLane, Lane } from './lane.tsx';
 import { ChannelHead, GroupHead } from './row-head.tsx';
 import { RulerStrip } from './ruler-strip.tsx';
-import { placedRows, stripRows } from './strip-rows.ts';
+import { HEIGHT_OF } from './strip-height.tsx';
+import { placedRows, type RowsOf, stripRows } from './strip-rows.ts';
 import { HEAD_WIDTH, RULER_HEIGHT } from './strip-sizes.ts';
 import { useBoxSelect } from './use-box-select.ts';
 
@@ -21,7 +22,7 @@ import { useBoxSelect } from './use-box-select.ts';
 const SPARE_PX = 160;
 
 /** The rows under the ruler: heads to the left, keys over time beside them. Only rows that are seen are drawn. */
-export function StripBody() {
+export function StripBody({ of }: { of: RowsOf }) {
   const session = useSession();
   const scene = useShownScene();
   const [view] = useShotView();
@@ -29,13 +30,13 @@ export function StripBody() {
   const lanes = useRef<HTMLDivElement>(null);
   const { width } = useElementSize(lanes);
   const [scrollTop, setScrollTop] = useState(0);
-  const room = usePreferences((state) => state.stripHeight);
+  const room = usePreferences((state) => state[HEIGHT_OF[of]]);
   const [strip, setStrip] = useState(WHOLE_STRIP);
   const { lengthFrames } = scene;
   const scale = useMemo(() => timeScale(lengthFrames, width, strip), [lengthFrames, width, strip]);
   const rows = useMemo(
-    () => placedRows(stripRows(scene, view.pinned, view.folded)),
-    [scene, view.pinned, view.folded],
+    () => placedRows(stripRows(scene, view.pinned, view.folded, of)),
+    [scene, view.pinned, view.folded, of],
   );
   const height = rows.reduce((sum, row) => sum + row.height, 0);
   const seen = rows.filter(

@@ -1,14 +1,19 @@
 import { setPreferences, usePreferences } from '../../session/choices/preferences.ts';
 import { arrowStep, useDrag } from '../../ui/pointer/drag.ts';
 import { timelineWords as say } from '../../words/timeline.ts';
+import type { RowsOf } from './strip-rows.ts';
 
 const HEIGHTS = { least: 120, most: 620, step: 30 };
 
+/** Under which setting each step remembers its height. */
+export const HEIGHT_OF = { move: 'stripHeight', look: 'lookStripHeight' } as const;
+
 /** The upper edge of the strip: dragged, it gives the rows more room or less. */
-export function HeightHandle() {
-  const height = usePreferences((state) => state.stripHeight);
+export function HeightHandle({ of }: { of: RowsOf }) {
+  const setting = HEIGHT_OF[of];
+  const height = usePreferences((state) => state[setting]);
   const to = (px: number) =>
-    setPreferences({ stripHeight: Math.min(HEIGHTS.most, Math.max(HEIGHTS.least, Math.round(px))) });
+    setPreferences({ [setting]: Math.min(HEIGHTS.most, Math.max(HEIGHTS.least, Math.round(px))) });
   const drag = useDrag<HTMLDivElement>(
     () => ({ move: ({ dy }) => to(height - dy), drop: () => to(height) }),
     { slackPx: 1 },

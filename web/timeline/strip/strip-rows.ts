@@ -3,6 +3,7 @@ import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import {
   CAMERA_CHANNELS,
+  CAMERA_LOOKS,
   type ChannelId,
   type ChannelName,
   type ChannelRef,
@@ -11,9 +12,14 @@ import {
   LENS_CHANNELS,
   PLANE_CHANNELS,
 } from '@keen-ridge/core/staging';
+import { PLANE_LOOKS } from '@keen-ridge/core/staging/looks';
 import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
 
-const isLens = (name: ChannelName): boolean => LENS_CHANNELS.some((lens) => lens === name);
+const LOOK_ROWS = [...LENS_CHANNELS, ...CAMERA_LOOKS] as const;
+const isLight = (name: ChannelName): boolean => LOOK_ROWS.some((light) => light === name);
+
+/** Which rows a step needs: all that move, or those of the looks alone. */
+export type RowsOf = 'move' | 'look';
 
 /** A row of the strip: a whole move (which folds its channels), or one channel. */
 export type StripRow =
@@ -31,17 +37,22 @@ export type StripRow =
   | { readonly kind: 'channel'; readonly id: ChannelId; readonly ref: ChannelRef };
 
 /**
- * The rows of the strip: the camera's channels, then those of every plane that has keys or pinned rows. Channels for
+ * The rows of the strip: the camera's channels that the step is about, then those of every plane that has keys or pinned rows. Channels for
  * which a track stands give way to it.
  */
-export function stripRows(scene: Scene, pinned: readonly string[], folded: readonly string[]): StripRow[] {
+export function stripRows(
+  scene: Scene,
+  pinned: readonly string[],
+  folded: readonly string[],
+  of: RowsOf = 'move',
+): StripRow[] {
   const pins = new Set(pinned);
   const rowsOf = (refs: readonly ChannelRef[], always: boolean): ChannelRef[] =>
     refs.filter((ref) => {
       const keyed = (channelAt(scene, ref)?.keys.length ?? 0) > 0;
       if (ref.name === 'track') return keyed;
       if (isOnTrack(scene, ref)) return false;
-      const shown = (always && !isLens(ref.name)) || pins.has(channelId(ref));
+      const shown = (always && isLight(ref.name) === (of === 'look')) || pins.has(channelId(ref));
       return keyed || (shown && channelAt(scene, ref) !== null);
     });
   const group = (
@@ -61,16 +72,18 @@ export function stripRows(scene: Scene, pinned: readonly string[], folded: reado
       ...(isFolded ? [] : refs.map((ref): StripRow => ({ kind: 'channel', id: channelId(ref), ref }))),
     ];
   };
-  const camera = (['track', ...CAMERA_CHANNELS] as const).map((name): ChannelRef => ({ on: 'camera', name }));
+  const names = of === 'look' ? LOOK_ROWS : (['track', ...CAMERA_CHANNELS] as const);
+  const camera = names.map((name): ChannelRef => ({ on: 'camera', name }));
   return [
     ...group('camera', 'Camera', null, rowsOf(camera, true)),
-    ...planesOf(scene).flatMap(({ id, name }) => group(id, name, id, rowsOf(planeRefs(id), false))),
+    ...planesOf(scene).flatMap(({ id, name }) => group(id, name, id, rowsOf(planeRefs(id, of), false))),
   ];
 }
 
 const PLANE_ROWS: readonly ChannelName[] = ['track', ...PLANE_CHANNELS];
-const planeRefs = (plane: PlaneId): ChannelRef[] =>
-  PLANE_ROWS.map((name) => ({ on: 'plane', plane, name }) as ChannelRef);
+const PLANE_LOOK_ROWS: readonly ChannelName[] = [...PLANE_LOOKS, 'opacity', 'blur'];
+const planeRefs = (plane: PlaneId, of: RowsOf): ChannelRef[] =>
+  (of === 'look' ? PLANE_LOOK_ROWS : PLANE_ROWS).map((name) => ({ on: 'plane', plane, name }) as ChannelRef);
 
 /** A row with where it lies, CSS px from the top of all rows. */
 export interface PlacedRow {

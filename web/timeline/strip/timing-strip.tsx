@@ -11,25 +11,31 @@ import { useKeyCommands } from '../key-commands.ts';
 import { PlayButton } from '../transport.tsx';
 import { StripBody } from './strip-body.tsx';
 import { HeightHandle } from './strip-height.tsx';
+import type { RowsOf } from './strip-rows.ts';
 
 /** Time across, a row a channel: keys upright, spans filled with their speed. */
-export function TimingStrip() {
+export function TimingStrip({ of = 'move' }: { of?: RowsOf }) {
   useKeyCommands();
   return (
     <section aria-label={say.timing} className="relative shrink-0 border-t border-rule bg-bar">
-      <HeightHandle />
+      <HeightHandle of={of} />
       <div className="flex h-[34px] items-center gap-1.5 border-b border-rule px-3">
         <PlayButton />
-        <ReplaySwitch />
-        <PlayPopover />
-        <ShotLength />
-        <PinPopover />
+        {/* Beside a dock there is no room for what the Move step has too. */}
+        {of === 'move' && (
+          <>
+            <ReplaySwitch />
+            <PlayPopover />
+            <ShotLength />
+            <PinPopover />
+          </>
+        )}
         <SpeedNotice />
         <span className="flex-1" />
         <EaseBar />
         <KeysPopover />
       </div>
-      <StripBody />
+      <StripBody of={of} />
     </section>
   );
 }

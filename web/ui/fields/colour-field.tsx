@@ -10,12 +10,15 @@ interface ColourFieldProps {
   /** `#rrggbb`, lower case. */
   colour: string;
   trial: BeginTrial<string>;
+  hideLabel?: boolean;
+  disabled?: boolean;
+  className?: string;
 }
 
 const HEX = /^#?([0-9a-f]{6})$/i;
 
 /** A colour to pick or to type; a drag in the picker is one edit, wherever it is let go. */
-export function ColourField({ label, colour, trial }: ColourFieldProps) {
+export function ColourField({ label, colour, trial, hideLabel, disabled, className }: ColourFieldProps) {
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const typed = useRef<string | null>(null);
@@ -30,13 +33,14 @@ export function ColourField({ label, colour, trial }: ColourFieldProps) {
     if (read && next !== colour) setOnce(trial, next);
   };
   return (
-    <div>
-      <label htmlFor={id} className="mb-0.5 block text-[11px] text-ink-2">
+    <div className={className ?? 'w-[116px]'}>
+      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'mb-0.5 block text-[11px] text-ink-2'}>
         {label}
       </label>
-      <div className="flex h-[26px] w-[116px] items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-1 outline-select has-[input:focus]:outline-2">
+      <div className="flex h-[26px] items-center gap-1.5 rounded-[3px] border border-rule bg-raised px-1 outline-select has-[input:focus]:outline-2">
         <Popover.Root>
           <Popover.Trigger
+            disabled={disabled}
             aria-label={say.pickValue(label.toLowerCase())}
             className="h-6 w-7 shrink-0 cursor-pointer border border-ink-3"
             style={{ background: colour }}
@@ -54,6 +58,7 @@ export function ColourField({ label, colour, trial }: ColourFieldProps) {
           id={id}
           className="num h-full w-full min-w-0 bg-transparent outline-none"
           spellCheck={false}
+          disabled={disabled}
           value={draft ?? colour}
           data-typing={draft === null ? undefined : ''}
           onFocus={(event) => event.currentTarget.select()}

@@ -2,8 +2,8 @@ import { setCamera } from '@keen-ridge/core/edits/keys';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
-import { withDistanceRatio } from '../../edits/depth-edits.ts';
-import { depthColour } from '../../planes/depth-colour.ts';
+import { withDistanceRatio } from '../edits/depth-edits.ts';
+import { depthColour } from './depth-colour.ts';
 import { standRows } from './stand-rows.ts';
 
 const [far, near, ground] = ['far', 'near', 'ground'].map(testPlaneId);
