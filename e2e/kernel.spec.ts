@@ -48,6 +48,7 @@ function job() {
     smooth: false,
     beyond: null,
     mode: 'paint' as const,
+    softEdgePx: 0,
     repeat: 'none' as const,
   });
   const layers = [

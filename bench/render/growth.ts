@@ -84,6 +84,7 @@ export async function artMemory(count: number, widthPx: number, heightPx: number
         smooth: false,
         beyond: null,
         mode: 'paint',
+        softEdgePx: 0,
         repeat: 'none',
       }),
     );

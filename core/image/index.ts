@@ -2,6 +2,7 @@ export { premultiply } from './alpha.ts';
 export { mayBePremultiplied, unpremultiplied } from './alpha-guess.ts';
 export { CHUNK_PX, chunkGrid, chunkSize, cutChunk, isClearChunk, levelsOf } from './chunks.ts';
 export { cutEdges, SIDES, type Side } from './cut-edges.ts';
+export { DISTANCE_RANGES, type Endless, edgeDistances, rangeFor, softEdgeAt } from './distance.ts';
 export {
   type DeepRaster,
   isLanes,

@@ -1,4 +1,4 @@
-import { type Raster, raster } from '../image/index.ts';
+import { type DeepRaster, type Raster, raster } from '../image/index.ts';
 import { CLEAR, type GroupLayer, groupsIn, type RenderLayer, type RenderView } from '../picture/index.ts';
 import { groupBytes, groupJob, runGroup } from './group-job.ts';
 import type { KernelExports } from './kernel-exports.ts';
@@ -12,6 +12,7 @@ import {
 } from './layer-table.ts';
 import {
   Arena,
+  copyOf,
   type GrowableMemory,
   imageLayout,
   type StoredLevel,
@@ -75,15 +76,11 @@ export class SingleThreadRenderer {
   }
 
   /** Keeps an image under `artId`; a second one of the same id is ignored, for the id names the content. */
-  addImage(artId: string, image: Raster<'straight'>): void {
+  addImage(artId: string, image: Raster<'straight'> | DeepRaster): void {
     if (this.images.has(artId)) return;
     const layout = imageLayout(image.widthPx, image.heightPx, texelBytesFor(image));
     const address = this.arena.allocate(layout.bytes);
-    storeImage(
-      { ...image, data: image.data.slice() },
-      layout,
-      new Uint8Array(this.arena.memory.buffer, address, layout.bytes),
-    );
+    storeImage(copyOf(image), layout, new Uint8Array(this.arena.memory.buffer, address, layout.bytes));
     this.images.set(artId, { address, layout });
   }
 

@@ -19,6 +19,7 @@ describe('the layout of the layer table', () => {
       'rampLength',
       'boundTop',
       'boundBottom',
+      'isRadial',
     ];
     const taken = new Map<number, string>();
     for (const [name, { at, type }] of Object.entries(LAYER_FIELDS)) {
@@ -30,6 +31,6 @@ describe('the layout of the layer table', () => {
         taken.set(byte, name);
       }
     }
-    expect(Object.keys(LAYER_FIELDS)).toHaveLength(38);
+    expect(Object.keys(LAYER_FIELDS)).toHaveLength(39);
   });
 });

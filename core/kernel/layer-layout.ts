@@ -1,5 +1,5 @@
-import { BLEND_MODES, type BlendMode } from '../paint/index.ts';
-import { MOST_STEP, PHASES, passOf, tapsFor } from '../picture/index.ts';
+import { BLEND_MODES } from '../paint/index.ts';
+import { type LayerMode, MOST_STEP, PHASES, passOf, tapsFor } from '../picture/index.ts';
 
 /**
  * The layout of a layer table, stated once: `layer-table.ts` writes by it, and `assembly/layout.ts`, by which the kernel
@@ -52,6 +52,8 @@ const LEVEL = {
   tapsV: { at: 92, type: 'i32' },
   filterU: { at: 104, type: 'address' },
   filterV: { at: 108, type: 'address' },
+  /** Of distances to the edge: so many times a lane is the whole width of a soft edge, 1 being opaque. */
+  softGain: { at: 112, type: 'f32' },
   /** Where the image begins and ends, texels: its border, or further where its paint is read on beyond it. */
   left: { at: 128, type: 'f32' },
   right: { at: 132, type: 'f32' },
@@ -91,7 +93,12 @@ export const LAYER_MARKS = {
 
 /** Bits of `marks` from this one on: the mode by which it is laid over, as its place among them all. */
 const MODE_BIT = 8;
-export const modeMark = (mode: BlendMode): number => BLEND_MODES.indexOf(mode) << MODE_BIT;
+const LAYER_MODES: readonly LayerMode[] = [...BLEND_MODES, 'within'];
+export const modeMark = (mode: LayerMode): number => LAYER_MODES.indexOf(mode) << MODE_BIT;
+
+/** Bits behind the mode: the channel in which distances to an edge are read. */
+const CHANNEL_BIT = MODE_BIT + 4;
+export const channelMark = (channel: number): number => channel << CHANNEL_BIT;
 
 /** A look: nine floats of a matrix, which parts it has, four floats of a vignette; curves from `bytes` on. */
 export const LOOK = { parts: 36, vignette: 40, bytes: 64 } as const;
@@ -162,8 +169,9 @@ export function layoutAssembly(): string {
     ...constants(FILTERS, 'i32'),
     ...fields,
     ...marks,
-    `@inline export function mode(l: usize): i32 { return marks(l) >> ${MODE_BIT}; }`,
-    ...BLEND_MODES.map(
+    `@inline export function mode(l: usize): i32 { return (marks(l) >> ${MODE_BIT}) & 15; }`,
+    `@inline export function channel(l: usize): i32 { return (marks(l) >> ${CHANNEL_BIT}) & 3; }`,
+    ...LAYER_MODES.map(
       (mode, i) => `export const MODE_${mode.replaceAll('-', '_').toUpperCase()}: i32 = ${i};`,
     ),
     ...constants(LOOK, 'usize', 'LOOK_'),

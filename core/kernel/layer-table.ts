@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import type { Affine } from '../geometry/index.ts';
+import { rangeFor } from '../image/index.ts';
 import {
   type Background,
   CURVE_LENGTH,
@@ -21,6 +22,7 @@ import {
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import {
   BLOCKS,
+  channelMark,
   FILTERS,
   LAYER_BYTES,
   LAYER_KINDS,
@@ -254,6 +256,9 @@ function writeLevel(
     (repeatsDown(repeat) ? LAYER_MARKS.repeatsY : 0) |
     (isSecond ? LAYER_MARKS.isSecond : 0) |
     modeMark(layer.mode) |
+    (layer.kind === 'image' && layer.mode === 'within'
+      ? channelMark(rangeFor(layer.softEdgePx).channel)
+      : 0) |
     (alongRows ? LAYER_MARKS.alongRows : 0) |
     (level.texelBytes === 8 ? LAYER_MARKS.isWide : 0);
   writeEntry(table, at, atPixelCentres(map, -0.5), {
@@ -271,6 +276,10 @@ function writeLevel(
     kind: turned ? LAYER_KINDS.turned : LAYER_KINDS.upright,
     marks,
     secondQ15: inQ15(weight),
+    softGain:
+      layer.kind === 'image' && layer.mode === 'within'
+        ? rangeFor(layer.softEdgePx).px / layer.softEdgePx
+        : 0,
     ...bounds,
   });
   if (!isSecond) writeLook(table, at, tail, layer.look);

@@ -3,7 +3,7 @@ import type { Triple } from './oklab.ts';
 import { colourSchema } from './paint.ts';
 
 const gain = z.number().min(0).max(4);
-/** As wide as the distances that are kept of an art reach. */
+/** As wide as the distances that are kept of an art reach (image/distance.ts). */
 export const MOST_SOFT_EDGE_PX = 4000;
 
 const share = z.number().min(0).max(1);

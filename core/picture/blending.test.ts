@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { setBlendMode, setFilter } from '../edits/look/index.ts';
+import { edgeDistances, raster, softEdgeAt } from '../image/index.ts';
 import { buildLevels } from '../kernel/memory/index.ts';
-import { BLEND_FORMULAS, BLEND_MODES, type BlendMode, blendOver } from '../paint/index.ts';
-import type { Plane, Scene } from '../scene/index.ts';
+import { BLEND_FORMULAS, BLEND_MODES, type BlendMode, blendOver, PLAIN_GRADE } from '../paint/index.ts';
+import type { Plane, Repeat, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
 import { framePlan } from '../staging/frame/index.ts';
 import {
@@ -16,6 +17,7 @@ import {
 } from '../testing/index.ts';
 import { renderLayers } from './layers.ts';
 import { renderOracle } from './oracle.ts';
+import { artOfEdge, artsDrawn, edgeOfArt } from './soft-edge.ts';
 import { BLACK, CLEAR, type RenderView } from './view.ts';
 
 /**
@@ -211,5 +213,83 @@ describe('light on light', () => {
       const { kernel, oracle } = await bothOf(thick, images);
       expect(worst(kernel, oracle)).toBeLessThanOrEqual(1.5);
     }
+  });
+});
+
+describe('a soft edge', () => {
+  const art = (n: number) => testArtId(n);
+  /** A plane with a disc of paint on clear ground, and what its distances are. */
+  function disc(part: Partial<Plane> = {}) {
+    const image = raster(80, 60, 'straight');
+    for (let y = 0; y < 60; y++)
+      for (let x = 0; x < 80; x++)
+        if (Math.hypot(x + 0.5 - 40, y + 0.5 - 30) < 24)
+          image.data.set([220, 120, 40, 255], (y * 80 + x) * 4);
+    const plane = testPlane(
+      {
+        id: testPlaneId('disc'),
+        content: { kind: 'still', art: { ...testArt(7, 80, 60) }, made: null },
+        grade: { ...PLAIN_GRADE, softEdgePx: 10 },
+        ...part,
+      },
+      80,
+      60,
+    );
+    return { image, scene: testScene([plane], { frame: SIZE, homeDistanceSpx: 90 }) };
+  }
+
+  async function drawn(scene: Scene, image: ReturnType<typeof randomImage>, repeat: Repeat = 'none') {
+    const renderer = await testRenderer();
+    const edge = edgeOfArt(art(7), repeat);
+    const found = artOfEdge(edge);
+    const distances = edgeDistances(image, found!.endless);
+    renderer.addImage(art(7), image);
+    renderer.addImage(edge, distances);
+    const levels = new Map([
+      [art(7) as string, buildLevels(image)],
+      [edge as string, buildLevels(distances)],
+    ]);
+    const layers = renderLayers(framePlan(scene, 1), view());
+    return {
+      kernel: renderer.render(layers, view()).data,
+      oracle: renderOracle(layers, levels, SIZE.widthPx, SIZE.heightPx, CLEAR),
+    };
+  }
+
+  it('is a ramp of the distance to the edge: along the middle of a disc, to a level', async () => {
+    const { image, scene } = disc();
+    const { kernel, oracle } = await drawn(scene, image);
+    expect(worst(kernel, oracle)).toBeLessThanOrEqual(1);
+    // The row through the middle of the disc; its art begins 5 px in.
+    for (let x = 16; x < 64; x++) {
+      const ends = Math.min(x + 0.5 - 16, 64 - x - 0.5);
+      const alpha = kernel[(35 * SIZE.widthPx + x + 5) * 4 + 3]!;
+      expect(Math.abs(alpha - 255 * softEdgeAt(ends, 10))).toBeLessThanOrEqual(6);
+    }
+  });
+
+  it('is the oracle’s when turned, squashed, reduced, blurred, tiled and faded', async () => {
+    const still = testPlane({ id: testPlaneId('x') }, 80, 60).transform;
+    const ways: [Partial<Plane>, number][] = [
+      [{ transform: { ...still, rotationDeg: 31, scaleX: 0.9, scaleY: 1.3 } }, 1],
+      [{ transform: { ...still, scaleX: 0.4, scaleY: 0.4 } }, 1],
+      [{ grade: { ...PLAIN_GRADE, softEdgePx: 6, blurPx: 4 } }, 2],
+      [{ repeat: 'across', opacity: 0.5 }, 1],
+      [{ mode: 'multiply' }, 1],
+    ];
+    for (const [part, within] of ways) {
+      const { image, scene } = disc(part);
+      const { kernel, oracle } = await drawn(scene, image, part.repeat);
+      expect(worst(kernel, oracle)).toBeLessThanOrEqual(within);
+    }
+  });
+
+  it('is asked for beside the art where a plane has one, now or at any key', () => {
+    const { scene } = disc();
+    const [plane] = planesOf(scene);
+    expect(artsDrawn([plane!])).toEqual([art(7), edgeOfArt(art(7), 'none')]);
+    expect(artsDrawn([{ ...plane!, grade: null }])).toEqual([art(7)]);
+    expect(artOfEdge(art(7))).toBeNull();
+    expect(artOfEdge(`${art(7)}.edge-sideways`)).toBeNull();
   });
 });

@@ -14,6 +14,7 @@ export {
   type GroupLayer,
   groupsIn,
   type ImageLayer,
+  type LayerMode,
   levelBounds,
   needsDither,
   type PathLayer,
@@ -23,4 +24,5 @@ export { applyLook, CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from
 export { renderLayers } from './layers.ts';
 export { renderOracle } from './oracle.ts';
 export { edgeBounds, pathEdges } from './path-edges.ts';
+export { artOfEdge, artsDrawn, edgeOfArt } from './soft-edge.ts';
 export { type Background, BLACK, CLEAR, type RenderView } from './view.ts';

@@ -15,6 +15,9 @@ export interface LevelRead {
 /** A length at each side of the art. */
 export type Beyond = Readonly<Record<Side, number>>;
 
+/** As planes are laid over; `within`: what is behind is kept as far in from the edge as the image says. */
+export type LayerMode = BlendMode | 'within';
+
 /** One drawn image, resolved for one view. */
 export interface ImageLayer extends LevelRead {
   readonly kind: 'image';
@@ -31,7 +34,9 @@ export interface ImageLayer extends LevelRead {
   /** Weighed for what will be blurred: `smoothPass`. */
   readonly smooth: boolean;
   /** How it is laid over what is behind it. */
-  readonly mode: BlendMode;
+  readonly mode: LayerMode;
+  /** Of distances to the edge (`within`): art px over which what is behind comes in. */
+  readonly softEdgePx: number;
   /** Along which axes of the level reading comes round again instead of ending. */
   readonly repeat: Repeat;
 }

@@ -20,10 +20,19 @@ import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { memo } from '../units/index.ts';
 import { kernelVariance, readingOf, widestStep } from './filter/index.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
-import type { Beyond, GroupLayer, ImageLayer, LevelRead, PathLayer, RenderLayer } from './layer.ts';
+import type {
+  Beyond,
+  GroupLayer,
+  ImageLayer,
+  LayerMode,
+  LevelRead,
+  PathLayer,
+  RenderLayer,
+} from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
 import { joinEdges, type PathEdges, pathEdges } from './path-edges.ts';
 import { readOn } from './read-on.ts';
+import { edgeOfArt } from './soft-edge.ts';
 import type { RenderView } from './view.ts';
 
 /** The layers of a plan that leave a mark, far to near. Singular maps and clear planes drop out. */
@@ -99,19 +108,25 @@ function planeLayers(
   const asOne =
     plane.shown.kind === 'paths' &&
     (plane.mode !== 'paint' || (plane.opacity < 1 && plane.shown.paths.length > 1));
-  if (!blur && !asOne)
+  const softened = plane.softEdgePx > 0 && plane.shown.kind === 'image';
+  if (!blur && !asOne && !softened)
     return sharpLayers(plane, view, layerLook(plane.look, vignette), { smooth, beyond: null });
-  const beyond = blur && plane.repeat === 'none' ? readOn(plane, size) : null;
+  // What comes in from its edge has no paint at its border that could go on.
+  const beyond = blur && !softened && plane.repeat === 'none' ? readOn(plane, size) : null;
   const group = blur
     ? reducedFrame(view, blur, paintedOnImage(plane, view, beyond))
     : { frame: { ...view, imageToGroup: IDENTITY, cell: 1 }, blur: { sigmaPx: 0, radiusPx: 0 } };
   if (!group) return [];
   const { frame, blur: reduced } = group;
-  const inner = sharpLayers({ ...plane, opacity: 1, mode: 'paint' }, frame, layerLook(plane.look, null), {
-    smooth: smooth || frame.cell > 1,
-    beyond,
-  });
-  if (inner.length === 0) return [];
+  const drawing = { smooth: smooth || frame.cell > 1, beyond };
+  const painted = sharpLayers(
+    { ...plane, opacity: 1, mode: 'paint' },
+    frame,
+    layerLook(plane.look, null),
+    drawing,
+  );
+  if (painted.length === 0) return [];
+  const inner = softened ? [...painted, ...edgeLayers(plane, frame)] : painted;
   return [
     {
       kind: 'group',
@@ -126,6 +141,16 @@ function planeLayers(
       mode: plane.mode,
     },
   ];
+}
+
+/** What takes the alpha of a plane in from its edge, to be drawn over the plane alone. */
+function edgeLayers(plane: DrawnPlane, view: RenderView): RenderLayer[] {
+  const { shown, repeat } = plane;
+  if (shown.kind !== 'image') return [];
+  const art = { ...shown.art, id: edgeOfArt(shown.art.id, repeat) };
+  const mask = { ...plane, shown: { ...shown, art }, opacity: 1, mode: 'within' as const };
+  // Distances are level ground: there is nothing to sharpen.
+  return sharpLayers(mask, view, null, { smooth: true, beyond: null });
 }
 
 /** The variance of one px, px²: what a path is softened by at its border. */
@@ -166,7 +191,7 @@ interface Drawing {
 }
 
 function sharpLayers(
-  plane: DrawnPlane,
+  plane: Omit<DrawnPlane, 'mode'> & { readonly mode: LayerMode },
   view: RenderView,
   look: LayerLook | null,
   drawing: Drawing,
@@ -242,13 +267,13 @@ function glowLayer(plan: FramePlan, view: RenderView, vignette: Vignette | null)
 
 type Art = Extract<Shown, { kind: 'image' }>['art'];
 
-type Drawn = Pick<PlanePlan, 'opacity' | 'repeat' | 'mode'>;
+type Drawn = Pick<PlanePlan, 'opacity' | 'repeat' | 'softEdgePx'> & { readonly mode: LayerMode };
 
 function imageLayer(
   art: Art,
   artToImage: Affine,
   imageToArt: Affine,
-  { opacity, repeat, mode }: Drawn,
+  { opacity, repeat, mode, softEdgePx }: Drawn,
   look: LayerLook | null,
   { smooth, beyond }: Drawing,
 ): ImageLayer {
@@ -280,6 +305,7 @@ function imageLayer(
     beyond,
     smooth,
     mode,
+    softEdgePx,
     repeat,
   };
 }

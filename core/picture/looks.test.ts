@@ -405,6 +405,7 @@ describe('looks, worked by hand', () => {
       smooth: false,
       beyond: null,
       mode: 'paint',
+      softEdgePx: 0,
       repeat: 'none',
     };
     const view = { ...VIEW, widthPx: 50, heightPx: 40 };
@@ -441,6 +442,7 @@ describe('looks, worked by hand', () => {
       smooth: false,
       beyond: null,
       mode: 'paint',
+      softEdgePx: 0,
       repeat: 'both',
     };
     const oracle = renderOracle([layer], levels, VIEW.widthPx, VIEW.heightPx, CLEAR);

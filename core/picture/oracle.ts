@@ -1,6 +1,6 @@
 import { type Affine, applyAffine } from '../geometry/index.ts';
-import { isLanes, type LevelRaster, type Side } from '../image/index.ts';
-import { blendOver, colourAt, srgbOfHex } from '../paint/index.ts';
+import { isLanes, type LevelRaster, rangeFor, type Side, softEdgeAt } from '../image/index.ts';
+import { type BlendMode, blendOver, colourAt, srgbOfHex } from '../paint/index.ts';
 import type { Repeat } from '../scene/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import {
@@ -57,7 +57,9 @@ export function renderOracle(
       for (let x = 0; x < widthPx; x++) {
         read(x + 0.5, y + 0.5, sample);
         if (layer.look) coloured(layer.look, sample, x + 0.5, y + 0.5);
-        blendOver(layer.mode, out, (y * widthPx + x) * 4, sample, layer.opacity, 255);
+        const at = (y * widthPx + x) * 4;
+        if (layer.kind === 'image' && layer.mode === 'within') keepWithin(layer, out, at, sample);
+        else blendOver(layer.mode as BlendMode, out, at, sample, layer.opacity, 255);
       }
     }
   }
@@ -65,6 +67,13 @@ export function renderOracle(
     for (let i = 0; i < out.length; i += 4)
       for (let c = 0, rest = 1 - out[i + 3]! / 255; c < 4; c++) out[i + c] = out[i + c]! + ground[c]! * rest;
   return out;
+}
+
+/** What is there as far as the distance to the edge lets it be. */
+function keepWithin({ softEdgePx }: ImageLayer, out: Float64Array, at: number, sample: Float64Array): void {
+  const { channel, px } = rangeFor(softEdgePx);
+  const left = softEdgeAt((sample[channel]! / 255) * px, softEdgePx);
+  for (let c = 0; c < 4; c++) out[at + c] = out[at + c]! * left;
 }
 
 /** Writes the source at a point of the image. */

@@ -90,6 +90,7 @@ const LAYERS: readonly RenderLayer[] = [
     smooth: false,
     beyond: null,
     mode: 'paint',
+    softEdgePx: 0,
     repeat: 'none',
   },
   {
@@ -103,6 +104,7 @@ const LAYERS: readonly RenderLayer[] = [
     smooth: false,
     beyond: null,
     mode: 'paint',
+    softEdgePx: 0,
     repeat: 'none',
   },
   {

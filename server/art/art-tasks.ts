@@ -1,8 +1,10 @@
 import { open, readFile } from 'node:fs/promises';
 import { type ArtFault, mergeImages, type PlacedImage, sniff, unionBox } from '@keen-ridge/core/art';
 import type { ImportedPainting } from '@keen-ridge/core/art/landing';
-import { type Raster, raster, unpremultiplied } from '@keen-ridge/core/image';
+import { edgeDistances, type Raster, raster, unpremultiplied } from '@keen-ridge/core/image';
 import type { BlendMode } from '@keen-ridge/core/paint';
+import { artOfEdge } from '@keen-ridge/core/picture';
+import type { ArtId } from '@keen-ridge/core/scene';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import { decodeDeep, decoderFault, decodeStored, isDeepPng, tooLarge, tooLargeFault } from './decode.ts';
@@ -33,7 +35,8 @@ export type ArtTask =
       readonly widthPx: number;
       readonly heightPx: number;
     }
-  | { readonly kind: 'levels'; readonly path: string };
+  /** Makes the levels of stored art anew, or, under the name of its edge, those of the distances to that. */
+  | { readonly kind: 'levels'; readonly name: ArtId; readonly path: string };
 
 export interface MergeLayer {
   readonly path: string;
@@ -109,7 +112,11 @@ export async function runArtTask(
       if (!image.ok) return image;
       const deep = isDeepPng(png) ? await decodeDeep(png) : null;
       if (deep && !deep.ok) return deep;
+      const edge = artOfEdge(task.name);
+      // Before the pixels are used up.
+      const distances = edge && edgeDistances(deep?.value ?? image.value, edge.endless);
       const kept = await keepImage(image.value, png, sink, deep?.value ?? null);
+      if (distances) await sink.pixels?.(task.name, distances);
       return ok({ kind: 'image', image: kept, xPx: 0, yPx: 0 });
     }
   }

@@ -1,6 +1,7 @@
 import { type ArtFault, sniff } from '@keen-ridge/core/art';
 import { readPngHeader } from '@keen-ridge/core/art/png';
-import { type DeepRaster, type Raster, raster } from '@keen-ridge/core/image';
+import { type DeepRaster, edgeDistances, type Raster, raster } from '@keen-ridge/core/image';
+import { artOfEdge } from '@keen-ridge/core/picture';
 import { LIMITS } from '@keen-ridge/core/scene';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
 import sharp, { type SharpOptions } from 'sharp';
@@ -76,11 +77,15 @@ export function isDeepPng(bytes: Uint8Array): boolean {
   return header?.ok === true && header.value.bitDepth === 16;
 }
 
-/** The pixels of a stored PNG as deep as they are stored, for its levels. */
-export const decodeForLevels = (
+/** The pixels of a stored PNG as deep as they are stored, for its levels; or, under the name of its edge, the distances to that. */
+export async function decodeForLevels(
+  name: string,
   png: Uint8Array,
-): Promise<Result<Raster<'straight'> | DeepRaster, ArtFault>> =>
-  isDeepPng(png) ? decodeDeep(png) : decodeStored(png);
+): Promise<Result<Raster<'straight'> | DeepRaster, ArtFault>> {
+  const image = await (isDeepPng(png) ? decodeDeep(png) : decodeStored(png));
+  const edge = artOfEdge(name);
+  return image.ok && edge ? ok(edgeDistances(image.value, edge.endless)) : image;
+}
 
 /** The pixels of a stored PNG. */
 export const decodeStored = (png: Uint8Array): Promise<Result<Raster<'straight'>, ArtFault>> =>

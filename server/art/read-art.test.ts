@@ -90,7 +90,7 @@ describe('PNGs', () => {
     ] as const) {
       const { images, layers } = await read(name, bytes);
       const { png } = images.get(layers[0]!.art.id)!;
-      const pixels = await decodeForLevels(png);
+      const pixels = await decodeForLevels('', png);
       if (!pixels.ok || !(pixels.value.data instanceof Uint16Array)) throw new Error('Not held in 16 bit');
       expect(Array.from(pixels.value.data)).toEqual(Array.from(ramp));
       const [finest] = levelsOf(pixels.value);

@@ -69,8 +69,8 @@ export class ArtDesk {
   merge({ layers }: MergeRequest): Promise<PlacedArt> {
     return this.one(async (folder) => {
       const placed = [];
-      for (const { artId, xPx, yPx, opacity } of layers.toReversed())
-        placed.push({ path: await this.stage(folder, artId), xPx, yPx, opacity });
+      for (const { artId, ...place } of layers.toReversed())
+        placed.push({ path: await this.stage(folder, artId), ...place });
       return { kind: 'merge', layers: placed };
     });
   }
@@ -93,7 +93,10 @@ export class ArtDesk {
     const made = await this.inFolder(async (folder) => {
       const path = join(folder, 'stored.png');
       await writeFile(path, png);
-      return this.processes.run({ task: { kind: 'levels', path }, folder }, { onImage: () => {} });
+      return this.processes.run(
+        { task: { kind: 'levels', name: artId, path }, folder },
+        { onImage: () => {} },
+      );
     });
     if (!made.ok) throw new ArtUnreadable(artId, `is damaged in the store: ${made.error.detail}`);
   }

@@ -7,7 +7,8 @@ import {
   pixelsQuerySchema,
   uploadQuerySchema,
 } from '@keen-ridge/core/contract';
-import { artIdSchema } from '@keen-ridge/core/scene';
+import { artOfEdge } from '@keen-ridge/core/picture';
+import { type ArtId, artIdSchema } from '@keen-ridge/core/scene';
 import { cleanName } from '@keen-ridge/core/units';
 import { Router } from 'express';
 import { z } from 'zod';
@@ -25,7 +26,14 @@ import { receiveBody } from './receive.ts';
 
 const artParam = z.object({ artId: artIdSchema });
 const whole = z.coerce.number().int().min(0);
-const chunksParam = artParam.extend({ level: whole.max(40) });
+/** Art, or the distances to its edge. */
+const levelsParam = z.object({
+  artId: z
+    .string()
+    .refine((name) => artIdSchema.safeParse(artOfEdge(name)?.artId ?? name).success, 'is no art')
+    .transform((name) => name as ArtId),
+});
+const chunksParam = levelsParam.extend({ level: whole.max(40) });
 const rectQuery = z.object({ c0: whole, r0: whole, c1: whole, r1: whole });
 /** The address names the content, so it never changes. */
 const FOREVER = 'private, max-age=31536000, immutable';
@@ -100,7 +108,7 @@ export function artRoutes(db: Database, posters: Posters, desk: ArtDesk, maps: A
     response.type('application/octet-stream').set('Cache-Control', FOREVER).send(body);
   });
   routes.get('/art/:artId/levels', async (request, response) => {
-    const { artId } = artParam.parse(request.params);
+    const { artId } = levelsParam.parse(request.params);
     const manifest = await readable(desk.levels.manifest(artId));
     response.set('Cache-Control', FOREVER).json(manifest);
   });

@@ -2,6 +2,7 @@ import { promisify } from 'node:util';
 import { inflate } from 'node:zlib';
 import type { ImageManifest } from '@keen-ridge/core/contract';
 import type { ChunkRect, StreamSource } from '@keen-ridge/core/kernel/memory';
+import { artOfEdge } from '@keen-ridge/core/picture';
 import type { ArtId } from '@keen-ridge/core/scene';
 import { decodeForLevels } from '../art/decode.ts';
 import type { LevelsFiles } from './levels-file.ts';
@@ -107,7 +108,7 @@ export class ArtLevels {
   }
 
   private async makeNow(artId: ArtId): Promise<void> {
-    const png = await this.read(artId);
+    const png = await this.read(artOfEdge(artId)?.artId ?? artId);
     if (!png) throw new ArtUnreadable(artId, 'is missing or damaged in the store');
     await this.make(artId, png);
   }
@@ -117,7 +118,7 @@ export class ArtLevels {
 const levelsHere =
   (files: LevelsFiles): MakeLevels =>
   async (artId, png) => {
-    const pixels = await decodeForLevels(png);
+    const pixels = await decodeForLevels(artId, png);
     if (!pixels.ok) throw new ArtUnreadable(artId, `is damaged in the store: ${pixels.error.detail}`);
     await files.write(artId, pixels.value);
   };

@@ -1,10 +1,9 @@
 import { toI420 } from '@keen-ridge/core/export';
 import { IDENTITY } from '@keen-ridge/core/geometry';
-import { BLACK, type RenderView, renderLayers } from '@keen-ridge/core/picture';
+import { artsDrawn, BLACK, type RenderView, renderLayers } from '@keen-ridge/core/picture';
 import type { RenderPool } from '@keen-ridge/core/pool';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
-import { shownArts } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import {
   BufferTarget,
@@ -86,10 +85,9 @@ export async function quickFilm(work: QuickFilmWork): Promise<QuickFilm> {
 
 const openArt = (pool: RenderPool, scene: Scene): Promise<unknown> =>
   Promise.all(
-    planesOf(scene)
-      .filter((plane) => !plane.hidden)
-      .flatMap(({ content }) => shownArts(content))
-      .map((art) => pool.openStream(art.id, streamSource(art.id))),
+    artsDrawn(planesOf(scene).filter((plane) => !plane.hidden)).map((id) =>
+      pool.openStream(id, streamSource(id)),
+    ),
   );
 
 /** Opaque RGBA of a frame once all of its art is there. */

@@ -17,12 +17,22 @@ import {
   MODE_PLUS_LIGHTER,
   MODE_SCREEN,
   MODE_SOFT_LIGHT,
+  MODE_WITHIN,
 } from './layout';
 
 const FULL: f32 = 32640;
 
-/** Lays `bytes` of lanes at `row` over those at `to`. */
-export function layOver(mode: i32, row: usize, to: usize, bytes: usize, opacityQ15: i32): void {
+/** Lays `bytes` of lanes at `row` over those at `to`; `channel` and `softGain` are of distances to an edge alone. */
+export function layOver(
+  mode: i32,
+  row: usize,
+  to: usize,
+  bytes: usize,
+  opacityQ15: i32,
+  channel: i32,
+  softGain: f64,
+): void {
+  if (mode == MODE_WITHIN) return keepWithin(row + (<usize>channel << 1), to, bytes, <f32>softGain);
   const faded = isFaded(opacityQ15);
   const opacity = opacityLanes(opacityQ15);
   const end = row + bytes;
@@ -47,6 +57,20 @@ export function layOver(mode: i32, row: usize, to: usize, bytes: usize, opacityQ
     const source = fade(v128.load(row), faded, opacity);
     if (!v128.any_true(source)) continue;
     v128.store(to, blended(mode, source, v128.load(to)));
+  }
+}
+
+/** What is at `to` as far as the distances at `row` let it be: softEdgeAt() of ../../image/distance.ts. */
+function keepWithin(row: usize, to: usize, bytes: usize, gain: f32): void {
+  for (const end = to + bytes; to < end; row += 8, to += 8) {
+    if (load<u64>(to) == 0) continue;
+    const t = min<f32>(1, (<f32>load<u16>(row) / FULL) * gain);
+    if (t >= 1) continue;
+    const left = t * t * (<f32>3 - <f32>2 * t);
+    const there = f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(v128.load64_zero(to)));
+    const kept = f32x4.add(f32x4.mul(there, f32x4.splat(left)), f32x4.splat(0.5));
+    const whole = i32x4.trunc_sat_f32x4_s(kept);
+    v128.store64_lane(to, i16x8.narrow_i32x4_u(whole, whole), 0);
   }
 }
 

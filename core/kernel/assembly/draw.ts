@@ -102,7 +102,7 @@ function drawWorkedOn(
     // An odd row ends in half a vector: what follows it is not the layer's.
     if ((x1 - x0) & 1) store<u64>(row + bytes, 0);
     // The opacity of a path is in its coverage already.
-    layOver(L.mode(layer), row, to, bytes, L.kind(layer) == L.PATHS ? 32768 : L.opacityQ15(layer));
+    layOver(L.mode(layer), row, to, bytes, L.kind(layer) == L.PATHS ? 32768 : L.opacityQ15(layer), L.channel(layer), L.softGain(layer));
   }
 }
 

@@ -1,5 +1,5 @@
 import { bandBytes, drawBand } from './blocks';
-import { EMPTY, joinKinds, OPAQUE, TILE, tileKind } from './cull';
+import { EMPTY, joinKinds, MIXED, OPAQUE, TILE, tileKind } from './cull';
 import { align, placeRoom } from './draw';
 import * as L from './layer';
 import { buildGather } from './upright';
@@ -76,6 +76,8 @@ function planBand(layers: usize, count: i32, firstLayer: usize, width: i32, colu
       let kind = hidden ? EMPTY : tileKind(layer, c * TILE, top, right, bottom);
       if (!hidden && L.secondQ15(layer) != 0)
         kind = joinKinds(kind, tileKind(layer + L.LAYER_BYTES, c * TILE, top, right, bottom));
+      // Where there is no distance to an edge nothing of what is behind is kept: that too is drawn.
+      if (!hidden && L.mode(layer) == L.MODE_WITHIN) kind = MIXED;
       store<u8>(kinds + <usize>c, kind);
       // Only paint hides what is behind it.
       if (kind == OPAQUE && L.mode(layer) == 0) store<i32>(known, i);

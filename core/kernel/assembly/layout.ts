@@ -41,6 +41,7 @@ export const MOST_ROWS: i32 = 112;
 @inline export function tapsV(l: usize): i32 { return load<i32>(l, 92); }
 @inline export function filterU(l: usize): usize { return <usize>load<u32>(l, 104); }
 @inline export function filterV(l: usize): usize { return <usize>load<u32>(l, 108); }
+@inline export function softGain(l: usize): f64 { return <f64>load<f32>(l, 112); }
 @inline export function left(l: usize): f64 { return <f64>load<f32>(l, 128); }
 @inline export function right(l: usize): f64 { return <f64>load<f32>(l, 132); }
 @inline export function top(l: usize): f64 { return <f64>load<f32>(l, 136); }
@@ -59,7 +60,8 @@ export const MOST_ROWS: i32 = 112;
 @inline export function isSecond(l: usize): bool { return (marks(l) & 4) != 0; }
 @inline export function alongRows(l: usize): bool { return (marks(l) & 16) != 0; }
 @inline export function isWide(l: usize): bool { return (marks(l) & 32) != 0; }
-@inline export function mode(l: usize): i32 { return marks(l) >> 8; }
+@inline export function mode(l: usize): i32 { return (marks(l) >> 8) & 15; }
+@inline export function channel(l: usize): i32 { return (marks(l) >> 12) & 3; }
 export const MODE_PAINT: i32 = 0;
 export const MODE_MULTIPLY: i32 = 1;
 export const MODE_SCREEN: i32 = 2;
@@ -73,6 +75,7 @@ export const MODE_SOFT_LIGHT: i32 = 9;
 export const MODE_DIFFERENCE: i32 = 10;
 export const MODE_EXCLUSION: i32 = 11;
 export const MODE_PLUS_LIGHTER: i32 = 12;
+export const MODE_WITHIN: i32 = 13;
 export const LOOK_PARTS: usize = 36;
 export const LOOK_VIGNETTE: usize = 40;
 export const LOOK_BYTES: usize = 64;

@@ -4,6 +4,7 @@ export type { StopSignal } from './stop-signal.ts';
 export {
   alphaIn,
   buildLevels,
+  copyOf,
   type ImageLayout,
   imageLayout,
   levelLayout,

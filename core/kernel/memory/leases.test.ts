@@ -27,6 +27,7 @@ const layer = (n: number, level = 0): RenderLayer => ({
   smooth: false,
   beyond: null,
   mode: 'paint',
+  softEdgePx: 0,
   repeat: 'none',
 });
 

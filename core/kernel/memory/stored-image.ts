@@ -1,4 +1,5 @@
 import {
+  type DeepRaster,
   type LevelRaster,
   levelBytes,
   levelsOf,
@@ -68,17 +69,27 @@ export function imageLayout(widthPx: number, heightPx: number, texelBytes: 4 | 8
 }
 
 /** Bytes a texel of an image takes in the memory. */
-export const texelBytesFor = (image: Raster<'straight'>): 4 | 8 => (wantsLanes(image) ? 8 : 4);
+export const texelBytesFor = (image: Raster<'straight'> | DeepRaster): 4 | 8 => (wantsLanes(image) ? 8 : 4);
+
+/** Its pixels are used up as levels are made of it. */
+export const copyOf = <I extends Raster<'straight'> | DeepRaster>(image: I): I => ({
+  ...image,
+  data: image.data.slice(),
+});
 
 /** The mip levels of an image, finest first, as they are held; the image is left as it is. */
-export const buildLevels = (image: Raster<'straight'>): LevelRaster[] =>
-  [...levelsOf({ ...image, data: image.data.slice() })].map(({ level }) => level);
+export const buildLevels = (image: Raster<'straight'> | DeepRaster): LevelRaster[] =>
+  [...levelsOf(copyOf(image))].map(({ level }) => level);
 
 /**
  * Fills `target` (`layout.bytes` long) with the levels and tile maps of straight RGBA `image`, whose texels the layout has
  * room for. Uses the image's pixels up.
  */
-export function storeImage(image: Raster<'straight'>, layout: ImageLayout, target: Uint8Array): void {
+export function storeImage(
+  image: Raster<'straight'> | DeepRaster,
+  layout: ImageLayout,
+  target: Uint8Array,
+): void {
   let i = 0;
   for (const { level, tiles } of levelsOf(image)) {
     const place = layout.levels[i++] as StoredLevel;

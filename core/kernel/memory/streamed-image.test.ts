@@ -61,6 +61,7 @@ const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
   smooth: false,
   beyond: null,
   mode: 'paint',
+  softEdgePx: 0,
   repeat: 'none',
 });
 const VIEW = { widthPx: 240, heightPx: 150, frameToImage: scaling(1), background: CLEAR };

@@ -1,10 +1,9 @@
 import type { Affine } from '@keen-ridge/core/geometry';
-import { renderLayers } from '@keen-ridge/core/picture';
+import { artsDrawn, renderLayers } from '@keen-ridge/core/picture';
 import { type RenderPool, RenderPoolClosed } from '@keen-ridge/core/pool';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import type { CameraPose } from '@keen-ridge/core/stage';
-import { shownArts } from '@keen-ridge/core/staging/content';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { ServerUnreachable } from '../../api/client.ts';
 import { streamSource } from './art-loader.ts';
@@ -100,17 +99,15 @@ export class PictureRenderer {
     clearTimeout(this.retry);
     try {
       const pool = await this.opening;
-      const missing = planesOf(scene)
-        .filter((plane) => !plane.hidden)
-        .flatMap(({ content }) => shownArts(content))
-        .filter((art) => !pool.has(art.id));
+      const shown = planesOf(scene).filter((plane) => !plane.hidden);
+      const missing = artsDrawn(shown).filter((id) => !pool.has(id));
       let done = 0;
       this.loaded = false;
       this.canvas.dataset.art = 'loading';
       if (missing.length > 0) this.events.onState({ kind: 'loading', done, total: missing.length });
       await Promise.all(
-        missing.map(async (art) => {
-          await pool.openStream(art.id, streamSource(art.id));
+        missing.map(async (id) => {
+          await pool.openStream(id, streamSource(id));
           done += 1;
           this.events.onState({ kind: 'loading', done, total: missing.length });
           this.again();
