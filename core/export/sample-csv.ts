@@ -1,4 +1,5 @@
 import { isOnTrack } from '../edits/keys/index.ts';
+import { hexOfPacked } from '../paint/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
 import {
@@ -6,24 +7,34 @@ import {
   type ChannelRef,
   channelAt,
   interpolationOf,
+  isColour,
   POSE_CHANNELS,
   pathPlaceAt,
   shownScale,
+  shownValueAt,
   TRACK_AXES,
 } from '../staging/index.ts';
 import { CAMERA_NUMBERS, PLANE_NUMBERS, sampleShot } from '../staging/sample/index.ts';
 import { channelValueAt } from '../timing/index.ts';
 
 /** A channel at every frame, as it is shown; from the track where that stands for it. */
-function shownValues(scene: Scene, ref: ChannelRef, axis: 0 | 1 | 2 | null): (frame: number) => number {
+function shownValues(
+  scene: Scene,
+  ref: ChannelRef,
+  axis: 0 | 1 | 2 | null,
+): (frame: number) => number | string {
   const { show } = shownScale(scene, ref);
   if (axis !== null && isOnTrack(scene, ref)) {
     const owner =
       ref.on === 'camera' ? { on: 'camera' as const } : { on: 'plane' as const, plane: ref.plane };
     return (frame) => show(pathPlaceAt(scene, owner, frame)[axis]);
   }
+  // Where it follows planes, it is where they are.
+  if (ref.name === 'focus') return (frame) => shownValueAt(scene, ref, frame);
   const channel = channelAt(scene, ref);
   const interpolation = interpolationOf(scene, ref.name);
+  if (channel && isColour(ref.name))
+    return (frame) => hexOfPacked(channelValueAt(channel, frame, interpolation));
   return channel ? (frame) => show(channelValueAt(channel, frame, interpolation)) : () => 0;
 }
 
