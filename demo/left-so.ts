@@ -29,3 +29,5 @@ export const CART_NOTES: Notes = [
   ['pace cart-road', 16, 'under the wheels: it is looked past'],
   ['pace cart-sea-wall', 13.7, 'behind the pony, and it repeats'],
 ];
+
+export const LOFT_NOTES: Notes = [['pace loft-rain', 70, 'rain is meant to streak']];

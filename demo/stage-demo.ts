@@ -1,8 +1,12 @@
 import { type PaintedLayer, planeFromLayer } from '@keen-ridge/core/edits/art';
 import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
-import { setCamera } from '@keen-ridge/core/edits/keys';
-import { addPlanes } from '@keen-ridge/core/edits/planes';
+import { setCamera, setChannelValue } from '@keen-ridge/core/edits/keys';
+import { addLamp, focusOn } from '@keen-ridge/core/edits/look';
+import { addPlanes, setPlaneMount } from '@keen-ridge/core/edits/planes';
+import { applyAffine } from '@keen-ridge/core/geometry';
 import { newScene, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { framePlan } from '@keen-ridge/core/staging/frame';
 import { QUAY_NOTES, withNotes } from './left-so.ts';
 
 export const DEMO_PRODUCTION = 'Salt Lanterns';
@@ -34,5 +38,48 @@ export function demoScene(layers: readonly PaintedLayer[]): Scene {
   );
   const from = setCamera(staged, { panX: -250, truck: 0 }, { frame: 1, keying: true });
   const to = setCamera(from, { panX: 250, truck: 150 }, { frame: 109, keying: true });
-  return withNotes(to, QUAY_NOTES);
+  return withNotes(withLampLit(withPull(to)), QUAY_NOTES);
+}
+
+const planeCalled = (scene: Scene, name: string) => planesOf(scene).find((plane) => plane.name === name);
+
+/** How wide the iris is open, stage px: the lighthouse is soft by some px while the lamplighter is sharp. */
+const IRIS_SPX = 14;
+
+/** The focus goes from the lighthouse to the lamplighter as he lifts his pole. */
+function withPull(scene: Scene): Scene {
+  const [far, near] = [planeCalled(scene, 'Island and light'), planeCalled(scene, 'Lamplighter')];
+  if (!far || !near) return scene;
+  const open = setCamera(scene, { iris: IRIS_SPX }, { frame: 1, keying: false });
+  const rest = focusOn(open, far.id, { frame: 1, keying: false });
+  const first = focusOn(rest, far.id, { frame: 14, keying: true });
+  return focusOn(first, near.id, { frame: 40, keying: true });
+}
+
+/** Where the lamp of the post hangs in the painting, px. */
+const LAMP = { x: 1690, y: 434 };
+const LAMP_FRAME = 40;
+
+/** The light of the lamp, which rides on the lamplighter's plane: dark until it is lit. */
+function withLampLit(scene: Scene): Scene {
+  const post = planeCalled(scene, 'Lamplighter');
+  const placed = framePlan(scene, 1).planes.find(({ planeId }) => planeId === post?.id);
+  if (!post?.origin || placed?.state !== 'drawn') return scene;
+  const id = planeIdSchema.parse('quay-lamp');
+  const art = { x: LAMP.x - post.origin.xPx, y: LAMP.y - post.origin.yPx };
+  const lamp = addLamp(scene, {
+    id,
+    name: 'Lamp light',
+    colour: '#ffc06a',
+    widthSpx: 620,
+    depthSpx: 0,
+    at: applyAffine(placed.artToFrame, art),
+    frame: 1,
+  });
+  const ridden = setPlaneMount(lamp, id, { on: 'plane', plane: post.id }, 1);
+  const on = ridden.ok ? ridden.value : lamp;
+  const opacity = { on: 'plane', plane: id, name: 'opacity' } as const;
+  const dark = setChannelValue(on, opacity, 0, { frame: LAMP_FRAME - 2, keying: true });
+  const first = setChannelValue(dark, opacity, 0, { frame: 1, keying: true });
+  return setChannelValue(first, opacity, 0.85, { frame: LAMP_FRAME + 6, keying: true });
 }

@@ -8,9 +8,8 @@ import {
   fillNumber,
   goToStep,
   importJetty,
-  inDock,
+  lightRow,
   makeShot,
-  panelTab,
   picturePixels,
   saved,
   standRow,
@@ -139,25 +138,22 @@ test('a hand-off is queued, watched, left alone through a killed server, and fou
 
 test('air, lens, filter and grade are seen as they are handed off', async ({ page, app }) => {
   await movingJetty(page, app.url, 'Looks', 24);
-  await goToStep(page, 'Stage');
+  await goToStep(page, 'Look');
   await page.keyboard.press('Home');
   const plain = await picturePixels(page, 1);
-  await standRow(page, 'Sheds').click();
-  await panelTab(page, 'Look');
-  const number = async (label: string, value: string) => {
-    await page.getByLabel(label, { exact: true }).fill(value);
-    await page.getByLabel(label, { exact: true }).press('Enter');
-  };
+  await lightRow(page, 'Sheds').click();
+  const dock = page.getByTestId('dock');
+  const number = (label: string, value: string) =>
+    fillNumber(dock.getByRole('textbox', { name: label, exact: true }), value);
   await number('Saturation', '30');
-  await number('Blur width', '12');
-  await inDock(page, 'Air and lens …', async () => {
-    await page.getByRole('button', { name: 'Add air' }).click();
-    await number('Iris width', '40');
-    await number('Vignette', '35');
-    await number('Glow', '25');
-  });
+  await number('Blur', '12');
+  await number('Soft edge', '20');
+  await dock.getByRole('button', { name: 'Add air' }).click();
+  await number('Iris, across', '40');
+  await number('Vignette', '35');
+  await number('Glow', '25');
   await saved(page);
-  await expect(page.getByText(/of its light comes through the air/)).toBeVisible();
+  await expect(lightRow(page, 'Evening sky')).toHaveAccessibleName(/%$/);
   // The picture shows the frame alone, at its own size: what the server renders is the same to the bit.
   await page.getByRole('button', { name: '100 %', exact: true }).click();
   const canvas = page.getByTestId('picture');

@@ -65,7 +65,7 @@ export async function renderedFrame(page: Page): Promise<Uint8Array> {
 
 export async function goToStep(
   page: Page,
-  step: 'Art' | 'Stage' | 'Move' | 'Survey' | 'Hand-off',
+  step: 'Art' | 'Stage' | 'Move' | 'Look' | 'Survey' | 'Hand-off',
 ): Promise<void> {
   await page
     .getByRole('navigation', { name: 'Steps' })
@@ -79,6 +79,11 @@ export const saved = (page: Page): Promise<void> =>
 export const currentFrame = (page: Page): Locator => page.getByTestId('current-frame');
 export const standRow = (page: Page, name: string): Locator =>
   page.getByRole('button', { name: new RegExp(`^${name}, depth`) });
+/** A plane on the Stand as light. */
+export const lightRow = (page: Page, name: string): Locator =>
+  page
+    .getByRole('list', { name: 'Planes, near to far, with their light' })
+    .getByRole('button', { name: new RegExp(`^${name}, `) });
 export const bar = (page: Page, name: string): Locator =>
   page.getByTestId(`bar-${name}`).locator('rect').first();
 
@@ -118,8 +123,8 @@ export function shareThatDiffers(p: Uint8Array, q: Uint8Array, by: number): numb
   return count / (p.length / 4);
 }
 
-/** Opens the depth, place, run or look numbers of the chosen planes. */
-export const panelTab = (page: Page, name: 'Depth' | 'Place' | 'Run' | 'Look'): Promise<void> =>
+/** Opens the depth, place or run numbers of the chosen planes. */
+export const panelTab = (page: Page, name: 'Depth' | 'Place' | 'Run'): Promise<void> =>
   page.getByRole('tab', { name }).click();
 
 export const depthOf = async (page: Page, name: string): Promise<number> => {

@@ -1,6 +1,15 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from './app-server.ts';
-import { fillNumber, goToStep, makeShot, picturePixels, saved, standRow, worstDifference } from './steps.ts';
+import {
+  fillNumber,
+  goToStep,
+  lightRow,
+  makeShot,
+  picturePixels,
+  saved,
+  standRow,
+  worstDifference,
+} from './steps.ts';
 
 test.use({ demo: true });
 
@@ -14,7 +23,7 @@ test('the demo stands on the wall with its picture, and opens on a stage of ten 
   const picture = demo.locator('img').first();
   await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(640);
   await demo.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
-  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(10);
+  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(11);
   const pixels = await picturePixels(page, 1);
   const greys = new Set<number>();
   for (let i = 0; i < pixels.length; i += 4096) greys.add(pixels[i] as number);
@@ -98,16 +107,21 @@ test('axe finds nothing serious on any screen or dock, and ? lists the keys', as
   await page.getByRole('link', { name: 'Open 010 Quay at lamp-lighting' }).click();
   await standRow(page, 'Quay houses').click();
   await check('stage');
-  await checkDocks(['Spread …', 'Rock settings', 'Air and lens …', 'Stand-in', 'History', 'View']);
+  await checkDocks(['Spread …', 'Rock settings', 'Stand-in', 'History', 'View']);
   await goToStep(page, 'Move');
   await page.getByTestId('span-camera/panX-1').click();
   await check('move');
   await checkDocks(['Camera …', 'Track', 'Sway', 'Ride', 'Ghosts', 'Takes', 'History', 'View']);
+  await goToStep(page, 'Look');
+  await lightRow(page, 'Quay houses').click();
+  await check('look');
+  await page.getByRole('button', { name: 'Looks', exact: true }).click();
+  await check('dock Looks');
   await goToStep(page, 'Hand-off');
   await expect(page.getByRole('button', { name: /Hand off/ })).toBeVisible();
   await check('hand-off');
   await goToStep(page, 'Art');
-  await expect(page.getByText('10 planes')).toBeVisible();
+  await expect(page.getByText('11 planes')).toBeVisible();
   await check('art');
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keyboard' })).toContainText('Play and stop');
@@ -124,7 +138,7 @@ test('a shot is duplicated, found, deleted and brought back from the bin', async
   await page.getByLabel('Find a shot').fill('lamp');
   await expect(demo.getByRole('listitem')).toHaveCount(2);
   await demo.getByRole('link', { name: `Open ${copy}` }).click();
-  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(10);
+  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(11);
   await goToStep(page, 'Move');
   await expect(page.getByTestId('span-camera/panX-1')).toHaveCount(0);
   await page.getByRole('link', { name: 'Keen Ridge, back to the wall' }).click();
@@ -164,7 +178,7 @@ test('several shots are chosen and deleted together; a set-up is dropped on anot
   await shot(copy).click();
   await page.waitForURL(/stage$/);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(10);
+  await expect(page.getByRole('list', { name: 'Planes, near to far' }).getByRole('listitem')).toHaveCount(11);
   await saved(page);
   await page.getByRole('link', { name: 'Keen Ridge, back to the wall' }).click();
   await expect(demo.getByText('192 f')).toHaveCount(1);

@@ -78,7 +78,7 @@ await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=tru
 await take('fifteen');
 await page.getByTestId('dock').getByRole('button', { name: 'Cancel' }).click();
 await page.keyboard.press('Control+z');
-await page.getByText('10 planes', { exact: true }).waitFor();
+await page.getByText('11 planes', { exact: true }).waitFor();
 await step('Move');
 await page.locator('canvas[data-art=ready][data-resting=true]').waitFor();
 await page.getByTestId('span-camera/panX-1').click();

@@ -8,7 +8,16 @@ import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { alphaOfPaths } from './alpha/path-alpha.ts';
 import { isCut } from './margins/edge-gaps.ts';
 import { acrossPx, beyond, frameOnArt, sideSeen } from './margins/margins.ts';
-import { type CoveringPlane, clearLight, coverCells, type Light, NO_LIGHT, newLight } from './pass/cover.ts';
+import {
+  type CoveringPlane,
+  clearLight,
+  copyOfLight,
+  coverCells,
+  type Light,
+  NO_LIGHT,
+  newLight,
+  setLight,
+} from './pass/cover.ts';
 import { type FrameSign, FrameSigns, sameSign } from './pass/frame-sign.ts';
 import { CELL_PX, type Grid, gridOf } from './pass/grid.ts';
 import { missingBeyond } from './pass/missing.ts';
@@ -242,7 +251,10 @@ export class SurveyRun {
         if (bare) this.reveals.set(one.planeId, this.newReveal(bare));
       } else this.reveal(one, light, plan.frame);
       const was = coveredBy && light.slice();
+      // What is laid over by light hides nothing of what is behind it.
+      const before = one.mode === 'paint' ? null : copyOfLight(this.light);
       const seen = coverCells(grid, this.light, plane);
+      if (before) setLight(this.light, before);
       if (rows) rows.seenPx[plan.frame - 1] = seen;
       if (was && coveredBy && front)
         for (let k = 0; k < light.length; k++) {

@@ -102,6 +102,22 @@ describe('edges', () => {
   });
 });
 
+describe('what is laid over by light', () => {
+  it('hides nothing: an edge behind rain is wrong as if there were none, and a stage of lamps alone is a hole', () => {
+    const hill = painted('hill', [360, 200], whole);
+    const rain = painted('rain', [400, 220], whole, { depthSpx: -10, mode: 'screen' });
+    const bare = only(panned(shot([hill, sky()]), 40), 'edge');
+    expect(
+      only(panned(shot([rain, hill, sky()]), 40), 'edge').filter(({ planeId }) => planeId === 'hill'),
+    ).toEqual(bare);
+    const paint = { ...rain, mode: 'paint' as const };
+    expect(
+      only(panned(shot([paint, hill, sky()]), 40), 'edge').filter(({ planeId }) => planeId === 'hill'),
+    ).toEqual([]);
+    expect(only(shot([rain]), 'hole')).toHaveLength(1);
+  });
+});
+
 describe('holes', () => {
   it('are as large as what is not covered, at their worst frame', () => {
     const ground = painted('ground', [320, 180], whole);

@@ -2,9 +2,12 @@ import { addCard, type PaintedLayer, planeFromLayer } from '@keen-ridge/core/edi
 import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
 import { setCamera } from '@keen-ridge/core/edits/keys';
 import { addPlanes } from '@keen-ridge/core/edits/planes';
+import { setRunSpeed } from '@keen-ridge/core/edits/runs';
 import { newScene, type Plane, planeIdSchema, type Scene, type Shape } from '@keen-ridge/core/scene';
-import { pathData, rectangleOutline } from '@keen-ridge/core/shapes';
+import { type Outline, pathData, rectangleOutline } from '@keen-ridge/core/shapes';
 import { newPlane } from '@keen-ridge/core/staging/content';
+import { seededRandom } from '@keen-ridge/core/units';
+import { LOFT_NOTES, withNotes } from '../left-so.ts';
 
 export const NET_LOFT_SHOT = '040 Net loft, rain coming';
 
@@ -90,6 +93,51 @@ export function netLoftScene(layers: readonly PaintedLayer[]): Scene {
       ],
     },
   });
-  const from = setCamera(sky, { panX: -160 }, { frame: 1, keying: true });
-  return setCamera(from, { panX: 360 }, { frame: 90, keying: true });
+  const from = setCamera(withRain(sky), { panX: -160 }, { frame: 1, keying: true });
+  return withNotes(setCamera(from, { panX: 360 }, { frame: 90, keying: true }), LOFT_NOTES);
+}
+
+/** A tile of rain, px, and how many streaks fall on it. */
+const TILE = { widthPx: 960, heightPx: 960, streaks: 90 } as const;
+/** How far a streak leans west as it falls, and how long it is, px. */
+const STREAK = { lean: 0.16, least: 40, most: 120, wide: 2.4 } as const;
+
+/** Streaks of rain without end, laid over by screening, falling by themselves. */
+function withRain(scene: Scene): Scene {
+  const random = seededRandom(40);
+  const streaks = Array.from({ length: TILE.streaks }, (): Outline => {
+    const long = STREAK.least + random() * (STREAK.most - STREAK.least);
+    const [x, y] = [random() * (TILE.widthPx - 30) + 25, random() * (TILE.heightPx - long)];
+    const foot = x - STREAK.lean * long;
+    const corner = (px: number, py: number) => {
+      const at = { x: px, y: py };
+      return { at, in: at, out: at };
+    };
+    return [
+      corner(x, y),
+      corner(x + STREAK.wide, y),
+      corner(foot + STREAK.wide, y + long),
+      corner(foot, y + long),
+    ];
+  });
+  const rain: Plane = {
+    ...newPlane(id('loft-rain'), 'Rain', {
+      kind: 'shapes',
+      widthPx: TILE.widthPx,
+      heightPx: TILE.heightPx,
+      shapes: [
+        {
+          id: 'streaks',
+          path: pathData(streaks),
+          paint: { kind: 'solid', colour: '#b9c6d8', opacity: 0.35 },
+        },
+      ],
+    }),
+    depthSpx: -300,
+    repeat: 'both',
+    mode: 'screen',
+  };
+  const ids = new Set([rain.id]);
+  const speed = { x: -9, y: 56, unit: 'datum' } as const;
+  return setRunSpeed(addPlanes(scene, [rain]), ids, speed, { frame: 1, keying: false });
 }

@@ -1,6 +1,7 @@
 import { addCard, type PaintedLayer, planeFromLayer } from '@keen-ridge/core/edits/art';
 import { setPlaneDepth } from '@keen-ridge/core/edits/depth';
 import { setCamera } from '@keen-ridge/core/edits/keys';
+import { pasteLook } from '@keen-ridge/core/edits/look';
 import { addPlanes, copyOfPlane } from '@keen-ridge/core/edits/planes';
 import { newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { RAILWAY_NOTES, withNotes } from '../left-so.ts';
@@ -59,8 +60,34 @@ export function railwayScene({ layers, flicker, pine }: RailwayArt): Scene {
       ],
     },
   });
-  return withNotes(whole, RAILWAY_NOTES);
+  return withNotes(intoNight(whole), RAILWAY_NOTES);
 }
+
+/** From dusk at the water to night at the rim: air, light and glow keyed at both ends. */
+function intoNight(scene: Scene): Scene {
+  const at = (frame: number) => ({ frame, keying: true });
+  const dusk = pasteLook(scene, { of: 'camera', values: { ...DUSK } }, new Set(), at(1));
+  return pasteLook(dusk, { of: 'camera', values: { ...NIGHT } }, new Set(), at(132));
+}
+
+const DUSK = {
+  airColour: '#b08aa0',
+  visibility: 60_000,
+  brightness: 1,
+  tint: '#fff0e0',
+  tintStrength: 0.2,
+  glow: 0.08,
+  vignette: 0.05,
+} as const;
+const NIGHT = {
+  airColour: '#1c2a4a',
+  visibility: 26_000,
+  brightness: 0.62,
+  tint: '#8fa6dc',
+  tintStrength: 0.6,
+  glow: 0.3,
+  vignette: 0.3,
+} as const;
 
 /** The same pine twice, close to the camera on either side, so that nobody takes the one for the other. */
 function withPines(scene: Scene, pine: PaintedLayer): Scene {

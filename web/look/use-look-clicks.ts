@@ -11,6 +11,7 @@ import { usePreferences } from '../session/choices/preferences.ts';
 import { chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import type { Session } from '../session/session.ts';
 import { useSession } from '../session/use-session.ts';
+import type { DragPoint } from '../ui/pointer/drag.ts';
 import { lookWords as say } from '../words/look.ts';
 import { useMatching } from './matching.ts';
 
@@ -27,9 +28,11 @@ export function useLookClicks() {
   const grasp = (press: PicturePress): PictureDrag => {
     const under = press.planesUnder();
     const { event } = press;
+    // By the time of the click the event has been let go of.
+    const canvas = event.currentTarget.querySelector('canvas');
     return {
       click: ({ drag }) => {
-        if (pickedColour(event)) return;
+        if (pickedColour(canvas, drag)) return;
         const at = { x: drag.clientX, y: drag.clientY };
         const again =
           last.current && Math.hypot(at.x - last.current.at.x, at.y - last.current.at.y) <= SLACK_PX;
@@ -78,18 +81,19 @@ export function makeSharp(session: Session, plane: Plane | undefined): void {
   });
 }
 
+type PlaceOnScreen = Pick<DragPoint, 'clientX' | 'clientY'>;
+
 /** Takes the colour under a press for the matching, if one is being picked. */
-function pickedColour(event: PicturePress['event']): boolean {
+function pickedColour(canvas: HTMLCanvasElement | null, at: PlaceOnScreen): boolean {
   const { picking } = useMatching.getState();
   if (!picking) return false;
-  const canvas = event.currentTarget.querySelector('canvas');
-  const colour = canvas && colourAt(canvas, event);
+  const colour = canvas && colourAt(canvas, at);
   useMatching.setState({ picking: null, ...(colour ? { [picking]: colour } : {}) });
   return true;
 }
 
 /** The mean of three by three px of what the canvas shows there; null beside it. */
-function colourAt(canvas: HTMLCanvasElement, { clientX, clientY }: PicturePress['event']): Triple | null {
+function colourAt(canvas: HTMLCanvasElement, { clientX, clientY }: PlaceOnScreen): Triple | null {
   const box = canvas.getBoundingClientRect();
   const x = Math.floor(((clientX - box.left) / box.width) * canvas.width);
   const y = Math.floor(((clientY - box.top) / box.height) * canvas.height);

@@ -25,8 +25,8 @@ function lights(scene: Scene): ChannelRef[] {
 export function fadeIn(scene: Scene, frames: number): Scene {
   const end = Math.min(scene.lengthFrames, 1 + Math.max(1, frames));
   return lights(scene).reduce((faded, ref) => {
-    const shown = shownValueAt(scene, ref, end);
-    return spanned(faded, ref, [1, 0], [end, shown]);
+    if (isChannelLocked(faded, ref)) return faded;
+    return evenly(setChannelValue(keyAsItIs(faded, ref, end), ref, 0, { frame: 1, keying: true }), ref, 1);
   }, scene);
 }
 
@@ -34,21 +34,19 @@ export function fadeIn(scene: Scene, frames: number): Scene {
 export function fadeOut(scene: Scene, frames: number): Scene {
   const last = scene.lengthFrames;
   const from = Math.max(1, last - Math.max(1, frames));
-  return lights(scene).reduce(
-    (faded, ref) => spanned(faded, ref, [from, shownValueAt(scene, ref, from)], [last, 0]),
-    scene,
-  );
+  return lights(scene).reduce((faded, ref) => {
+    if (isChannelLocked(faded, ref)) return faded;
+    return evenly(
+      setChannelValue(keyAsItIs(faded, ref, from), ref, 0, { frame: last, keying: true }),
+      ref,
+      from,
+    );
+  }, scene);
 }
 
-type Point = readonly [frame: number, value: number];
-
-/** Two keys, with an even way from one to the other. */
-function spanned(scene: Scene, ref: ChannelRef, [from, start]: Point, [to, end]: Point): Scene {
-  if (isChannelLocked(scene, ref)) return scene;
-  const first = setChannelValue(scene, ref, start, { frame: from, keying: true });
-  const both = setChannelValue(first, ref, end, { frame: to, keying: true });
-  return easeSelected(both, new Map([[channelId(ref), new Set([from])]]), EASE_PRESETS.linear);
-}
+/** The span that leaves the key at a frame goes at one speed. */
+const evenly = (scene: Scene, ref: ChannelRef, frame: number): Scene =>
+  easeSelected(scene, new Map([[channelId(ref), new Set([frame])]]), EASE_PRESETS.linear);
 
 /** Every channel that makes up the look of the shot: the camera's, and each plane's own. */
 export function lookRefs(scene: Scene): ChannelRef[] {

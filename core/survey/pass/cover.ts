@@ -26,6 +26,19 @@ export const newLight = ({ columns, rows }: Grid): Light => ({
   whole: new Uint8Array(rows),
 });
 
+export const copyOfLight = ({ cells, open, whole }: Light): Light => ({
+  cells: cells.slice(),
+  open: open.slice(),
+  whole: whole.slice(),
+});
+
+/** Makes light as it was in a copy. */
+export function setLight(light: Light, from: Light): void {
+  light.cells.set(from.cells);
+  light.open.set(from.open);
+  light.whole.set(from.whole);
+}
+
 /** As before anything: all comes through. */
 export function clearLight({ columns }: Grid, { cells, open, whole }: Light): void {
   cells.fill(1);

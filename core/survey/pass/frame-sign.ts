@@ -32,8 +32,8 @@ export class FrameSigns {
     const numbers = new Float64Array(drawn.length * NUMBERS_A_PLANE);
     let words = `${widthPx} ${heightPx}`;
     drawn.forEach((plan, i) => {
-      const { planeId, state, shown, repeat, opacity, blurPx, defocusPx, artToFrame: m } = plan;
-      words += `|${planeId} ${state} ${repeat} ${shown.kind === 'image' ? shown.art.id : this.contentOf(planeId)}`;
+      const { planeId, state, shown, repeat, mode, opacity, blurPx, defocusPx, artToFrame: m } = plan;
+      words += `|${planeId} ${state} ${repeat} ${mode} ${shown.kind === 'image' ? shown.art.id : this.contentOf(planeId)}`;
       numbers.set([opacity, blurPx, defocusPx], i * NUMBERS_A_PLANE);
       if (m) numbers.set([m.a, m.b, m.c, m.d, m.e, m.f], i * NUMBERS_A_PLANE + 3);
     });

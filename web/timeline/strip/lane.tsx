@@ -101,6 +101,9 @@ export const Lane = memo(
     channelTitle(was.scene, was.row.ref) === channelTitle(is.scene, is.row.ref),
 );
 
+/** Room for a name between two keys, px: what lies beside it, about what a letter takes, and the fewest worth showing. */
+const NAME_ROOM = { beside: 12, perLetter: 5.8, fewest: 4 } as const;
+
 /** The names of the planes that keys follow, beside them. */
 function Followed({ keys, scene, scale }: { keys: readonly Key[]; scene: Scene; scale: TimeScale }) {
   return keys.map(({ frame, follows }, i) => {
@@ -108,7 +111,9 @@ function Followed({ keys, scene, scale }: { keys: readonly Key[]; scene: Scene; 
     if (!plane) return null;
     const next = keys[i + 1];
     const room = next ? (next.frame - frame) * scale.pxPerFrame : Number.POSITIVE_INFINITY;
-    if (room < 40) return null;
+    const most = Math.floor((room - NAME_ROOM.beside) / NAME_ROOM.perLetter);
+    if (most < NAME_ROOM.fewest) return null;
+    const name = plane.name.length > most ? `${plane.name.slice(0, most - 1)}…` : plane.name;
     return (
       <text
         key={frame}
@@ -119,7 +124,7 @@ function Followed({ keys, scene, scale }: { keys: readonly Key[]; scene: Scene; 
         pointerEvents="none"
         className="narrow"
       >
-        {plane.name}
+        {name}
       </text>
     );
   });
