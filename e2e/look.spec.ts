@@ -102,7 +102,7 @@ test('a grade is keyed by its pill and by numbers, eases between, and goes to th
   await saved(page);
   // The middle frame, half way down: the plank under the boards is (122, 106, 88), here at 70 % and a tinted half.
   const rgb = await renderedFrame(page);
-  const at = (140 * 320 + 5) * 3;
+  const at = (165 * 320 + 5) * 3;
   expect(rgb[at]!).toBeGreaterThan(rgb[at + 2]!);
   expect(Math.abs(rgb[at]! - 122 * 0.7)).toBeLessThan(12);
 });

@@ -24,7 +24,7 @@ function lookCommands(session: Session): readonly Command[] {
   return [
     {
       id: 'look.focus',
-      words: 'Make the chosen plane sharp at this frame',
+      words: say.makeChosenSharp,
       group: GROUP,
       keys: ['F'],
       on: 'plane',
@@ -36,7 +36,7 @@ function lookCommands(session: Session): readonly Command[] {
     },
     {
       id: 'look.click',
-      words: 'A click makes sharp, or chooses',
+      words: say.clickMakesSharpOrChooses,
       group: GROUP,
       keys: ['Shift+F'],
       run: () => {
@@ -44,8 +44,8 @@ function lookCommands(session: Session): readonly Command[] {
         setPreferences({ lookClick: lookClick === 'sharp' ? 'choose' : 'sharp' });
       },
     },
-    { id: 'look.fade-in', words: 'Fade in from black over a second', group: GROUP, run: fade(fadeIn) },
-    { id: 'look.fade-out', words: 'Fade out to black over a second', group: GROUP, run: fade(fadeOut) },
+    { id: 'look.fade-in', words: say.fadeInCommand, group: GROUP, run: fade(fadeIn) },
+    { id: 'look.fade-out', words: say.fadeOutCommand, group: GROUP, run: fade(fadeOut) },
   ];
 }
 
