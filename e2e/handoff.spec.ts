@@ -164,8 +164,8 @@ test('air, lens, filter and grade are seen as they are handed off', async ({ pag
     .ensureAlpha()
     .raw()
     .toBuffer();
-  // At 1:1 the middle of the picture is the middle of the frame.
-  const [left, top] = [Math.round(160 - place.width / 2), Math.round(90 - place.height / 2)];
+  // At 1:1 the middle of the picture is the middle of the frame, px on px.
+  const [left, top] = [-Math.round(place.width / 2 - 160), -Math.round(place.height / 2 - 90)];
   let worst = 0;
   for (let y = 0; y < 180; y++)
     for (let x = 0; x < 320; x++) {

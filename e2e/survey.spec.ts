@@ -168,7 +168,7 @@ test('every fault of a shot is found, tried against in the picture, cured or lef
   await page.getByRole('button', { name: 'Findings as CSV' }).click();
   const csv = readFileSync(await (await download).path(), 'utf8').split('\r\n');
   expect(csv[0]).toContain('what,kind,state,first frame');
-  expect(csv.filter((line) => line.includes(',left so,'))).toHaveLength(2);
+  expect(csv.filter((line) => line.includes(',left so,'))).toHaveLength(3);
 });
 
 test('Spread puts planes at the depths that their art is painted for', async ({ page, app }) => {

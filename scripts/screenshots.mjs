@@ -60,19 +60,19 @@ await page.locator('canvas[data-testid=fielding][data-art=ready][data-resting=tr
 await take('fielding');
 await page.getByRole('button', { name: 'Around', exact: true }).click();
 await page.getByRole('button', { name: 'Camera beside the other' }).click();
-await page.locator('canvas[data-testid=around][data-cards="10"]').waitFor();
+await page.locator('canvas[data-testid=around][data-cards="11"]').waitFor();
 await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
 await take('around');
 await page.getByRole('button', { name: 'Camera', exact: true }).click();
 await page.keyboard.press('Escape');
-// Fifteen planes: the strips of another shot brought in beside the ten; undone again.
+// Fifteen planes: the strips of another shot brought in beside the others; undone again.
 await page.getByTestId('art-files').setInputFiles({
   name: 'sea-wall-strips.ora',
   mimeType: 'application/octet-stream',
   buffer: readPainted('.strips.ora'),
 });
 await page.getByRole('button', { name: 'Put on the stage' }).click();
-await page.getByText('15 planes', { exact: true }).waitFor();
+await page.getByText('16 planes', { exact: true }).waitFor();
 await page.getByRole('button', { name: 'Spread …' }).click();
 await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
 await take('fifteen');
@@ -132,23 +132,30 @@ await page.locator('canvas[data-testid=fielding][data-art=ready][data-resting=tr
 await take('track');
 for (let i = 0; i < 12; i++) await page.keyboard.press('Control+z');
 await page.getByRole('button', { name: 'Camera', exact: true }).click();
-await step('Stage');
-await page.getByRole('button', { name: /^Quay houses, depth/ }).click();
-await page.getByRole('tab', { name: 'Look' }).click();
-await page.getByRole('button', { name: 'Air and lens …' }).click();
+await step('Look');
+await page.keyboard.press('Home');
+for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowRight');
+const lights = page.getByRole('list', { name: 'Planes, near to far, with their light' });
+await lights.getByRole('button', { name: /^Quay houses, / }).click();
 const number = async (label, value) => {
-  await page.getByLabel(label, { exact: true }).fill(value);
-  await page.getByLabel(label, { exact: true }).press('Enter');
+  await page.getByTestId('dock').getByRole('textbox', { name: label, exact: true }).fill(value);
+  await page.keyboard.press('Enter');
 };
 await page.getByRole('button', { name: 'Add air' }).click();
-await number('Visibility', '90000');
-await number('Iris width', '30');
-await number('Vignette', '30');
-await page.keyboard.press('Escape');
+await number('Seen to', '60000');
+await number('Glow', '12');
+await number('Vignette', '18');
 await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
 await take('looks');
-await fold();
 for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+await page.keyboard.press('Home');
+for (let i = 0; i < 2; i++) await page.keyboard.press('Shift+ArrowRight');
+await page.getByTestId('span-camera/focus-14').click();
+await lights.getByRole('button', { name: /^Lamplighter, / }).click();
+await page.getByTestId('span-camera/focus-14').click();
+await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
+await take('focus-pull');
+await page.keyboard.press('Escape');
 await step('Hand-off');
 for (const kind of [/PNG frames/, /MP4 film/, /Contact sheet/, /WebM film/]) {
   await page.getByRole('radio', { name: kind }).click();

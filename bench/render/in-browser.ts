@@ -110,13 +110,14 @@ export async function browserTimes(
       count: table.count,
       end,
       scratchBytes: jobBytes(VIEW.widthPx, table).scratch,
-      planes: plan.planes.map(({ artToFrame: m, shown }) => {
+      planes: plan.planes.map(({ artToFrame: m, shown, mode }) => {
         if (!m || shown.kind !== 'image') throw new Error('The bench scenes draw every plane');
         return {
           id: shown.art.id,
           widthPx: shown.art.widthPx,
           heightPx: shown.art.heightPx,
           map: [m.a, m.b, m.c, m.d, m.e, m.f],
+          mode: mode === 'multiply' || mode === 'screen' ? mode : 'source-over',
         };
       }),
     };

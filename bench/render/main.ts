@@ -11,7 +11,8 @@ import { browserTimes } from './in-browser.ts';
 import { median, timed } from './medians.ts';
 import { BENCH_SCENES, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
-import { toDiskRatio } from './to-disk.ts';
+import { toDiskRatios } from './to-disk.ts';
+import { wideBlurs } from './wide-blurs.ts';
 
 const ROUNDS = 3;
 const FEW_ROUNDS = 3;
@@ -35,12 +36,14 @@ export interface RenderRow {
   readonly sharpOverAllThreads: number;
   /** In Chromium, the kernel on all workers with its pixels on a canvas: times slower than that. */
   readonly canvasOverBrowser: number;
-  readonly webglOverBrowser: number;
+  /** Null where planes are laid over by modes, which that scene does not have. */
+  readonly webglOverBrowser: number | null;
 }
 
 /** Interleaved, so that a noisy machine is noisy for all alike. */
 async function measure(kind: (typeof BENCH_SCENES)[number], rolled: boolean): Promise<RenderRow> {
   const { scene, images } = benchScene(kind, rolled);
+  const byLight = kind === 'shadows and lamps';
   const renderer = await singleThreadRenderer();
   const pool = await threadPool();
   const levels = new Map<string, LevelRaster[]>();
@@ -77,7 +80,7 @@ async function measure(kind: (typeof BENCH_SCENES)[number], rolled: boolean): Pr
         await timed(() => renderOracle(inner, levels, MIDDLE.widthPx, MIDDLE.heightPx, BLACK)),
       );
     }
-    if (round < FEW_ROUNDS && !rolled) times.ffmpeg.push(ffmpegMs(plan, images));
+    if (round < FEW_ROUNDS && !rolled && !byLight) times.ffmpeg.push(ffmpegMs(plan, images));
   }
   pool.close();
   const browser = await browserTimes(kind, framePlan(scene, 12), images, ROUNDS);
@@ -87,11 +90,11 @@ async function measure(kind: (typeof BENCH_SCENES)[number], rolled: boolean): Pr
     move: rolled ? 'rolled' : 'zooming',
     sharp: median(times.sharp) / kernel,
     plainTypeScript: median(times.plain) / median(times.middle),
-    ffmpeg: rolled ? null : median(times.ffmpeg) / kernel,
+    ffmpeg: rolled || byLight ? null : median(times.ffmpeg) / kernel,
     allThreads: kernel / median(times.pool),
     sharpOverAllThreads: median(times.sharp) / median(times.pool),
     canvasOverBrowser: browser.canvasLowMs / browser.kernelMs,
-    webglOverBrowser: browser.webglMs / browser.kernelMs,
+    webglOverBrowser: byLight ? null : browser.webglMs / browser.kernelMs,
   };
 }
 
@@ -108,7 +111,8 @@ const COLUMNS: readonly (readonly [keyof RenderRow, string])[] = [
 export async function benchRender(json: boolean): Promise<void> {
   const rows: RenderRow[] = [];
   for (const kind of BENCH_SCENES) for (const rolled of [false, true]) rows.push(await measure(kind, rolled));
-  const toDisk = await toDiskRatio(ROUNDS);
+  const wide = await wideBlurs(ROUNDS);
+  const toDisk = await toDiskRatios(ROUNDS);
   const exponents = await growth(ROUNDS);
   const memory = {
     '60 planes of 3840 × 2160': await artMemory(60, 3840, 2160),
@@ -116,7 +120,7 @@ export async function benchRender(json: boolean): Promise<void> {
   };
   if (json) {
     console.log(
-      JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, toDisk, exponents, memory }, null, 2),
+      JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, wide, toDisk, exponents, memory }, null, 2),
     );
     return;
   }
@@ -133,7 +137,12 @@ export async function benchRender(json: boolean): Promise<void> {
     });
     console.log([row.scene.padEnd(25), row.move.padEnd(8), ...numbers].join(''));
   }
-  console.log(`demo shot to PNG on disk: ${toDisk.toFixed(2)}× the PNG encoder alone`);
+  for (const [name, times] of Object.entries(wide))
+    console.log(
+      `${name}: ${times.toFixed(2)}× the time of the plain picture, frames side by side on all cores`,
+    );
+  console.log(`demo shot to PNG on disk: ${toDisk.overEncoder.toFixed(2)}× the PNG encoder alone`);
+  console.log(`the same with the iris open and glow: ${toDisk.wideOverPlain.toFixed(2)}× as long`);
   const k = Object.entries(exponents).map(([name, value]) => `${name} ${value.toFixed(2)}`);
   console.log(`cost grows with the power of: ${k.join(', ')} (1 is linear)`);
   for (const [art, { arenaMib, processMib }] of Object.entries(memory))

@@ -8,7 +8,13 @@ export interface PageJob {
   readonly end: number;
   readonly scratchBytes: number;
   /** Far to near. */
-  readonly planes: readonly { id: string; widthPx: number; heightPx: number; map: readonly number[] }[];
+  readonly planes: readonly {
+    id: string;
+    widthPx: number;
+    heightPx: number;
+    map: readonly number[];
+    mode: GlobalCompositeOperation;
+  }[];
 }
 
 /**
@@ -111,10 +117,12 @@ export async function drawInPage(job: PageJob) {
   const flat = context2d(canvasOf());
   const canvas = () => {
     flat.resetTransform();
+    flat.globalCompositeOperation = 'source-over';
     flat.fillStyle = '#000';
     flat.fillRect(0, 0, widthPx, heightPx);
     flat.imageSmoothingQuality = 'low';
-    job.planes.forEach(({ map }, i) => {
+    job.planes.forEach(({ map, mode }, i) => {
+      flat.globalCompositeOperation = mode;
       flat.setTransform(...(map as [number, number, number, number, number, number]));
       flat.drawImage(bitmaps[i]!, 0, 0);
     });

@@ -6,7 +6,13 @@ import { type Raster, raster } from '@keen-ridge/core/image';
 import { type ArtId, newScene, type Plane, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { seededRandom } from '@keen-ridge/core/units';
 
-export const BENCH_SCENES = ['solid layers with holes', 'small leaves', 'all mist'] as const;
+export const BENCH_SCENES = [
+  'solid layers with holes',
+  'small leaves',
+  'all mist',
+  // Mist again, every second layer laid over by multiply or by screen.
+  'shadows and lamps',
+] as const;
 export type BenchScene = (typeof BENCH_SCENES)[number];
 
 const ART = { widthPx: 3840, heightPx: 1400 } as const;
@@ -31,6 +37,7 @@ function alphaOf(kind: BenchScene, seed: number): (x: number, y: number) => numb
       return (x, y) =>
         Math.sin(x / 9 + seed) * Math.sin(y / 7 + seed * 2) + 0.4 * Math.sin((x + y) / 31) > 0.55 ? 255 : 0;
     case 'all mist':
+    case 'shadows and lamps':
       return (x, y) => 90 + 60 * Math.sin(x / 170 + seed) * Math.cos(y / 130);
   }
 }
@@ -74,7 +81,9 @@ export function benchScene(kind: BenchScene, rolled: boolean): Bench {
       paintingWidthPx: ART.widthPx,
       paintingHeightPx: ART.heightPx,
     };
-    return planeFromLayer(planeIdSchema.parse(`p${i}`), layer);
+    const plane = planeFromLayer(planeIdSchema.parse(`p${i}`), layer);
+    const byLight = kind === 'shadows and lamps' && i % 2 === 1;
+    return byLight ? { ...plane, mode: i % 4 === 1 ? 'multiply' : 'screen' } : plane;
   });
   const flat = addPlanes(
     newScene({ widthPx: 1920, heightPx: 1080, rate: { num: 24, den: 1 }, lengthFrames: 24 }),

@@ -43,6 +43,7 @@ export async function sharpFrame(
         raw: { width: crop.width, height: crop.height, channels: 4 as const },
         left: Math.max(0, left),
         top: Math.max(0, top),
+        blend: plane.mode === 'multiply' || plane.mode === 'screen' ? plane.mode : ('over' as const),
       };
     }),
   );

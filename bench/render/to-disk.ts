@@ -3,6 +3,10 @@ import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { paintedLayers } from '@keen-ridge/core/art/landing';
 import { handoffRequestSchema } from '@keen-ridge/core/contract';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { setFilter } from '@keen-ridge/core/edits/look';
+import { deletePlanes } from '@keen-ridge/core/edits/planes';
+import { planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { demoScene, paintDemo } from '@keen-ridge/demo';
 import { collectImages } from '../../server/art/collect.ts';
 import { readArtFile } from '../../server/art/read-art.ts';
@@ -19,21 +23,45 @@ import { median, timed } from './medians.ts';
 const FRAMES = 24;
 const RATE = { num: 24, den: 1 };
 
-/** A demo shot without a database: its scene, and its art by id. */
+const LAMP = planeIdSchema.parse('quay-lamp');
+/** Discs of up to 40 px on the quay. */
+const OPEN_SPX = 40;
+
+/** A demo shot without a database: without looks, and with the iris open and glow; and its art by id. */
 async function demoShot() {
   const { sink, images } = collectImages();
   const { fileName, bytes } = await paintDemo();
   const read = await readArtFile(fileName, bytes, { sink });
   if (!read.ok) throw new Error(read.error.detail);
-  const scene = demoScene(read.value.flatMap((painting) => paintedLayers(painting, RATE)));
+  const lit = demoScene(read.value.flatMap((painting) => paintedLayers(painting, RATE)));
+  const at = { frame: 1, keying: false };
+  const plain = deletePlanes(setCamera(lit, { iris: 0 }, at), new Set([LAMP]));
+  const wide = setFilter(setCamera(lit, { iris: OPEN_SPX }, at), { glow: 0.3 });
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-levels-'));
   const levels = new ArtLevels(new LevelsFiles(folder), async (id) => images.get(id)?.png ?? null);
-  return { scene, levels, folder };
+  return { scenes: { plain, wide }, levels, folder };
 }
 
-/** A demo shot to PNGs on disk, over the time that the PNG encoder alone takes for the same frames on the same threads. */
-export async function toDiskRatio(rounds: number): Promise<number> {
-  const { scene, levels, folder: levelsFolder } = await demoShot();
+/**
+ * A demo shot to PNGs on disk, over the time that the PNG encoder alone takes for the same frames on the same threads;
+ * and, with the iris open and glow, over the time that it takes without.
+ */
+export async function toDiskRatios(rounds: number): Promise<{ overEncoder: number; wideOverPlain: number }> {
+  const { scenes, levels, folder } = await demoShot();
+  try {
+    const plain = await toDisk(scenes.plain, levels, rounds);
+    const wide = await toDisk(scenes.wide, levels, rounds);
+    return { overEncoder: plain.wholeMs / plain.encoderMs, wideOverPlain: wide.wholeMs / plain.wholeMs };
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+async function toDisk(
+  scene: Scene,
+  levels: ArtLevels,
+  rounds: number,
+): Promise<{ wholeMs: number; encoderMs: number }> {
   const threads = availableParallelism();
   const renderer = new FrameRenderer(
     () => threadPool(threads),
@@ -93,8 +121,7 @@ export async function toDiskRatio(rounds: number): Promise<number> {
     });
   } finally {
     await renderer.close();
-    rmSync(levelsFolder, { recursive: true, force: true });
     rmSync(folder, { recursive: true, force: true });
   }
-  return median(times.whole) / median(times.encoder);
+  return { wholeMs: median(times.whole), encoderMs: median(times.encoder) };
 }

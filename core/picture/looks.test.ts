@@ -159,6 +159,31 @@ describe('colour in the kernel', () => {
     expect(Math.max(...steps.map(Math.abs))).toBeLessThan(257 / 2 + 40);
     expect(new Set(Array.from({ length: 960 }, (_, x) => data[x * 4 + 3]))).toEqual(new Set([65_535]));
   });
+
+  it('rounds 16 bits by the same pattern: whole levels as they are, others up or down beside each other', async () => {
+    const renderer = await testRenderer();
+    const stops = [
+      { at: 0, colour: '#404040', opacity: 1 },
+      { at: 1, colour: '#484848', opacity: 1 },
+    ];
+    const paint = { kind: 'linear', angleDeg: 90, space: 'srgb', stops } as const;
+    const card = {
+      ...newPlane(testPlaneId('card'), 'Card', { kind: 'card', widthPx: 640, heightPx: 16, paint }),
+    };
+    const scene = testScene([card], { frame: { widthPx: 640, heightPx: 16 } });
+    const view = { widthPx: 640, heightPx: 16, frameToImage: IDENTITY, background: CLEAR };
+    const { data } = renderer.renderAs(renderLayers(framePlan(scene, 1), view), view, 'straight16');
+    const level = (x: number, y: number) => data[(y * 640 + x) * 4]!;
+    let patterned = 0;
+    for (let x = 0; x < 640; x++) {
+      const column = Array.from({ length: 16 }, (_, y) => level(x, y));
+      const ideal = 257 * (64 + (8 * (x + 0.5)) / 640);
+      // A lane is two levels of 16 bit.
+      for (const value of column) expect(Math.abs(value - ideal)).toBeLessThanOrEqual(2.6);
+      if (new Set(column).size > 1) patterned += 1;
+    }
+    expect(patterned).toBeGreaterThan(100);
+  });
 });
 
 describe('straight pixels', () => {
@@ -281,8 +306,9 @@ describe('blur in the kernel', () => {
     [6, 3, 2],
     [7, 9, 2],
     [8, 22, 2],
-    // Wider ones are made in a reduced picture, whose edges are a little softer than a disc's.
-    [9, 100, 4],
+    // Wider ones are made in a reduced picture.
+    [12, 60, 2],
+    [9, 100, 2],
   ] as const)(
     'is near a disc of the sharp picture (seed %i, %f px, %i/255)',
     async (seed, diameter, within) => {

@@ -5,6 +5,7 @@ import { bytesPerPixel, type PixelFormat, type Rendered } from '@keen-ridge/core
 import type { StreamSource } from '@keen-ridge/core/kernel/memory';
 import { srgbOfHex } from '@keen-ridge/core/paint';
 import {
+  artOfEdge,
   type Background,
   CLEAR,
   type RenderLayer,
@@ -12,7 +13,7 @@ import {
   renderLayers,
 } from '@keen-ridge/core/picture';
 import { type RenderOptions, type RenderPool, RenderPoolClosed } from '@keen-ridge/core/pool';
-import { type ArtId, artIdSchema, type Scene } from '@keen-ridge/core/scene';
+import type { ArtId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
@@ -75,8 +76,10 @@ export class FrameRenderer {
         return await work();
       } catch (error) {
         if (!(error instanceof ArtUnreadable)) throw error;
+        // The distances to an art's edge are made of the art itself.
+        const unread = artOfEdge(error.artId)?.artId ?? error.artId;
         const plane = planesOf(scene).find(({ content }) =>
-          shownArts(content).some(({ id }) => id === error.artId),
+          shownArts(content).some(({ id }) => id === unread),
         );
         const name = plane?.name ?? error.artId;
         throw new ArtMissing(`The art of “${name}” cannot be read: ${error.message}`, { cause: error });
@@ -133,12 +136,7 @@ export class FrameRenderer {
     options: RenderOptions,
   ): Promise<Rendered<F>> {
     return this.using(async (pool) => {
-      const lease = await pool.lease(
-        layers,
-        view,
-        (id) => this.source(artIdSchema.parse(id)),
-        options.signal,
-      );
+      const lease = await pool.lease(layers, view, (id) => this.source(id as ArtId), options.signal);
       try {
         return await pool.renderAs(lease.layers, view, format, split, options);
       } finally {

@@ -1,6 +1,6 @@
+import { artsDrawn } from '@keen-ridge/core/picture';
 import type { PlaneId } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
-import { shownArts } from '@keen-ridge/core/staging/content';
 import { type CSSProperties, useEffect, useMemo, useRef } from 'react';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
@@ -89,9 +89,7 @@ function PictureLayer({
     renderer.current = made;
     return () => made.close();
   }, []);
-  const arts = planesOf(scene)
-    .flatMap(({ content }) => shownArts(content).map((art) => art.id))
-    .join();
+  const arts = artsDrawn(planesOf(scene)).join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
   useEffect(() => {
     void renderer.current?.load(scene);

@@ -1,6 +1,6 @@
+import { artsDrawn } from '@keen-ridge/core/picture';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import type { CameraPose } from '@keen-ridge/core/stage';
-import { shownArts } from '@keen-ridge/core/staging/content';
 import { framesOf } from '@keen-ridge/core/staging/frame';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../session/use-session.ts';
@@ -57,15 +57,7 @@ export function usePictureRenderer(
   }, [session, look, canvas]);
 
   const planes = planesOf(scene);
-  const artShown = useMemo(
-    () =>
-      planes
-        .filter((plane) => !plane.hidden)
-        .flatMap((plane) => shownArts(plane.content))
-        .map((art) => art.id)
-        .join(),
-    [planes],
-  );
+  const artShown = useMemo(() => artsDrawn(planes.filter((plane) => !plane.hidden)).join(), [planes]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: loading follows what art is shown, not every edit of the scene
   useEffect(() => {
     void renderer.current?.load(scene);

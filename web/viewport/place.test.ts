@@ -20,6 +20,12 @@ describe('the frame in the picture', () => {
     expect([low.width, low.height, low.left]).toEqual([960, 540, 1520]);
   });
 
+  it('lies px on px at its own size, also in a room of an odd number of them', () => {
+    const at = fitAt({ scale: 1, x: 960, y: 540 }, { width: 591, height: 509 }, FRAME);
+    expect([at.left % 1, at.top % 1]).toEqual([0, 0].map((v) => expect.closeTo(v, 12)));
+    expect(Math.abs(at.left - (295.5 - 960))).toBeLessThanOrEqual(0.5);
+  });
+
   it('lands on device pixels by the same measure', () => {
     const corner = applyAffine(frameToDevice(fitted(1000, 1000, 0.1), 2), { x: 1920, y: 1080 });
     expect(corner.x).toBeCloseTo(1800, 9);

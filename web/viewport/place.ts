@@ -28,13 +28,16 @@ export function fittedPlace(room: ElementSize, content: Box, margin: number): Vi
   return { scale, x: (content.x0 + content.x1) / 2, y: (content.y0 + content.y1) / 2 };
 }
 
+/** At its own size a picture lies px on px: half a px beside them it would be seen softer than it is. */
+const onPx = (at: number, scale: number): number => (scale === 1 ? Math.round(at) : at);
+
 export const fitAt = (
   { scale, x, y }: ViewPlace,
   room: ElementSize,
   frame: { readonly widthPx: number; readonly heightPx: number },
 ): PictureFit => ({
-  left: room.width / 2 - x * scale,
-  top: room.height / 2 - y * scale,
+  left: onPx(room.width / 2 - x * scale, scale),
+  top: onPx(room.height / 2 - y * scale, scale),
   width: frame.widthPx * scale,
   height: frame.heightPx * scale,
   scale,

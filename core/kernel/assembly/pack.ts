@@ -24,7 +24,7 @@ export function pack(
     else packRow(from, out + place * 4, count);
   } else if (format == STRAIGHT8) packStraight(from, out + place * 4, count, y, dither);
   else if (format == LANES15) memory.copy(out + place * 8, from, <usize>count << 3);
-  else packStraight16(from, out + place * 8, count);
+  else packStraight16(from, out + place * 8, count, y, dither);
 }
 
 const HALF: i16 = 64;
@@ -140,18 +140,20 @@ function straightPixel(lanes: usize, half: f64): u32 {
   return r | (g << 8) | (b << 16) | (alpha << 24);
 }
 
-/** Straight-alpha 16-bit values: the lanes themselves, stretched from 32 640 to 65 535. */
-function packStraight16(lanes: usize, out: usize, width: i32): void {
+/** Straight-alpha 16-bit values: the lanes themselves, stretched from 32 640 to 65 535; with `dither` by the same pattern. */
+function packStraight16(lanes: usize, out: usize, width: i32, y: i32, dither: bool): void {
+  const row = THRESHOLDS + (<usize>(y & 7) << 3);
   for (let x = 0; x < width; x++, lanes += 8, out += 8) {
+    const half = dither ? <f64>load<u8>(row + <usize>(x & 7)) / 128 : 0.5;
     const a = alphaOf(lanes);
     if (a == 0) {
       store<u64>(out, 0);
       continue;
     }
     const k = 65535 / <f64>a;
-    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes) * k + 0.5)));
-    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes, 2) * k + 0.5)), 2);
-    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes, 4) * k + 0.5)), 4);
-    store<u16>(out, <u16>(<f64>a * (65535.0 / 32640.0) + 0.5), 6);
+    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes) * k + half)));
+    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes, 2) * k + half)), 2);
+    store<u16>(out, <u16>min(65535, <i32>(<f64>load<u16>(lanes, 4) * k + half)), 4);
+    store<u16>(out, <u16>min(65535, <i32>(<f64>a * (65535.0 / 32640.0) + half)), 6);
   }
 }
