@@ -1,10 +1,12 @@
 import {
   createdSchema,
   easeShelfSchema,
+  lookShelfSchema,
   takeListSchema,
   takeSceneSchema,
 } from '@keen-ridge/core/contract/wall';
 import { setCamera } from '@keen-ridge/core/edits/keys';
+import { lookTakenFrom } from '@keen-ridge/core/edits/look';
 import { newScene, type Scene } from '@keen-ridge/core/scene';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -89,5 +91,27 @@ describe('the ease shelf', () => {
     expect((await shelf()).map((kept) => kept.name)).not.toContain('Snap');
     expect((await call('POST', '/eases', { name: 'Bad', ease: { ...ease, x1: 2 } })).status).toBe(400);
     expect((await call('DELETE', '/eases/11111111-2222-4333-8444-555555555555')).status).toBe(404);
+  });
+});
+
+describe('the shelf of looks', () => {
+  it('keeps looks for one production, and takes them off', async () => {
+    const production = async (name: string) =>
+      createdSchema.parse((await call('POST', '/productions', { name })).json).id;
+    const [own, other] = [await production('Lit'), await production('Dark')];
+    const shelf = async (id: string) =>
+      lookShelfSchema.parse((await call('GET', `/productions/${id}/looks`)).json).looks;
+    const look = lookTakenFrom(scene, 'camera', 1)!;
+    const made = await call('POST', `/productions/${own}/looks`, { name: 'Plain day', look });
+    expect(made.status).toBe(201);
+    expect(await shelf(own)).toMatchObject([{ name: 'Plain day', look }]);
+    expect(await shelf(other)).toEqual([]);
+    const bad = { name: 'Bad', look: { ...look, values: { glow: 1 } } };
+    expect((await call('POST', `/productions/${own}/looks`, bad)).status).toBe(400);
+    const gone = '11111111-2222-4333-8444-555555555555';
+    expect((await call('POST', `/productions/${gone}/looks`, { name: 'Lost', look })).status).toBe(404);
+    expect((await call('DELETE', `/looks/${createdSchema.parse(made.json).id}`)).status).toBe(204);
+    expect(await shelf(own)).toEqual([]);
+    expect((await call('DELETE', `/looks/${gone}`)).status).toBe(404);
   });
 });

@@ -2,8 +2,10 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
-import { cutChunk, levelsOf, type Raster } from '@keen-ridge/core/image';
+import { cutChunk, edgeDistances, levelsOf, type Raster } from '@keen-ridge/core/image';
+import { edgeOfArt } from '@keen-ridge/core/picture';
 import { randomImage, testArtId } from '@keen-ridge/core/testing';
+import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { ArtLevels } from './art-levels.ts';
 import { LevelsFiles } from './levels-file.ts';
@@ -145,6 +147,28 @@ describe('levels in a file', () => {
     await files.write(testArtId(12), solid);
     expect((await files.index(testArtId(11)))?.manifest.texelBytes).toBe(8);
     expect((await files.index(testArtId(12)))?.manifest.texelBytes).toBe(4);
+  });
+
+  it('of the distances to an edge are made of the art itself, under a name of their own', async () => {
+    const { data, info } = await sharp(Buffer.from(image.data), {
+      raw: { width: image.widthPx, height: image.heightPx, channels: 4 },
+    })
+      .png()
+      .toBuffer({ resolveWithObject: true });
+    expect(info.channels).toBe(4);
+    const asked: string[] = [];
+    const levels = new ArtLevels(files, async (artId) => {
+      asked.push(artId);
+      return new Uint8Array(data);
+    });
+    const edge = edgeOfArt(testArtId(21), 'across');
+    expect((await levels.manifest(edge)).texelBytes).toBe(8);
+    expect(asked).toEqual([testArtId(21)]);
+    const distances = edgeDistances(image, { across: true, down: false });
+    const [finest] = levelsOf({ ...distances, data: distances.data.slice() });
+    const chunk = await levels.chunks(edge, 0, { c0: 0, r0: 0, c1: 0, r1: 0 });
+    expect([...inflateSync(chunk!.subarray(4))]).toEqual([...cutChunk(finest!.level, 0, 0)]);
+    expect(await files.index(testArtId(21))).toBeNull();
   });
 
   it('of art that is missing or damaged are refused by its id', async () => {
