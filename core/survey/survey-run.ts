@@ -6,6 +6,7 @@ import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/inde
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { alphaOfPaths } from './alpha/path-alpha.ts';
+import { softened } from './alpha/soft-alpha.ts';
 import { isCut } from './margins/edge-gaps.ts';
 import { acrossPx, beyond, frameOnArt, sideSeen } from './margins/margins.ts';
 import {
@@ -333,10 +334,12 @@ export class SurveyRun {
 
 /** A plane as the pass lays it over what is nearer; null where it is not known how much paint it has. */
 export function coveringOf(
-  { shown, artToFrame, opacity, repeat }: Extract<PlanePlan, { state: 'drawn' }>,
+  { shown, artToFrame, opacity, repeat, softEdgePx }: Extract<PlanePlan, { state: 'drawn' }>,
   alphaOf: AlphaSource,
 ): CoveringPlane | null {
-  const map = shown.kind === 'image' ? alphaOf(shown.art.id) : alphaOfPaths(shown);
+  const painted = shown.kind === 'image' ? alphaOf(shown.art.id) : alphaOfPaths(shown);
+  const isSoft = painted && softEdgePx > 0 && shown.kind === 'image';
+  const map = isSoft ? softened(painted, softEdgePx, repeat) : painted;
   return map && { map, artToFrame, opacity, repeat };
 }
 

@@ -118,6 +118,20 @@ describe('what is laid over by light', () => {
   });
 });
 
+describe('a soft edge', () => {
+  it('lets through what it takes of the paint: a strip of half the width on the frame at each side that is cut', () => {
+    const wall = painted('wall', [320, 180], whole, {
+      grade: { brightness: 1, saturation: 1, tint: '#ffffff', tintStrength: 0, blurPx: 0, softEdgePx: 20 },
+    });
+    const [hole] = only(shot([wall]), 'hole');
+    // The ramp is half a px short of its half at the mean: 20/2 px all round, less the corners that two of them share.
+    const open = 320 * 180 - (320 - 20) * (180 - 20);
+    expect(Math.abs(hole!.measured / open - 1)).toBeLessThan(0.06);
+    expect(only(shot([{ ...wall, grade: null }]), 'hole')).toEqual([]);
+    expect(only(shot([{ ...wall, repeat: 'both' as const }]), 'hole')).toEqual([]);
+  });
+});
+
 describe('holes', () => {
   it('are as large as what is not covered, at their worst frame', () => {
     const ground = painted('ground', [320, 180], whole);

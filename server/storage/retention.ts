@@ -1,5 +1,6 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { artOfEdge } from '@keen-ridge/core/picture';
 import type { Database } from '../db/connection/queryable.ts';
 import { dropOldOps, dropUnusedArt, storedArtIds } from '../db/retention.ts';
 import { logFault } from '../faults/cause.ts';
@@ -13,9 +14,11 @@ const LEVELS_ENDING = '.levels';
 
 /** Takes away level files, and parts of them, of art that is not stored. New ones may belong to an import under way. */
 async function dropStrayLevels(db: Database, folder: string, before: Date): Promise<void> {
-  const stored = new Set([...(await storedArtIds(db))].map((id) => `${id}${LEVELS_ENDING}`));
+  const stored = await storedArtIds(db);
   for (const name of await readdir(folder).catch(() => [])) {
-    if (stored.has(name)) continue;
+    const of = name.endsWith(LEVELS_ENDING) ? name.slice(0, -LEVELS_ENDING.length) : null;
+    // The distances to an edge go with the art.
+    if (of && stored.has(artOfEdge(of)?.artId ?? of)) continue;
     const { mtime } = await stat(join(folder, name));
     if (mtime < before) await rm(join(folder, name), { force: true });
   }

@@ -78,6 +78,27 @@ export const HELP: readonly HelpPage[] = [
     ],
   },
   {
+    title: 'Look',
+    sections: [
+      {
+        heading: 'The Stand as light, focus',
+        text: 'Each bar is as soft as its plane is out of focus and as pale as the air makes it. Open the Iris, then click in the picture what shall be sharp, again for what is behind it: it is keyed at this frame, and the focus follows the plane wherever it goes. Two clicks at two frames pull the focus from one to the other. F does it for the chosen plane; the line on the Stand is dragged.',
+      },
+      {
+        heading: 'Air, filter, grade',
+        text: 'Air hazes what is far; the filter lies over everything but what rides on the camera; a Grade is a plane’s own. The pill beside a number keys it at this frame, and the strip below has its key like any other.',
+      },
+      {
+        heading: 'Laid over, soft edges, lamps',
+        text: 'A shadow is laid over by multiply, a lamp or rain by screen or as added light; what layered documents say of that comes in with them. A soft edge takes the paint in from its border without touching it. A lamp flickers by its seed.',
+      },
+      {
+        heading: 'Fades, and looks to take along',
+        text: 'Looks has fades from and to black, and takes the light over to that of another frame. A look is kept by name for the whole production, or copied and pasted. Match brings one colour of a plane to another that you click.',
+      },
+    ],
+  },
+  {
     title: 'Survey',
     sections: [
       {

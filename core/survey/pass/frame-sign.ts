@@ -8,7 +8,7 @@ export interface FrameSign {
   readonly numbers: Float64Array;
 }
 
-const NUMBERS_A_PLANE = 9;
+const NUMBERS_A_PLANE = 10;
 
 export const sameSign = (p: FrameSign | undefined, q: FrameSign): boolean =>
   p !== undefined &&
@@ -32,10 +32,21 @@ export class FrameSigns {
     const numbers = new Float64Array(drawn.length * NUMBERS_A_PLANE);
     let words = `${widthPx} ${heightPx}`;
     drawn.forEach((plan, i) => {
-      const { planeId, state, shown, repeat, mode, opacity, blurPx, defocusPx, artToFrame: m } = plan;
+      const {
+        planeId,
+        state,
+        shown,
+        repeat,
+        mode,
+        opacity,
+        blurPx,
+        defocusPx,
+        softEdgePx,
+        artToFrame: m,
+      } = plan;
       words += `|${planeId} ${state} ${repeat} ${mode} ${shown.kind === 'image' ? shown.art.id : this.contentOf(planeId)}`;
-      numbers.set([opacity, blurPx, defocusPx], i * NUMBERS_A_PLANE);
-      if (m) numbers.set([m.a, m.b, m.c, m.d, m.e, m.f], i * NUMBERS_A_PLANE + 3);
+      numbers.set([opacity, blurPx, defocusPx, softEdgePx], i * NUMBERS_A_PLANE);
+      if (m) numbers.set([m.a, m.b, m.c, m.d, m.e, m.f], i * NUMBERS_A_PLANE + 4);
     });
     // Most frames are alike in words: one text serves them all.
     if (words !== this.last) this.last = words;

@@ -18,6 +18,11 @@ import { GROUP_HEIGHT, ROW_HEIGHT } from './strip-sizes.ts';
 const LOOK_ROWS = [...LENS_CHANNELS, ...CAMERA_LOOKS] as const;
 const isLight = (name: ChannelName): boolean => LOOK_ROWS.some((light) => light === name);
 
+/** What the Look step shows of the camera before anything is keyed: the rest comes with its first key. */
+const FIRST_LIGHTS: readonly ChannelName[] = ['focus', 'iris', 'brightness', 'glow'];
+const isAlways = (name: ChannelName, of: RowsOf): boolean =>
+  of === 'look' ? FIRST_LIGHTS.includes(name) : !isLight(name);
+
 /** Which rows a step needs: all that move, or those of the looks alone. */
 export type RowsOf = 'move' | 'look';
 
@@ -52,7 +57,7 @@ export function stripRows(
       const keyed = (channelAt(scene, ref)?.keys.length ?? 0) > 0;
       if (ref.name === 'track') return keyed;
       if (isOnTrack(scene, ref)) return false;
-      const shown = (always && isLight(ref.name) === (of === 'look')) || pins.has(channelId(ref));
+      const shown = (always && isAlways(ref.name, of)) || pins.has(channelId(ref));
       return keyed || (shown && channelAt(scene, ref) !== null);
     });
   const group = (
