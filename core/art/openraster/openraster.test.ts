@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { openRasterStack } from '../../export/openraster/index.ts';
+import { BLEND_MODES } from '../../paint/index.ts';
 import { openRasterZip, stackXml } from '../../testing/index.ts';
 import { leavesOf } from '../index.ts';
 import { readOpenRaster } from './read.ts';
@@ -104,5 +106,36 @@ describe('an OpenRaster file', () => {
     ],
   ])('refuses %s', (_what, bytes, code) => {
     expect(readOpenRaster(bytes)).toMatchObject({ ok: false, error: { code } });
+  });
+});
+
+describe('modes of layers', () => {
+  it('come back as they were written, every one of them, and no others', () => {
+    const size = { widthPx: 8, heightPx: 4 };
+    const layers = BLEND_MODES.map((mode, i) => ({
+      name: mode,
+      src: `data/${i}.png`,
+      xPx: 0,
+      yPx: 0,
+      opacity: 1,
+      ...(mode === 'paint' ? {} : { mode }),
+    }));
+    const read = readStack(openRasterStack(layers, size));
+    if (!read.ok) throw new Error(read.error.detail);
+    expect(read.value.notKept).toEqual([]);
+    expect(leavesOf(read.value.nodes).map(({ layer }) => layer.mode ?? 'paint')).toEqual([...BLEND_MODES]);
+  });
+
+  it('that are none of ours are told, as is a group that keeps its light to itself', () => {
+    const read = readStack(
+      stackXml(
+        '<stack name="Lamps" isolation="isolate"><layer name="Glow" src="a.png" composite-op="svg:screen"/></stack><layer name="Hue" src="b.png" composite-op="svg:hue"/>',
+      ),
+    );
+    if (!read.ok) throw new Error(read.error.detail);
+    expect(read.value.notKept).toEqual([
+      { code: 'isolated-group', layer: 'Lamps', detail: '' },
+      { code: 'blend-mode', layer: 'Hue', detail: 'svg:hue' },
+    ]);
   });
 });

@@ -21,5 +21,12 @@ export {
   stretchSelected,
 } from './keys.ts';
 export { keyPlanesOnFrame } from './plane-moves.ts';
-export { type CameraChange, isChannelLocked, isOnTrack, setCamera, setChannelValue } from './set-values.ts';
+export {
+  type CameraChange,
+  fromTheStart,
+  isChannelLocked,
+  isOnTrack,
+  setCamera,
+  setChannelValue,
+} from './set-values.ts';
 export { withChannel, withTrack } from './with-channel.ts';

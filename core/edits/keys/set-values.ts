@@ -63,7 +63,7 @@ const shiftOf = (interpolation: Interpolation): Interpolation =>
  * The first key of a channel moves nothing before it: away from frame 1 that one is keyed as it was, or the whole shot
  * would move.
  */
-function fromTheStart(channel: Channel, frame: number): Channel {
+export function fromTheStart(channel: Channel, frame: number): Channel {
   if (channel.keys.length > 0 || frame <= 1) return channel;
   const { keys, ...rest } = putKey(channel, 1, channel.value);
   return { ...rest, keys: keys.map((key) => (channel.follows ? { ...key, follows: channel.follows } : key)) };

@@ -3,7 +3,7 @@ import { channelOf, planeOf, recordOf } from '../../scene/records/index.ts';
 import { cameraPoseAt, distanceToPlane, irisForBlur, lensAt } from '../../staging/index.ts';
 import { depthOf } from '../../staging/looks/index.ts';
 import { type Channel, putKey } from '../../timing/index.ts';
-import { type CameraChange, isChannelLocked, setChannelValue } from '../keys/index.ts';
+import { type CameraChange, fromTheStart, isChannelLocked, setChannelValue } from '../keys/index.ts';
 
 const FOCUS = { on: 'camera', name: 'focus' } as const;
 
@@ -17,18 +17,11 @@ export function focusOn(scene: Scene, id: PlaneId, { frame, keying }: CameraChan
   const channel = channelOf(scene.camera.focus);
   if (channel.keys.length === 0 && !keying)
     return withFocus(scene, { ...channel, value: depth, follows: id });
-  const started = channel.keys.length === 0 && frame > 1 ? keyedAsItIs(channel) : channel;
-  const put = putKey(started, frame, depth);
+  const put = putKey(fromTheStart(channel, frame), frame, depth);
   return withFocus(scene, {
     ...put,
     keys: put.keys.map((key) => (key.frame === frame ? { ...key, follows: id } : key)),
   });
-}
-
-/** A key at frame 1 that says what there is, what it follows with it. */
-function keyedAsItIs(channel: Channel): Channel {
-  const { keys, ...rest } = putKey(channel, 1, channel.value);
-  return { ...rest, keys: keys.map((key) => ({ ...key, follows: channel.follows })) };
 }
 
 const withFocus = (scene: Scene, channel: Channel): Scene => ({

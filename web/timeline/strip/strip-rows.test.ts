@@ -22,6 +22,24 @@ const titles = (scene: Scene, pinned: string[] = [], folded: string[] = []) =>
   stripRows(scene, pinned, folded).map((row) => (row.kind === 'group' ? row.name : row.id));
 
 describe('rows of the strip', () => {
+  it('of the Look step are those of light alone: four at first, more with their keys', () => {
+    const rows = (scene: Scene) =>
+      stripRows(scene, [], [], 'look').map((row) => (row.kind === 'group' ? row.name : row.id));
+    const first = ['Camera', ...['focus', 'iris', 'brightness', 'glow'].map((n) => `camera/${n}`)];
+    expect(rows(keyed)).toEqual(first);
+    const lit = (['vignette', 'tint'] as const).reduce(
+      (scene, name) => setChannelValue(scene, { on: 'camera', name }, 1, { frame: 9, keying: true }),
+      setChannelValue(keyed, { on: 'plane', plane: GULL, name: 'softEdge' }, 8, { frame: 1, keying: true }),
+    );
+    expect(rows(lit)).toEqual([
+      'Camera',
+      ...['focus', 'iris', 'brightness', 'tint', 'glow', 'vignette'].map((n) => `camera/${n}`),
+      'Gull',
+      'plane/softEdge/gull',
+    ]);
+    expect(titles(lit).filter((title) => title.startsWith('camera/'))).toContain('camera/vignette');
+  });
+
   it('are the camera, and planes only where they have keys or were pinned', () => {
     expect(titles(still)).toEqual([
       'Camera',
