@@ -131,7 +131,7 @@ test('a look is kept for the production, and given to another plane of another s
   page,
   app,
 }) => {
-  await jettyLook(page, app.url, 'Shelf');
+  await jettyLook(page, app.url, 'Kept look');
   await lightRow(page, 'Sheds').click();
   await fillNumber(number(page, 'Saturation'), '20');
   await dock(page).getByRole('combobox', { name: 'Laid over as' }).click();
