@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { compose, IDENTITY, rotation, translation } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
 import { runRows } from '../kernel/index.ts';
-import { CLEAR, pathEdges, type RenderLayer } from '../picture/index.ts';
+import { CLEAR, type GroupLayer, pathEdges, type RenderLayer } from '../picture/index.ts';
 import { ellipseOutline } from '../shapes/index.ts';
 import { randomImage, testArtId, testKernel } from '../testing/index.ts';
 import {
@@ -182,6 +182,51 @@ describe('the render pool', () => {
     expect(pool.has(testArtId(1))).toBe(true);
     pool.keepOnly(new Set());
     expect([pool.has(testArtId(1)), pool.usedBytes]).toEqual([false, before]);
+  });
+
+  it('draws no more pictures with groups at once than there is room for, each the same as alone', async () => {
+    const blurred = (sigmaPx: number): GroupLayer => ({
+      kind: 'group',
+      widthPx: 500,
+      heightPx: 400,
+      inner: LAYERS,
+      imageToGroup: translation(30, 20),
+      gaussianSigmaPx: sigmaPx,
+      discRadiusPx: 0,
+      look: null,
+      opacity: 1,
+      mode: 'paint',
+    });
+    const pictures = Array.from({ length: 8 }, (_, i) => [1, 2, 3].map((by) => blurred(i + by)));
+    const used = async (mostWorkBytes: number) => {
+      let most = 0;
+      const { kernel, memory } = await testKernel();
+      const open = (): RenderPort => {
+        let tell: (message: FromRenderWorker) => void = () => {};
+        return {
+          post: async (message) => {
+            most = Math.max(most, pool.usedBytes);
+            await new Promise((resolve) => setTimeout(resolve));
+            tell(answerRenderMessage(kernel, memory, message));
+          },
+          listen: (onMessage) => {
+            tell = onMessage;
+          },
+          close: () => undefined,
+        };
+      };
+      const pool: RenderPool = new RenderPool(memory, open, 2, { mostWorkBytes });
+      await pool.addImage(testArtId(1), copy);
+      const before = pool.usedBytes;
+      const drawn = await Promise.all(pictures.map((layers) => pool.render(layers, VIEW, 1)));
+      expect(pool.usedBytes).toBe(before);
+      return { drawn, most };
+    };
+    // One at a time, since a single picture may always be drawn; and all of them at once.
+    const [narrow, wide] = [await used(1), await used(2 ** 30)];
+    expect(narrow.drawn).toEqual(wide.drawn);
+    expect(new Set(narrow.drawn[0]!.data).size).toBeGreaterThan(50);
+    expect(narrow.most).toBeLessThan(wide.most / 4);
   });
 
   it('knows the alpha of an art pixel, and nothing outside', async () => {

@@ -25,13 +25,14 @@ import {
   type Lease,
   Leases,
   type MissingChunks,
+  once,
   type StopSignal,
   type StoredLevel,
   StreamedImage,
   type StreamSource,
   texelBytesFor,
 } from '../kernel/memory/index.ts';
-import { CLEAR, type GroupLayer, type RenderLayer, type RenderView } from '../picture/index.ts';
+import { CLEAR, type GroupLayer, groupsIn, type RenderLayer, type RenderView } from '../picture/index.ts';
 
 export type ToRenderWorker =
   | {
@@ -60,6 +61,8 @@ export interface RenderPort {
 
 /** Past this, levels that are out of view are given up. */
 const STREAM_BYTES = 1.2 * 2 ** 30;
+/** Past this, a picture with groups waits until others are drawn. */
+const MOST_WORK_BYTES = 2 ** 30;
 /** Past this, a lease waits until others are released. */
 const LEASE_BYTES = 1.5 * 2 ** 30;
 /** Several pictures may render from one pool by turns. */
@@ -108,18 +111,29 @@ export class RenderPool {
   private readonly streams = new Map<string, StreamedImage>();
   private readonly leases: Leases;
   private readonly awaiting = new Set<() => void>();
+  /** Bytes that groups of pictures under way take, and who waits for some of them. */
+  private readonly mostWorkBytes: number;
+  private workHeld = 0;
+  private readonly workWaiting = new Set<() => void>();
   /** Counts renders, for telling which levels were used last. */
   private tick = 0;
   private nextId = 1;
   private closed = false;
 
-  /** `open` starts a worker: `size` of them now, and another for each that is lost. `leaseBytes`: see `lease`. */
+  /**
+   * `open` starts a worker: `size` of them now, and another for each that is lost. `leaseBytes`: see `lease`. While the
+   * groups of pictures under way take more than `mostWorkBytes`, others with groups wait.
+   */
   constructor(
     memory: GrowableMemory,
     open: () => RenderPort,
     size: number,
-    { leaseBytes = LEASE_BYTES }: { readonly leaseBytes?: number } = {},
+    {
+      leaseBytes = LEASE_BYTES,
+      mostWorkBytes = MOST_WORK_BYTES,
+    }: { readonly leaseBytes?: number; readonly mostWorkBytes?: number } = {},
   ) {
+    this.mostWorkBytes = mostWorkBytes;
     this.arena = new Arena(memory);
     this.open = open;
     this.busy = Array.from({ length: size }, () => 0);
@@ -381,18 +395,26 @@ export class RenderPool {
     { signal, into }: RenderOptions = {},
   ): Promise<Rendered<F>> {
     signal?.throwIfAborted();
-    const owned: number[] = [];
+    const work = workBytes(layers, this.ports.length);
+    const done = work > 0 ? await this.roomForWork(work) : () => {};
+    const owned = new Set<number>();
     const take = (bytes: number): number => {
       const at = this.arena.allocate(bytes);
-      owned.push(at);
+      owned.add(at);
       return at;
     };
-    const stopAt = take(4);
-    Atomics.store(this.word(stopAt), 0, 0);
-    const onAbort = () => Atomics.store(this.word(stopAt), 0, 1);
-    signal?.addEventListener('abort', onAbort);
+    const give = (at: number): void => {
+      if (owned.delete(at) && !this.closed) this.arena.release(at);
+    };
+    let onAbort = () => {};
     try {
-      const job = { take, stopAt, groups: new Map<GroupLayer, StoredLevel>() };
+      const stopAt = take(4);
+      Atomics.store(this.word(stopAt), 0, 0);
+      onAbort = () => Atomics.store(this.word(stopAt), 0, 1);
+      signal?.addEventListener('abort', onAbort);
+      // It may have been called off while it waited for room.
+      signal?.throwIfAborted();
+      const job = { take, give, stopAt, groups: new Map<GroupLayer, StoredLevel>() };
       if (layers.some((layer) => layer.kind === 'group')) await this.drawGroups(layers, job);
       const outAt = take(view.widthPx * view.heightPx * bytesPerPixel(format));
       await this.draw(layers, view, { outAt, format, split }, job);
@@ -401,23 +423,48 @@ export class RenderPool {
     } finally {
       signal?.removeEventListener('abort', onAbort);
       if (!this.closed) for (const address of owned) this.arena.release(address);
+      done();
     }
   }
 
-  /** The pictures of the groups among `layers`, side by side; each after those that it holds. */
-  private async drawGroups(layers: readonly RenderLayer[], job: PoolJob): Promise<void> {
-    const drawn = layers.map(async (layer) => {
-      if (layer.kind !== 'group') return;
-      await this.drawGroups(layer.inner, job);
-      const bytes = groupBytes(layer);
-      const at = { result: job.take(bytes.result), drawn: job.take(bytes.drawn), pass: job.take(bytes.pass) };
-      const to = { outAt: at.drawn, format: 'lanes15', split: this.ports.length } as const;
-      await this.draw(layer.inner, { ...layer, background: CLEAR }, to, job);
-      const work = groupJob(layer, at);
-      await this.ask((id) => ({ kind: 'group', id, job: work }), []);
-      job.groups.set(layer, work.result);
+  /**
+   * Waits until what pictures under way take for their groups leaves room for as much more; a picture that is alone has it
+   * at once, however much it is. What it resolves with gives the room back.
+   */
+  private async roomForWork(bytes: number): Promise<() => void> {
+    while (this.workHeld > 0 && this.workHeld + bytes > this.mostWorkBytes)
+      await new Promise<void>((resolve) => this.workWaiting.add(resolve));
+    this.workHeld += bytes;
+    return once(() => {
+      this.workHeld -= bytes;
+      const told = [...this.workWaiting];
+      this.workWaiting.clear();
+      for (const tell of told) tell();
     });
-    await settled(drawn);
+  }
+
+  /** The pictures of the groups among `layers`, as many side by side as there are workers; each after those that it holds. */
+  private async drawGroups(layers: readonly RenderLayer[], job: PoolJob): Promise<void> {
+    const groups = layers.filter((layer) => layer.kind === 'group');
+    let next = 0;
+    const some = async () => {
+      for (let group = groups[next++]; group; group = groups[next++]) await this.drawGroup(group, job);
+    };
+    await settled(Array.from({ length: Math.min(this.ports.length, groups.length) }, some));
+  }
+
+  private async drawGroup(group: GroupLayer, job: PoolJob): Promise<void> {
+    await this.drawGroups(group.inner, job);
+    const bytes = groupBytes(group);
+    const at = { result: job.take(bytes.result), drawn: job.take(bytes.drawn), pass: job.take(bytes.pass) };
+    const to = { outAt: at.drawn, format: 'lanes15', split: this.ports.length } as const;
+    await this.draw(group.inner, { ...group, background: CLEAR }, to, job);
+    const work = groupJob(group, at);
+    await this.ask((id) => ({ kind: 'group', id, job: work }), []);
+    // Only the result is read any more.
+    job.give(at.drawn);
+    job.give(at.pass);
+    job.groups.set(group, work.result);
   }
 
   private async draw(
@@ -499,8 +546,20 @@ function imagesRead(
 /** What one render holds until it is over: memory, the word that stops it, and the groups that are drawn. */
 interface PoolJob {
   readonly take: (bytes: number) => number;
+  /** Frees what was taken before the picture is done. */
+  readonly give: (at: number) => void;
   readonly stopAt: number;
   readonly groups: Map<GroupLayer, StoredLevel>;
+}
+
+/** What the groups of a picture take while it is drawn: every result, and the room for the passes of as many as are drawn side by side. */
+function workBytes(layers: readonly RenderLayer[], workers: number): number {
+  const sizes = groupsIn(layers).map(groupBytes);
+  const passes = sizes.map(({ drawn, pass }) => drawn + pass);
+  return (
+    sizes.reduce((sum, { result }) => sum + result, 0) +
+    Math.min(workers, sizes.length) * Math.max(0, ...passes)
+  );
 }
 
 /** Waits for all, so that nobody writes any more when the first fault is thrown. */

@@ -16,6 +16,7 @@ export {
   type ChunkRect,
   type ChunkTarget,
   type MissingChunks,
+  once,
   StreamedImage,
   type StreamSource,
 } from './streamed-image.ts';

@@ -11,7 +11,7 @@ import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { type StandScale, spreadLabels, standScale } from '../../planes/stand-scale.ts';
 import { usePreferences } from '../../session/choices/preferences.ts';
 import { clickKeys, selectPlane } from '../../session/choices/selection.ts';
-import { useCalmFrame } from '../../session/pace/use-calm.ts';
+import { useCalmFrame, useCalmScene } from '../../session/pace/use-calm.ts';
 import { sceneDrag } from '../../session/scene-trial.ts';
 import type { Session } from '../../session/session.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
@@ -44,7 +44,8 @@ const AIR_STOPS = 12;
  */
 export function LightStand() {
   const session = useSession();
-  const scene = useShownScene();
+  // Bars, blurs and numbers cost more than a picture: while something is dragged they come after it.
+  const scene = useCalmScene();
   const kept = useSessionState((state) => state.scene);
   const frame = useCalmFrame();
   const selection = useSessionState((state) => state.selection);
@@ -125,7 +126,7 @@ export function LightStand() {
             </li>
           ))}
         </ul>
-        <FocusLine session={session} scene={scene} frame={frame} scale={scale} top={top} bottom={bottom} />
+        <FocusLine session={session} frame={frame} scale={scale} top={top} bottom={bottom} />
       </div>
     </div>
   );
@@ -294,19 +295,18 @@ const STEP = { plain: 1.01, far: 1.1 } as const;
 /** The depth that is sharp: a line across the column to drag, or to step with the arrow keys. */
 function FocusLine({
   session,
-  scene,
   frame,
   scale,
   top,
   bottom,
 }: {
   session: Session;
-  scene: Scene;
   frame: number;
   scale: StandScale;
   top: number;
   bottom: number;
 }) {
+  const scene = useShownScene();
   const iris = shownValueAt(scene, { on: 'camera', name: 'iris' }, frame);
   const depth = shownValueAt(scene, { on: 'camera', name: 'focus' }, frame);
   const y = Math.min(bottom, Math.max(top, scale.yAt(depth)));
