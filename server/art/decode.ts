@@ -4,7 +4,7 @@ import { type DeepRaster, edgeDistances, type Raster, raster } from '@keen-ridge
 import { artOfEdge } from '@keen-ridge/core/picture';
 import { LIMITS } from '@keen-ridge/core/scene';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
-import sharp, { type SharpOptions } from 'sharp';
+import sharp, { type Sharp, type SharpOptions } from 'sharp';
 
 /** Pixels of the largest image that is opened: 24 000 × 16 000. */
 export const LARGEST_PIXELS = 384_000_000;
@@ -29,6 +29,15 @@ export function decoderFault(error: unknown): { ok: false; error: ArtFault } {
   return fail({ code: 'damaged', detail: `its pixels cannot be read (${why})` });
 }
 
+/**
+ * The decoder brings what has more than 8 bits from its own profile to Display P3, and only what has 8 to sRGB: the way
+ * from there is asked for, but not of files without a profile, which it would take for P3.
+ */
+async function toSrgb(image: Sharp): Promise<Sharp> {
+  const { depth, hasProfile } = await image.metadata();
+  return hasProfile && depth !== 'uchar' ? image.withIccProfile('srgb', { attach: false }) : image;
+}
+
 /** Straight 8-bit sRGB RGBA of one image in any of the decoder's formats, turned upright; profiles are converted. */
 export async function decodePixels(
   bytes: Uint8Array,
@@ -36,7 +45,7 @@ export async function decodePixels(
 ): Promise<Result<Raster<'straight'>, ArtFault>> {
   try {
     const image = sharp(bytes, { limitInputPixels: LARGEST_PIXELS, failOn: 'error', ...options });
-    const { data, info } = await image
+    const { data, info } = await (await toSrgb(image))
       .autoOrient()
       .toColourspace('srgb')
       .ensureAlpha()
@@ -52,7 +61,8 @@ export async function decodePixels(
 /** The same in 16 bits a channel. */
 export async function decodeDeep(bytes: Uint8Array): Promise<Result<DeepRaster, ArtFault>> {
   try {
-    const { data, info } = await sharp(bytes, { limitInputPixels: LARGEST_PIXELS, failOn: 'error' })
+    const image = sharp(bytes, { limitInputPixels: LARGEST_PIXELS, failOn: 'error' });
+    const { data, info } = await (await toSrgb(image))
       .autoOrient()
       .toColourspace('rgb16')
       .ensureAlpha(1)

@@ -15,8 +15,19 @@ import { describe, expect, it } from 'vitest';
 import { openRasterOf, pngOfSamples, solidPng } from '../testing/art.ts';
 import { deepPsd, testPsd, withProfile } from '../testing/paintings.ts';
 import { collectImages } from './collect.ts';
-import { decodeStored } from './decode.ts';
+import { decodeForLevels, decodeStored } from './decode.ts';
 import { readArtFile } from './read-art.ts';
+
+/** Display P3 to sRGB in linear light: the product of the matrices of CSS Color 4, §10.2 and §18, from memory. */
+const P3_TO_SRGB = [
+  [1.22494, -0.22494, 0],
+  [-0.042057, 1.042057, 0],
+  [-0.019638, -0.078636, 1.098274],
+] as const;
+const linear = (v: number) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
+const encoded = (v: number) => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055);
+const srgbOfP3 = (p3: readonly number[]) =>
+  P3_TO_SRGB.map((row) => encoded(row.reduce<number>((sum, share, c) => sum + share * linear(p3[c]!), 0)));
 
 const RATE = { num: 24, den: 1 };
 
@@ -30,7 +41,15 @@ async function read(name: string, bytes: Uint8Array) {
     if (!image.ok) throw new Error(image.error.detail);
     return image.value;
   };
-  return { paintings: result.value, layers, pixels };
+  const deep = (id: string) => decodedSamples(images.get(id)?.png ?? new Uint8Array());
+  return { paintings: result.value, layers, pixels, deep };
+}
+
+/** Samples of an image of 16 bits a channel. */
+async function decodedSamples(png: Uint8Array): Promise<Uint16Array> {
+  const image = await decodeForLevels('', png);
+  if (!image.ok || !(image.value.data instanceof Uint16Array)) throw new Error('Not held in 16 bit');
+  return image.value.data;
 }
 
 describe('layered PSD and PSB', () => {
@@ -112,15 +131,43 @@ describe('layered PSD and PSB', () => {
     }
   });
 
-  it('of 16 bit are rounded to 8, and that is said', async () => {
+  it('of 16 bit are kept in 16, step for step', async () => {
     const samples = Array.from({ length: 3 * 2 * 4 }, (_, i) =>
       i % 4 === 3 ? 65_535 - i * 900 : (i * 7919) % 65_536,
     );
-    const { layers, paintings, pixels } = await read('deep.psd', deepPsd(samples, 3, 2));
+    const { layers, paintings, deep } = await read('deep.psd', deepPsd(samples, 3, 2));
     expect(layers.map(({ name }) => name)).toEqual(['Deep']);
-    const { data } = await pixels(layers[0]!.art.id);
-    expect([...data]).toEqual(samples.map((v) => Math.round(v / 257)));
-    expect(paintings[0]?.notKept).toEqual(['“All layers” has 16 bit per channel; it is held in 8.']);
+    expect([...(await deep(layers[0]!.art.id))]).toEqual(samples);
+    expect(paintings[0]?.notKept).toEqual([]);
+  });
+
+  it('of 16 bit with a colour profile are converted to sRGB, as a PNG of 16 bit is, by the matrices of CSS Color 4', async () => {
+    // Within both gamuts, off the steps of bytes.
+    const colours = [
+      [200, 120, 100],
+      [90, 140, 60],
+      [30, 60, 120],
+      [128, 128, 128],
+    ] as const;
+    const alphas = [65_535, 40_000, 20_000, 65_535];
+    const samples = colours.flatMap((c, i) => [...c.map((v) => v * 257 + 13 * i), alphas[i]!]);
+    const raw = { width: 4, height: 1, channels: 4 } as const;
+    const source = sharp(Uint16Array.from(samples), { raw }).toColourspace('rgb16');
+    // What the encoder writes beside a profile are the values as they are.
+    const png = new Uint8Array(await source.withIccProfile('p3').png().toBuffer());
+    const { icc } = await sharp(png).metadata();
+    const files = { 'p3.png': png, 'p3.psd': withProfile(deepPsd(samples, 4, 1), icc ?? Buffer.alloc(0)) };
+    for (const [name, bytes] of Object.entries(files)) {
+      const { layers, deep } = await read(name, bytes);
+      const values = await deep(layers[0]!.art.id);
+      for (let i = 0; i < 4; i++) {
+        const srgb = srgbOfP3(samples.slice(i * 4, i * 4 + 3).map((v) => v / 65_535));
+        // The profile holds its matrix and curve in 16 bits.
+        for (const [c, value] of srgb.entries())
+          expect(Math.abs(values[i * 4 + c]! - value * 65_535)).toBeLessThan(80);
+        expect(values[i * 4 + 3]).toBe(alphas[i]);
+      }
+    }
   });
 
   it('with a colour profile are converted to sRGB', async () => {

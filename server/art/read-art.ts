@@ -18,7 +18,7 @@ import { decodeDeep, decodePixels, isDeepPng, isPlainPng, tooLarge, tooLargeFaul
 import { readFilmBytes } from './film/read-film.ts';
 import { type KeptImage, keepImage } from './keep-image.ts';
 import { paintingOfOne } from './one-layer.ts';
-import { convertProfile } from './profile.ts';
+import { convertDeepProfile, convertProfile } from './profile.ts';
 import { isMovingFile, readMoving } from './read-moving.ts';
 import { baseOf, type ReadOptions, type ReadResult } from './read-options.ts';
 import { readStill } from './read-still.ts';
@@ -106,10 +106,15 @@ async function readPsd(fileName: string, bytes: Uint8Array, options: ReadOptions
   if (!painting.ok) return painting;
   const { profile } = painting.value;
   return readTree(fileName, painting.value, options, async (pixels) => {
-    const image = pixels();
-    if (!image.ok) return image;
-    const converted = profile ? await convertProfile(image.value, profile) : image;
-    return converted.ok ? ok({ image: converted.value, deep: null, plain: null }) : converted;
+    const read = pixels();
+    if (!read.ok) return read;
+    const { image, deep } = read.value;
+    if (!profile) return ok({ image, deep, plain: null });
+    const converted = await convertProfile(image, profile);
+    if (!converted.ok) return converted;
+    const fine = deep && (await convertDeepProfile(deep, profile));
+    if (fine && !fine.ok) return fine;
+    return ok({ image: converted.value, deep: fine?.value ?? null, plain: null });
   });
 }
 

@@ -8,7 +8,7 @@ import {
   type Psd,
   readPsd,
 } from 'ag-psd';
-import { type Raster, raster } from '../../image/index.ts';
+import { type DeepRaster, type Raster, raster } from '../../image/index.ts';
 import { fail, ok, type Result } from '../../units/index.ts';
 import {
   type ArtFault,
@@ -22,8 +22,14 @@ import {
 } from '../index.ts';
 import { readPsdProfile } from './profile.ts';
 
+/** Pixels of a layer; `deep`: the same in 16 bits a channel, where the file has 16. */
+export interface LayerPixels {
+  readonly image: Raster<'straight'>;
+  readonly deep: DeepRaster | null;
+}
+
 /** Decodes the pixels of a layer when they are wanted, so that a large file is never all open at once. */
-export type LazyPixels = () => Result<Raster<'straight'>, ArtFault>;
+export type LazyPixels = () => Result<LayerPixels, ArtFault>;
 
 export interface PsdPainting extends Painting<LazyPixels> {
   /** The embedded colour profile, or null where the file has none. */
@@ -68,7 +74,7 @@ export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault
   if (nodes.length === 0) return flatPsd(psd, bytes);
   const { width: widthPx, height: heightPx } = psd;
   const depth = psd.bitsPerChannel ?? 8;
-  if (depth !== 8) reader.drop('colour-depth', 'All layers', `${depth} bit`);
+  if (depth > 16) reader.drop('colour-depth', 'All layers', `${depth} bit`);
   return ok({ widthPx, heightPx, nodes, notKept: reader.notKept, profile: readPsdProfile(bytes) });
 }
 
@@ -92,7 +98,7 @@ function flatPsd(psd: Psd, bytes: Uint8Array): Result<PsdPainting, ArtFault> {
     try {
       const whole = readPsd(bytes, { useImageData: true, skipThumbnail: true, skipLayerImageData: true });
       return whole.imageData
-        ? ok(eightBit(whole.imageData))
+        ? ok(pixelsOf(whole.imageData))
         : fail({ code: 'no-layers', detail: 'it holds neither layers nor a merged image' });
     } catch (error) {
       return fail({ code: 'damaged', detail: `its pixels cannot be read (${reason(error)})` });
@@ -166,13 +172,12 @@ class LayerReader {
     return { kind: 'layer', name, xPx, yPx, opacity, hidden, ...laid, image: () => this.pixels(layer, all) };
   }
 
-  private pixels(layer: Layer, masks: readonly (() => AlphaMask)[]): Result<Raster<'straight'>, ArtFault> {
+  private pixels(layer: Layer, masks: readonly (() => AlphaMask)[]): Result<LayerPixels, ArtFault> {
     try {
       const data = this.decode(layer);
       if (!data) return fail({ code: 'damaged', detail: 'its pixels are missing' });
-      const image = eightBit(data);
-      for (const mask of masks) applyMask(image, mask(), layer.left ?? 0, layer.top ?? 0);
-      return ok(image);
+      for (const mask of masks) applyMask(data, mask(), layer.left ?? 0, layer.top ?? 0);
+      return ok(pixelsOf(data));
     } catch (error) {
       return fail({ code: 'damaged', detail: `its pixels cannot be read (${reason(error)})` });
     }
@@ -193,13 +198,12 @@ class LayerReader {
     }
     const data = this.decode(layer);
     if (!data) return () => 0;
-    const image = eightBit(data);
+    const valueAt = valuesOf(data, 3);
     const mask = layer.mask && !layer.mask.disabled ? this.maskOf(layer) : () => 1;
     const [left, top] = [layer.left ?? 0, layer.top ?? 0];
     return (x, y) => {
-      const [u, v] = [x - left, y - top];
-      if (u < 0 || v < 0 || u >= image.widthPx || v >= image.heightPx) return 0;
-      return ((image.data[(v * image.widthPx + u) * 4 + 3] as number) / 255) * mask(x, y);
+      const value = valueAt(x - left, y - top);
+      return value === null ? 0 : value * mask(x, y);
     };
   }
 
@@ -208,33 +212,47 @@ class LayerReader {
     const outside = (mask.defaultColor ?? 0) / 255;
     const data = getLayerMaskImageData(layer);
     if (!data) return () => outside;
-    const image = eightBit(data);
+    const valueAt = valuesOf(data, 0);
     const left = (mask.left ?? 0) + (mask.positionRelativeToLayer ? (layer.left ?? 0) : 0);
     const top = (mask.top ?? 0) + (mask.positionRelativeToLayer ? (layer.top ?? 0) : 0);
-    return (x, y) => {
-      const [u, v] = [x - left, y - top];
-      if (u < 0 || v < 0 || u >= image.widthPx || v >= image.heightPx) return outside;
-      return (image.data[(v * image.widthPx + u) * 4] as number) / 255;
-    };
+    return (x, y) => valueAt(x - left, y - top) ?? outside;
   }
 }
 
-function applyMask(image: Raster, mask: AlphaMask, left: number, top: number): void {
-  for (let y = 0; y < image.heightPx; y++) {
-    for (let x = 0; x < image.widthPx; x++) {
-      const at = (y * image.widthPx + x) * 4 + 3;
-      image.data[at] = Math.round((image.data[at] as number) * mask(x + left, y + top));
+/** What a channel holds where it is full: a 32-bit one is 1 there. */
+const fullOf = (data: PixelData['data']): number =>
+  data instanceof Uint16Array ? 65_535 : data instanceof Float32Array ? 1 : 255;
+
+/** A channel's value (0 to 1) at a px; null outside. */
+function valuesOf({ width, height, data }: PixelData, channel: number) {
+  const full = fullOf(data);
+  return (x: number, y: number): number | null => {
+    if (x < 0 || y < 0 || x >= width || y >= height) return null;
+    return Math.min(1, Math.max(0, (data[(y * width + x) * 4 + channel] as number) / full));
+  };
+}
+
+function applyMask({ width, height, data }: PixelData, mask: AlphaMask, left: number, top: number): void {
+  const whole = !(data instanceof Float32Array);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const at = (y * width + x) * 4 + 3;
+      const masked = (data[at] as number) * mask(x + left, y + top);
+      data[at] = whole ? Math.round(masked) : masked;
     }
   }
 }
 
-/** 16-bit values are v·65535, 32-bit ones are in [0, 1]; both are rounded to 8. */
-function eightBit({ width, height, data }: PixelData): Raster<'straight'> {
-  if (data instanceof Uint8Array || data instanceof Uint8ClampedArray)
-    return raster(width, height, 'straight', new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
-  const out = raster(width, height, 'straight');
-  const gain = data instanceof Uint16Array ? 1 / 257 : 255;
-  for (let i = 0; i < out.data.length; i++)
-    out.data[i] = Math.min(255, Math.max(0, Math.round((data[i] as number) * gain)));
-  return out;
+/** 16-bit values are v·65535 and are kept beside their bytes; 32-bit ones are in [0, 1] and are rounded to 8. */
+function pixelsOf({ width, height, data }: PixelData): LayerPixels {
+  if (data instanceof Uint8Array || data instanceof Uint8ClampedArray) {
+    const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+    return { image: raster(width, height, 'straight', bytes), deep: null };
+  }
+  const image = raster(width, height, 'straight');
+  const gain = 255 / fullOf(data);
+  for (let i = 0; i < image.data.length; i++)
+    image.data[i] = Math.min(255, Math.max(0, Math.round((data[i] as number) * gain)));
+  if (!(data instanceof Uint16Array)) return { image, deep: null };
+  return { image, deep: { widthPx: width, heightPx: height, colour: 'srgb', alpha: 'straight', data } };
 }
