@@ -9,12 +9,13 @@ import { ffmpegMs } from './ffmpeg-frames.ts';
 import { artMemory, growth } from './growth.ts';
 import { browserTimes } from './in-browser.ts';
 import { median, timed } from './medians.ts';
-import { BENCH_SCENES, benchScene } from './scenes.ts';
+import { BENCH_SCENES, type BenchScene, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
 import { toDiskRatios } from './to-disk.ts';
 import { wideBlurs } from './wide-blurs.ts';
 
-const ROUNDS = 3;
+const ROUNDS = 5;
+/** Of what takes long, and what is steady. */
 const FEW_ROUNDS = 3;
 const VIEW = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: BLACK };
 
@@ -40,18 +41,33 @@ export interface RenderRow {
   readonly webglOverBrowser: number | null;
 }
 
-/** Interleaved, so that a noisy machine is noisy for all alike. */
-async function measure(kind: (typeof BENCH_SCENES)[number], rolled: boolean): Promise<RenderRow> {
-  const { scene, images } = benchScene(kind, rolled);
-  const byLight = kind === 'shadows and lamps';
-  const renderer = await singleThreadRenderer();
-  const pool = await threadPool();
+/** A kernel on one thread and one on all, with the images of a scene and their levels for the plain renderer. */
+interface Rivals {
+  readonly renderer: Awaited<ReturnType<typeof singleThreadRenderer>>;
+  readonly pool: Awaited<ReturnType<typeof threadPool>>;
+  readonly levels: ReadonlyMap<string, LevelRaster[]>;
+}
+
+async function rivalsOf(kind: BenchScene): Promise<Rivals> {
+  const { images } = benchScene(kind, false);
+  const [renderer, pool] = [await singleThreadRenderer(), await threadPool()];
   const levels = new Map<string, LevelRaster[]>();
   for (const [id, image] of images) {
     renderer.addImage(id, image);
     await pool.addImage(id, async () => ({ ...image, data: image.data.slice() }));
     levels.set(id, buildLevels(image));
   }
+  return { renderer, pool, levels };
+}
+
+/** Interleaved, so that a noisy machine is noisy for all alike. */
+async function measure(
+  kind: BenchScene,
+  rolled: boolean,
+  { renderer, pool, levels }: Rivals,
+): Promise<RenderRow> {
+  const { scene, images } = benchScene(kind, rolled);
+  const byLight = kind === 'shadows and lamps';
   const times = {
     kernel: [] as number[],
     pool: [] as number[],
@@ -72,17 +88,13 @@ async function measure(kind: (typeof BENCH_SCENES)[number], rolled: boolean): Pr
         sides.length,
     );
     times.sharp.push(await timed(() => sharpFrame(plan, images)));
-    // The slow and steady ones: few rounds tell enough.
-    if (round < FEW_ROUNDS) {
-      const inner = renderLayers(plan, MIDDLE);
-      times.middle.push(await timed(() => renderer.render(inner, MIDDLE)));
-      times.plain.push(
-        await timed(() => renderOracle(inner, levels, MIDDLE.widthPx, MIDDLE.heightPx, BLACK)),
-      );
-    }
-    if (round < FEW_ROUNDS && !rolled && !byLight) times.ffmpeg.push(ffmpegMs(plan, images));
+    if (!rolled && !byLight) times.ffmpeg.push(ffmpegMs(plan, images));
+    // The slow and steady one: a round tells enough.
+    if (round > 0) continue;
+    const inner = renderLayers(plan, MIDDLE);
+    times.middle.push(await timed(() => renderer.render(inner, MIDDLE)));
+    times.plain.push(await timed(() => renderOracle(inner, levels, MIDDLE.widthPx, MIDDLE.heightPx, BLACK)));
   }
-  pool.close();
   const browser = await browserTimes(kind, framePlan(scene, 12), images, ROUNDS);
   const kernel = median(times.kernel);
   return {
@@ -110,10 +122,14 @@ const COLUMNS: readonly (readonly [keyof RenderRow, string])[] = [
 
 export async function benchRender(json: boolean): Promise<void> {
   const rows: RenderRow[] = [];
-  for (const kind of BENCH_SCENES) for (const rolled of [false, true]) rows.push(await measure(kind, rolled));
-  const wide = await wideBlurs(ROUNDS);
-  const toDisk = await toDiskRatios(ROUNDS);
-  const exponents = await growth(ROUNDS);
+  for (const kind of BENCH_SCENES) {
+    const rivals = await rivalsOf(kind);
+    for (const rolled of [false, true]) rows.push(await measure(kind, rolled, rivals));
+    rivals.pool.close();
+  }
+  const wide = await wideBlurs(FEW_ROUNDS);
+  const toDisk = await toDiskRatios(FEW_ROUNDS);
+  const exponents = await growth(FEW_ROUNDS);
   const memory = {
     '60 planes of 3840 × 2160': await artMemory(60, 3840, 2160),
     'one of 24 000 × 4000': await artMemory(1, 24_000, 4000),

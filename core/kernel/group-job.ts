@@ -54,6 +54,9 @@ export function groupJob(
   };
 }
 
+/** Columns that a disc is made in at a time. */
+const DISC_STRIP_PX = 128;
+
 /** Bytes of a px of four 15-bit lanes. */
 const LANES_BYTES = 8;
 
@@ -67,7 +70,9 @@ function passLayout(widthPx: number, heightPx: number, weights: number, spans: n
   const rowAt = spansAt + up(spans * 8);
   const lanesAt = rowAt + up((widthPx + 2 * radius + 4) * 8);
   const gauss = weights > 0 ? lanesAt + widthPx * heightPx * 8 + 16 : lanesAt;
-  const disc = spans > 0 ? rowAt + spans * (widthPx + 2 * radius + 6) * 16 + widthPx * 16 : rowAt;
+  // A row of running sums for each row of the disc and a clear one; pairs of rows; where the rows are.
+  const sums = (spans + 1) * (DISC_STRIP_PX + 2 * radius + 14) * 16;
+  const disc = spans > 0 ? rowAt + sums + (radius + 1) * 64 + spans * 4 : rowAt;
   return { weightsAt, spansAt, rowAt, lanesAt, end: up(Math.max(gauss, disc)) + 16 };
 }
 

@@ -166,7 +166,7 @@ describe('the kernel', () => {
       const alone = await bothOf(only([over]), images);
       const asPaint = await bothOf(setBlendMode(only([over]), new Set([over!]), 'paint'), images);
       expect(worst(alone.kernel, asPaint.kernel)).toBe(0);
-      const hidden = { ...only([over, under]) };
+      const hidden = only([over, under]);
       const clear = {
         ...hidden,
         planes: { ...hidden.planes, [over!]: { ...hidden.planes[over!]!, opacity: 1e-9 } },

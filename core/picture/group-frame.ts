@@ -33,7 +33,7 @@ export function blurIn(
 }
 
 /** A blur this wide, in px of the reduced picture, is still exact enough: reading between the px loses under 1/255. */
-const KEPT = { sigmaPx: 4, radiusPx: 24 };
+const KEPT = { sigmaPx: 4, radiusPx: 10 };
 export interface GroupFrame extends RenderView {
   readonly imageToGroup: Affine;
   /** Image px that one of its px is wide. */

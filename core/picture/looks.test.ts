@@ -306,7 +306,9 @@ describe('blur in the kernel', () => {
     [6, 3, 2],
     [7, 9, 2],
     [8, 22, 2],
+    [9, 32, 2],
     // Wider ones are made in a reduced picture.
+    [9, 40, 2],
     [12, 60, 2],
     [9, 100, 2],
   ] as const)(

@@ -25,7 +25,6 @@ import {
   type Lease,
   Leases,
   type MissingChunks,
-  once,
   type StopSignal,
   type StoredLevel,
   StreamedImage,
@@ -33,6 +32,8 @@ import {
   texelBytesFor,
 } from '../kernel/memory/index.ts';
 import { CLEAR, type GroupLayer, groupsIn, type RenderLayer, type RenderView } from '../picture/index.ts';
+
+import { WorkRoom } from './work-room.ts';
 
 export type ToRenderWorker =
   | {
@@ -111,10 +112,7 @@ export class RenderPool {
   private readonly streams = new Map<string, StreamedImage>();
   private readonly leases: Leases;
   private readonly awaiting = new Set<() => void>();
-  /** Bytes that groups of pictures under way take, and who waits for some of them. */
-  private readonly mostWorkBytes: number;
-  private workHeld = 0;
-  private readonly workWaiting = new Set<() => void>();
+  private readonly workRoom: WorkRoom;
   /** Counts renders, for telling which levels were used last. */
   private tick = 0;
   private nextId = 1;
@@ -133,7 +131,7 @@ export class RenderPool {
       mostWorkBytes = MOST_WORK_BYTES,
     }: { readonly leaseBytes?: number; readonly mostWorkBytes?: number } = {},
   ) {
-    this.mostWorkBytes = mostWorkBytes;
+    this.workRoom = new WorkRoom(mostWorkBytes);
     this.arena = new Arena(memory);
     this.open = open;
     this.busy = Array.from({ length: size }, () => 0);
@@ -396,7 +394,7 @@ export class RenderPool {
   ): Promise<Rendered<F>> {
     signal?.throwIfAborted();
     const work = workBytes(layers, this.ports.length);
-    const done = work > 0 ? await this.roomForWork(work) : () => {};
+    const done = work > 0 ? await this.workRoom.take(work, signal) : () => {};
     const owned = new Set<number>();
     const take = (bytes: number): number => {
       const at = this.arena.allocate(bytes);
@@ -412,7 +410,6 @@ export class RenderPool {
       Atomics.store(this.word(stopAt), 0, 0);
       onAbort = () => Atomics.store(this.word(stopAt), 0, 1);
       signal?.addEventListener('abort', onAbort);
-      // It may have been called off while it waited for room.
       signal?.throwIfAborted();
       const job = { take, give, stopAt, groups: new Map<GroupLayer, StoredLevel>() };
       if (layers.some((layer) => layer.kind === 'group')) await this.drawGroups(layers, job);
@@ -425,22 +422,6 @@ export class RenderPool {
       if (!this.closed) for (const address of owned) this.arena.release(address);
       done();
     }
-  }
-
-  /**
-   * Waits until what pictures under way take for their groups leaves room for as much more; a picture that is alone has it
-   * at once, however much it is. What it resolves with gives the room back.
-   */
-  private async roomForWork(bytes: number): Promise<() => void> {
-    while (this.workHeld > 0 && this.workHeld + bytes > this.mostWorkBytes)
-      await new Promise<void>((resolve) => this.workWaiting.add(resolve));
-    this.workHeld += bytes;
-    return once(() => {
-      this.workHeld -= bytes;
-      const told = [...this.workWaiting];
-      this.workWaiting.clear();
-      for (const tell of told) tell();
-    });
   }
 
   /** The pictures of the groups among `layers`, as many side by side as there are workers; each after those that it holds. */
