@@ -4,7 +4,7 @@ import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts'
 import { countFault, listWords, namesFault, rateWords, sizeFault, sizeWords } from './bounds.ts';
 import { frameContent, type Picture, planOfPlane } from './frame-content.ts';
 import { framesWanted, handoffItems, type Wanted } from './items.ts';
-import { checkPattern, FRAMES_PATTERN, fileStem, PLANES_PATTERN, patternName } from './names.ts';
+import { checkPattern, FRAMES_PATTERN, fileStem, outputName, PLANES_PATTERN, patternName } from './names.ts';
 import { toI420 } from './yuv.ts';
 
 const wanted = (part: Partial<Wanted> = {}): Wanted => ({
@@ -258,5 +258,48 @@ describe('I420 by BT.709', () => {
     expect(planar.data[8]).toBe(171);
     expect(planar.data[10]).toBe(179);
     expect([planar.data[9], planar.data[11]]).toEqual([128, 128]);
+  });
+});
+
+describe('the file of a hand-off', () => {
+  const asked = {
+    kind: 'png',
+    firstFrame: 1,
+    lastFrame: 24,
+    handles: 0,
+    scale: 1,
+    depth: 8,
+    planes: 'together',
+    take: '',
+    burnIn: false,
+    names: { startAt: null },
+  } as const;
+
+  it('is called otherwise for whatever looks otherwise', () => {
+    const all = [
+      asked,
+      { ...asked, depth: 16 },
+      { ...asked, planes: 'each' },
+      { ...asked, take: 'wide' },
+      { ...asked, take: 'slow' },
+      { ...asked, burnIn: true },
+      { ...asked, scale: 0.5 },
+      { ...asked, handles: 4 },
+      { ...asked, names: { startAt: 1001 } },
+      { ...asked, kind: 'webm' },
+      { ...asked, kind: 'webm-av1' },
+      { ...asked, kind: 'apng' },
+      { ...asked, kind: 'contact-sheet' },
+    ] as const;
+    const names = all.map((one) => outputName('010 Quay', one));
+    expect(new Set(names).size).toBe(names.length);
+    expect(names.slice(0, 3)).toEqual([
+      '010_Quay_1-24.zip',
+      '010_Quay_1-24_16bit.zip',
+      '010_Quay_1-24_planes.zip',
+    ]);
+    expect(names).toEqual(
+      expect.arrayContaining(['010_Quay_1-24_vp9.webm', '010_Quay_1-24_av1.webm', '010_Quay_1001-1024.zip']),
+    );
   });
 });

@@ -7,9 +7,9 @@ export {
   FRAMES_PATTERN,
   fileStem,
   MOST_DIGITS,
+  outputName,
   type PatternFault,
   PLANES_PATTERN,
 } from './names.ts';
-export { sampleCsv } from './sample-csv.ts';
 export { spreadUnderClear } from './spread-colour.ts';
 export { toI420 } from './yuv.ts';

@@ -1,4 +1,5 @@
 import { fail, ok, type Result } from '../units/index.ts';
+import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
 
 /** What a pattern may name: the shot, the take, the plane, the number of the frame. */
 export const NAME_PARTS = ['shot', 'take', 'plane', 'frame'] as const;
@@ -48,6 +49,46 @@ export const fileStem = (name: string): string =>
     .slice(0, LONGEST_STEM)
     // Not half a character, where the cut fell into one.
     .replace(/[\ud800-\udbff]$/, '') || 'shot';
+
+/** What tells the file of one hand-off from that of another of the same shot. */
+export interface OutputAsked {
+  readonly kind: HandoffKind;
+  readonly firstFrame: number;
+  readonly lastFrame: number;
+  readonly handles: number;
+  readonly scale: number;
+  readonly depth: 8 | 16;
+  readonly planes: 'together' | 'each';
+  readonly take: string;
+  readonly burnIn: boolean;
+  readonly names: { readonly startAt: number | null };
+}
+
+/** What two kinds that end alike are told apart by. */
+const CODED: Readonly<Partial<Record<HandoffKind, string>>> = {
+  webm: 'vp9',
+  'webm-av1': 'av1',
+  'contact-sheet': 'contact-sheet',
+};
+
+/** The file name of a hand-off: another for all that would look otherwise, so that none takes another's place. */
+export function outputName(shotName: string, asked: OutputAsked): string {
+  const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, burnIn, names } = asked;
+  const format = HANDOFF_FORMATS[kind];
+  const first = names.startAt ?? firstFrame - handles;
+  const last = first + lastFrame - firstFrame + 2 * handles;
+  const parts = [
+    fileStem(shotName),
+    take.trim() !== '' && fileStem(take),
+    `${first}-${last}`,
+    planes === 'each' && 'planes',
+    CODED[kind],
+    depth === 16 && '16bit',
+    scale !== 1 && `${Math.round(scale * 10_000) / 100}pc`,
+    burnIn && 'burnt-in',
+  ];
+  return `${parts.filter((part) => typeof part === 'string').join('_')}.${format.extension}`;
+}
 
 /** The name that a checked pattern gives, without its ending. Digits are padded with noughts, a minus stands first. */
 export const patternName = (pattern: string, values: Readonly<Record<NamePart, string | number>>): string =>

@@ -28,6 +28,8 @@ export const EDIT_ACTIONS = [
   'tidy-names',
   'set-content',
   'new-version',
+  'set-pin',
+  'delete-pin',
   'copy-plane',
   'cut-plane',
   'key-camera',

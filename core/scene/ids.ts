@@ -15,3 +15,7 @@ export type ArtId = z.infer<typeof artIdSchema>;
 export const markerIdSchema = z.string().min(1).max(64).brand<'MarkerId'>();
 
 export type MarkerId = z.infer<typeof markerIdSchema>;
+
+export const pinIdSchema = z.string().min(1).max(64).brand<'PinId'>();
+
+export type PinId = z.infer<typeof pinIdSchema>;

@@ -11,12 +11,20 @@ export {
   type Shape,
 } from './content.ts';
 export { firstFault, type SceneFault } from './fault.ts';
-export { type ArtId, artIdSchema, type MarkerId, type PlaneId, planeIdSchema } from './ids.ts';
+export {
+  type ArtId,
+  artIdSchema,
+  type MarkerId,
+  type PinId,
+  type PlaneId,
+  pinIdSchema,
+  planeIdSchema,
+} from './ids.ts';
 export { sceneJsonSchema } from './json-schema.ts';
 export { LIMITS } from './limits.ts';
 export { MIGRATIONS, type Migration, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
 export type { Mount } from './mount.ts';
-export { type Flicker, PASSINGS, type Passing, type Plane, planeSchema } from './plane.ts';
+export { type Flicker, PASSINGS, type Passing, type Pin, type Plane, planeSchema } from './plane.ts';
 export {
   type CopyStroke,
   type CutRecipe,

@@ -19,6 +19,8 @@ export const LIMITS = {
   runTimes: { min: -10_000, max: 10_000 },
   trackPoints: { max: 5000 },
   markers: { max: 1000 },
+  /** Pins of one plane. */
+  pins: { max: 200 },
   keyFrame: { min: -100_000, max: 200_000 },
 } as const;
 

@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { BLEND_MODES, gradeSchema, MOST_SOFT_EDGE_PX } from '../paint/index.ts';
 import { keyed, keyedColour } from './channel.ts';
 import { contentSchema, originSchema } from './content.ts';
-import { planeIdSchema } from './ids.ts';
-import { coordinate, LIMITS, unitInterval } from './limits.ts';
+import { pinIdSchema, planeIdSchema } from './ids.ts';
+import { coordinate, holdsAtMost, LIMITS, unitInterval } from './limits.ts';
 import { mountSchema } from './mount.ts';
 import { REPEATS, runSchema } from './run.ts';
 import { trackSchema } from './track.ts';
@@ -70,6 +70,15 @@ export const flickerSchema = z.strictObject({
 
 export type Flicker = z.infer<typeof flickerSchema>;
 
+/** A point of a plane that others need to know of, on every frame: a table's corner, a lamp. */
+export const pinSchema = z.strictObject({
+  name: z.string().min(1).max(LIMITS.nameLength.max),
+  xArtPx: coordinate,
+  yArtPx: coordinate,
+});
+
+export type Pin = z.infer<typeof pinSchema>;
+
 export const planeSchema = z.strictObject({
   id: planeIdSchema,
   name: z.string().min(1).max(LIMITS.nameLength.max),
@@ -88,6 +97,10 @@ export const planeSchema = z.strictObject({
   /** How it is laid over what is behind it; as paint where nothing is said. */
   mode: z.enum(BLEND_MODES).optional(),
   flicker: flickerSchema.optional(),
+  pins: z
+    .record(pinIdSchema, pinSchema)
+    .refine(holdsAtMost(LIMITS.pins.max), `has over ${LIMITS.pins.max} pins`)
+    .optional(),
   moves: planeMovesSchema,
   /** In place of x, y and depth. */
   track: trackSchema.nullable(),

@@ -7,7 +7,7 @@ import { holdsAtMost, LIMITS } from './limits.ts';
 import { type Plane, planeSchema } from './plane.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
-export const SCENE_VERSION = 8;
+export const SCENE_VERSION = 9;
 
 export const markerSchema = z.strictObject({
   frame: keyFrame,

@@ -20,6 +20,7 @@ export {
   allChannels,
   CHANNEL_KINDS,
   type ChannelId,
+  type ChannelKind,
   type ChannelName,
   type ChannelRef,
   channelAt,
@@ -36,6 +37,7 @@ export {
   trackOf,
 } from './channels.ts';
 export { crossingPx, depthToCross, type PointedAt, runBetweenSpots } from './crossing.ts';
+export { fieldingBox } from './fielding-box.ts';
 export { type PathOwner, pathPlaceAt, pathRefsOf, trackRefOf } from './path-owner.ts';
 export { isMoving, movedAt, type PlaneMove, posedPlane, restOf, withMovesScaled } from './plane-at.ts';
 export { seenBox } from './seen-box.ts';

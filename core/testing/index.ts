@@ -14,6 +14,7 @@ export {
   truckJump,
   zonePlateAlias,
 } from './filter-measures.ts';
+export { gltfReport } from './gltf.ts';
 export { randomImage } from './images.ts';
 export { testKernel, testRenderer } from './kernel.ts';
 export { landed, sceneBytes, thereAndBack } from './landing.ts';

@@ -2,10 +2,9 @@ import { setCamera } from '@keen-ridge/core/edits/keys';
 import { setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import { planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import { homePose } from '@keen-ridge/core/stage';
-import { cameraPoseAt } from '@keen-ridge/core/staging';
+import { cameraPoseAt, fieldingBox } from '@keen-ridge/core/staging';
 import { testArt, testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
-import { fieldingBox } from './fielding-box.ts';
 import { planesAt, planesWithin } from './planes-at.ts';
 
 const [A, B, C] = ['a', 'b', 'c'].map(testPlaneId) as [

@@ -29,6 +29,8 @@ const WORDS: Readonly<Record<EditAction, string>> = {
   'tidy-names': 'tidying names of',
   'set-content': 'changing',
   'new-version': 'new version of',
+  'set-pin': 'the pin',
+  'delete-pin': 'deleting the pin',
   'copy-plane': 'copying',
   'cut-plane': 'cutting',
   'key-camera': 'keying',

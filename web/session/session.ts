@@ -279,6 +279,10 @@ export class Session {
     this.set({ measuring });
   }
 
+  setPinning(pinning: boolean): void {
+    this.set({ pinning });
+  }
+
   setFigure(figure: StandInFigure | null): void {
     this.set({ figure });
   }

@@ -90,6 +90,7 @@ function shotCommands(session: Session): readonly Command[] {
       keys: ['Escape'],
       run: () => {
         if (session.state.measuring) session.setMeasuring(null);
+        else if (session.state.pinning) session.setPinning(false);
         else {
           session.select([]);
           session.selectKeys([]);

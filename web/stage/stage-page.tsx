@@ -19,6 +19,7 @@ import { stageWords as say } from '../words/stage.ts';
 import { FigureDock } from './figure-dock.tsx';
 import { LoopDock } from './loop-dock.tsx';
 import { MeasureBar } from './measure-bar.tsx';
+import { PinsDock } from './pins/pins-dock.tsx';
 import { PlanePanel } from './plane-panel.tsx';
 import { RockControls } from './rock-controls.tsx';
 import { SpreadPanel } from './spread/spread-panel.tsx';
@@ -53,6 +54,7 @@ export function StagePage() {
             <span className="flex-1" />
             <LoopDock />
             <FigureDock />
+            <PinsDock />
             <HistoryDock />
             <ViewDock />
           </div>

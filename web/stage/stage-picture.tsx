@@ -9,8 +9,11 @@ import { pictureDrag } from '../picture/picture-drag.ts';
 import { type ClickKeys, chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import type { Session } from '../session/session.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
+import { useIsDockOpen } from '../ui/dock.tsx';
 import { stageWords as say } from '../words/stage.ts';
 import { Handles } from './handles.tsx';
+import { PinMarks } from './pins/pin-marks.tsx';
+import { graspPin, PINS_DOCK, putPin } from './pins/pinning.ts';
 import { pointAt } from './pointed-spots.ts';
 
 /** Px of the screen that a press may wander and still be a click. */
@@ -20,18 +23,21 @@ const STAND_IN = 'stand-in';
 /** The picture through the camera, where planes are chosen, moved and shaped. */
 export function StagePicture() {
   const choosing = useChoosing();
-  const grasp = useStagePicture(choosing);
   const measuring = useSessionState((state) => state.measuring !== null);
+  const pinning = useSessionState((state) => state.pinning);
+  const pinsShown = useIsDockOpen(PINS_DOCK) || pinning;
+  const grasp = useStagePicture(choosing, pinsShown);
   return (
     <Picture
       margin={0.11}
       label={say.pictureThroughTheCameraClick}
-      cursor={measuring ? 'crosshair' : 'default'}
+      cursor={measuring || pinning ? 'crosshair' : 'default'}
       grasp={grasp}
       slackPx={CLICK_SLACK_PX}
       over={(room) => (
         <>
-          {!measuring && <Handles room={room} />}
+          {!measuring && !pinning && <Handles room={room} />}
+          {pinsShown && <PinMarks {...room} />}
           {choosing.draw(room)}
         </>
       )}
@@ -42,6 +48,7 @@ export function StagePicture() {
 /** What a press takes hold of: the stand-in figure, the chosen planes, or nothing but a click that chooses. */
 function useStagePicture(
   choosing: ReturnType<typeof useChoosing>,
+  pinsShown: boolean,
 ): (press: PicturePress) => PictureDrag | null {
   const session = useSession();
   const lastClick = useRef<{ client: Point; index: number } | null>(null);
@@ -58,6 +65,12 @@ function useStagePicture(
     const { event, at, planesUnder } = press;
     if (session.state.measuring) {
       pointAt(session, at);
+      return null;
+    }
+    const pin = pinsShown ? graspPin(session, press) : null;
+    if (pin) return pin;
+    if (session.state.pinning) {
+      putPin(session, press);
       return null;
     }
     const all = planesUnder();

@@ -53,6 +53,13 @@ function stageCommands(session: Session): readonly Command[] {
   const { plain, far } = RATIOS;
   return [
     ...places,
+    {
+      id: 'stage.pin',
+      words: say.putDownPins,
+      group: GROUP,
+      keys: ['P'],
+      run: () => session.setPinning(!session.state.pinning),
+    },
     { ...onPlane, id: 'stand.nearer', words: say.aLittleNearer, keys: ['ArrowUp'], run: depth(1 / plain) },
     { ...onPlane, id: 'stand.farther', words: say.aLittleFarther, keys: ['ArrowDown'], run: depth(plain) },
     {

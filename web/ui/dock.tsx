@@ -62,6 +62,8 @@ export const useFoldDock = (): (() => void) => {
   return useCallback(() => onOpen(null), [onOpen]);
 };
 
+export const useIsDockOpen = (id: string): boolean => useDocks().open === id;
+
 const WIDTHS = { least: 250, most: 560 } as const;
 
 /** What is looked at, and the open dock beside it; the rule between them is dragged. */

@@ -1,6 +1,20 @@
 /** The Stage step: what it says, in English. */
 export const stageWords = {
   standIn: 'Stand-in',
+  pins: 'Pins',
+  pin: 'Pin',
+  pointsOthersNeed:
+    'Points that others need to know of on every frame: a table’s corner, a lamp. They leave with the stage data.',
+  putDownAPin: 'Put down a pin',
+  putDownPins: 'Put down pins by clicks, or stop',
+  clickInThePicture: 'Click in the picture … (Esc ends)',
+  noPinsYet: 'No pins yet.',
+  pinsOfName: (name: string) => `Pins of ${name}`,
+  nameOfThePin: 'Name of the pin',
+  placeInTheFrame: 'Where it is in this frame, px from the upper left corner',
+  deleteName: (name: string) => `Delete ${name}`,
+  nothingPaintedThere: 'There is no paint to put a pin on.',
+  nameHasAllItsPins: (name: string) => `${name} has as many pins as a plane may have.`,
   standsAtTheDistanceOf: (name: string | number) =>
     `Stands at the distance of ${name}. Drag it in the picture.`,
   aPlainFigureToSee: 'A plain figure, to see whether a character fits. It is not kept or handed off.',

@@ -1,6 +1,7 @@
 import type { PxMap } from '../../geometry/index.ts';
-import type { ArtRef, Content, CutRecipe, CutStep, Plane, PlaneId, Scene } from '../../scene/index.ts';
+import type { ArtRef, Content, CutRecipe, CutStep, Pin, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planesOf, withEachPlane, withPlaneList } from '../../scene/records/index.ts';
+import { withPinsMapped, withPinsThat } from '../planes/index.ts';
 
 /** The two images that a cut made, and how. */
 export interface CutResult {
@@ -40,8 +41,11 @@ export function cutPlane(scene: Scene, id: PlaneId, newId: PlaneId, name: string
   const plane = planesOf(scene)[at];
   if (!plane) return scene;
   const [x, y] = result.takenAt;
+  // A pin goes with the piece that it lies in.
+  const inPiece = ({ xArtPx, yArtPx }: Pin) =>
+    xArtPx >= x && yArtPx >= y && xArtPx < x + result.taken.widthPx && yArtPx < y + result.taken.heightPx;
   const taken: Plane = {
-    ...plane,
+    ...withPinsMapped(withPinsThat(plane, inPiece), { scale: 1, dxPx: -x, dyPx: -y }),
     id: newId,
     name,
     content: pieceOf(result, 'taken'),
@@ -53,7 +57,10 @@ export function cutPlane(scene: Scene, id: PlaneId, newId: PlaneId, name: string
       anchorYArtPx: plane.transform.anchorYArtPx - y,
     },
   };
-  const left: Plane = { ...plane, content: pieceOf(result, 'left') };
+  const left: Plane = {
+    ...withPinsThat(plane, (pin) => !inPiece(pin)),
+    content: pieceOf(result, 'left'),
+  };
   return withPlaneList(scene, [
     ...planesOf(scene).slice(0, at),
     taken,
@@ -89,15 +96,18 @@ export function changeCut(scene: Scene, result: CutResult, map = SAME_PX): Scene
     const content = pieceOf(result, made.part);
     const [atX, atY] = made.part === 'taken' ? result.takenAt : [0, 0];
     const { transform } = plane;
+    const { scale } = map;
+    const dxPx = made.atPx[0] * scale + map.dxPx - atX;
+    const dyPx = made.atPx[1] * scale + map.dyPx - atY;
     return {
-      ...plane,
+      ...withPinsMapped(plane, { scale, dxPx, dyPx }),
       content,
       transform: {
         ...transform,
-        scaleX: transform.scaleX / map.scale,
-        scaleY: transform.scaleY / map.scale,
-        anchorXArtPx: (transform.anchorXArtPx + made.atPx[0]) * map.scale + map.dxPx - atX,
-        anchorYArtPx: (transform.anchorYArtPx + made.atPx[1]) * map.scale + map.dyPx - atY,
+        scaleX: transform.scaleX / scale,
+        scaleY: transform.scaleY / scale,
+        anchorXArtPx: transform.anchorXArtPx * scale + dxPx,
+        anchorYArtPx: transform.anchorYArtPx * scale + dyPx,
       },
     };
   });

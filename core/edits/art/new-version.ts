@@ -3,7 +3,7 @@ import type { Origin, Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { planeOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
 import { withMovesScaled } from '../../staging/index.ts';
-import { remountOrphans, tidyName } from '../planes/index.ts';
+import { remountOrphans, tidyName, withPinsMapped } from '../planes/index.ts';
 import { type CutAgain, type CutResult, changeCut, cutStepsOf, cutsOf } from './cut-plane.ts';
 import { type PaintedLayer, planeFromLayer } from './place-art.ts';
 
@@ -212,30 +212,27 @@ function withLayer(plane: Plane, layer: PaintedLayer): Plane {
     plane.content.kind === 'moving' && fresh.content.kind === 'moving'
       ? { ...plane.content, exposures: fresh.content.exposures }
       : fresh.content;
-  return { ...plane, content, origin: fresh.origin, transform: moved(plane, fresh.origin as Origin, layer) };
+  const map = layerMap(plane, fresh.origin as Origin, layer);
+  const transform = mapped(plane.transform, map);
+  return { ...withPinsMapped(plane, map), content, origin: fresh.origin, transform };
 }
 
-/** The transform that leaves every px of the painting where it was, whatever the crop and resolution of the layer. */
-function moved(plane: Plane, origin: Origin, layer: PaintedLayer): Plane['transform'] {
-  const { transform } = plane;
-  const before = plane.origin;
-  if (!before) {
-    const facts = factsOf(plane.content);
-    return {
-      ...transform,
-      anchorXArtPx: transform.anchorXArtPx + (layer.art.widthPx - facts.widthPx) / 2,
-      anchorYArtPx: transform.anchorYArtPx + (layer.art.heightPx - facts.heightPx) / 2,
-    };
-  }
-  const { scale, dxPx, dyPx } = pxMapOf(plane, origin);
-  return {
-    ...transform,
-    scaleX: transform.scaleX / scale,
-    scaleY: transform.scaleY / scale,
-    anchorXArtPx: scale * transform.anchorXArtPx + dxPx,
-    anchorYArtPx: scale * transform.anchorYArtPx + dyPx,
-  };
+/** From px of a plane's art to px of the layer that takes its place, whatever the crop and resolution of that. */
+function layerMap(plane: Plane, origin: Origin, layer: PaintedLayer): PxMap {
+  if (plane.origin) return pxMapOf(plane, origin);
+  const facts = factsOf(plane.content);
+  const dxPx = (layer.art.widthPx - facts.widthPx) / 2;
+  return { scale: 1, dxPx, dyPx: (layer.art.heightPx - facts.heightPx) / 2 };
 }
+
+/** The transform that leaves every px of the painting where it was. */
+const mapped = (transform: Plane['transform'], { scale, dxPx, dyPx }: PxMap): Plane['transform'] => ({
+  ...transform,
+  scaleX: transform.scaleX / scale,
+  scaleY: transform.scaleY / scale,
+  anchorXArtPx: scale * transform.anchorXArtPx + dxPx,
+  anchorYArtPx: scale * transform.anchorYArtPx + dyPx,
+});
 
 function addLayer(
   scene: Scene,
@@ -254,7 +251,10 @@ function addLayer(
     ...fresh,
     mount: plane.mount,
     depthSpx: plane.depthSpx,
-    transform: moved(plane, fresh.origin as Origin, layers[index] as PaintedLayer),
+    transform: mapped(
+      plane.transform,
+      layerMap(plane, fresh.origin as Origin, layers[index] as PaintedLayer),
+    ),
   };
   const at = planesOf(scene).indexOf(plane) + (below ? 0 : 1);
   return withPlaneList(scene, [...planesOf(scene).slice(0, at), placed, ...planesOf(scene).slice(at)]);

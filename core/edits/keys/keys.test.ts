@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { sampleCsv } from '../../export/index.ts';
+import { stageCsv } from '../../export/stage-data/index.ts';
 import { type Scene, sceneSchema } from '../../scene/index.ts';
 import { keysOf, markersOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
@@ -587,7 +587,7 @@ describe('a sampled shot', () => {
       moving,
       planesOf(moving).map((p) => ({ ...p, name: 'Roofs, "near"' })),
     );
-    const lines = [...sampleCsv(named)];
+    const lines = [...stageCsv(named)];
     expect(lines).toHaveLength(121);
     expect(lines[0]).toContain('"Roofs, ""near"" (far) px/frame"');
     const columns = lines[0]!.split(',panX,')[0];

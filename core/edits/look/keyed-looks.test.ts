@@ -1,6 +1,6 @@
 import { interpolate as between, differenceEuclidean } from 'culori';
 import { describe, expect, it } from 'vitest';
-import { sampleCsv } from '../../export/index.ts';
+import { stageCsv } from '../../export/stage-data/index.ts';
 import { hexOfPacked, matchingGrade, packHex, srgbOfHex, unpackColour } from '../../paint/index.ts';
 import type { Scene } from '../../scene/index.ts';
 import { keysOf } from '../../scene/records/index.ts';
@@ -103,7 +103,7 @@ describe('looks that are keyed', () => {
       3,
       packHex('#102030'),
     );
-    const [titles, first] = [...sampleCsv(keyed)].map((line) => line.trimEnd().split(','));
+    const [titles, first] = [...stageCsv(keyed)].map((line) => line.trimEnd().split(','));
     expect(titles).toContain('visibility');
     expect(first?.[titles!.indexOf('airColour')]).toBe('#102030');
     expect(titles).toContain('a softEdge');

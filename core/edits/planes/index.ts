@@ -4,6 +4,7 @@ export { withSizeHeld } from './held-size.ts';
 export { withSlidesHeld } from './held-slides.ts';
 export { addCarrier, remountOrphans, setPlaneMount } from './mounts.ts';
 export { tidyName, tidyNames, uniqueTidyNames } from './names.ts';
+export { addPin, deletePin, movePin, renamePin, withPinsMapped, withPinsThat } from './pins.ts';
 export {
   fillFrame,
   flipPlanes,

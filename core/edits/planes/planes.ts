@@ -5,6 +5,7 @@ import { factsOf } from '../../staging/content/index.ts';
 import { posedPlane, restOf } from '../../staging/index.ts';
 import { cleanName } from '../../units/index.ts';
 import { remountOrphans } from './mounts.ts';
+import { withPinsMapped } from './pins.ts';
 import { reorderPlanes } from './plane-list.ts';
 import { withFreePlane, withFreePlanes, withPlane } from './with-planes.ts';
 
@@ -79,13 +80,15 @@ export const setPlaneContent = (scene: Scene, id: PlaneId, content: Content): Sc
     const [before, after] = [factsOf(plane.content), factsOf(content)];
     const { transform } = plane;
     if (before.widthPx === after.widthPx && before.heightPx === after.heightPx) return { ...plane, content };
+    const dxPx = (after.widthPx - before.widthPx) / 2;
+    const dyPx = (after.heightPx - before.heightPx) / 2;
     return {
-      ...plane,
+      ...withPinsMapped(plane, { scale: 1, dxPx, dyPx }),
       content,
       transform: {
         ...transform,
-        anchorXArtPx: transform.anchorXArtPx + (after.widthPx - before.widthPx) / 2,
-        anchorYArtPx: transform.anchorYArtPx + (after.heightPx - before.heightPx) / 2,
+        anchorXArtPx: transform.anchorXArtPx + dxPx,
+        anchorYArtPx: transform.anchorYArtPx + dyPx,
       },
     };
   });

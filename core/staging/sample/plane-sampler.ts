@@ -14,8 +14,8 @@ import {
   standingsAt,
 } from '../index.ts';
 
-/** Numbers a plane takes on each frame: its affine (a, b, c, d, e, f), speed on screen, opacity, blur, defocus. */
-export const PLANE_NUMBERS = 10;
+/** Numbers a plane takes on each frame: its affine (a, b, c, d, e, f), speed on screen, opacity, blur, defocus, distance. */
+export const PLANE_NUMBERS = 11;
 
 /** Writes the affine, opacity and blurs of a plane at `frame` into `rows` from `at` on; all of them NaN once passed. */
 export type PlaneSampler = (frame: number, pose: CameraPose, rows: Float64Array, at: number) => void;
@@ -39,6 +39,7 @@ function throughStandings(scene: Scene, plane: Plane): PlaneSampler {
     rows[at + 7] = veil.opacity;
     rows[at + 8] = veil.blurPx;
     rows[at + 9] = veil.defocusPx;
+    rows[at + 10] = distanceSpx;
     if (m) rows.set([m.a, m.b, m.c, m.d, m.e, m.f], at);
     else rows.fill(Number.NaN, at, at + PLANE_NUMBERS);
   };
@@ -93,6 +94,7 @@ function directly(scene: Scene, plane: Plane): PlaneSampler {
       rows[at + 8] = veil.blurPx;
       rows[at + 9] = veil.defocusPx;
     } else rows[at + 7] = plane.opacity;
+    rows[at + 10] = distance;
     const deg = t.rotationDeg + (turned?.[i] ?? 0) - pose.rollDeg;
     if (deg !== lastDeg) [lastDeg, last] = [deg, turn(deg)];
     if (pose.rollDeg !== lastRoll) [lastRoll, roll] = [pose.rollDeg, turn(-pose.rollDeg)];

@@ -5,7 +5,7 @@ import { setChannelMuted, setChannelValue } from '../../edits/keys/index.ts';
 import { setPassing } from '../../edits/look/index.ts';
 import { setPlaneMount } from '../../edits/planes/index.ts';
 import { setRunSpeed } from '../../edits/runs/index.ts';
-import { sampleCsv } from '../../export/index.ts';
+import { stageCsv } from '../../export/stage-data/index.ts';
 import type { PlaneId, Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { testPlane, testPlaneId, testScene } from '../../testing/index.ts';
@@ -126,7 +126,7 @@ describe('a whole shot sampled', () => {
     const speeds = speedsOf(sampleShot(through)!, 0);
     expect(speeds[0]).toBeGreaterThanOrEqual(0);
     expect(speeds.at(-2)).toBeNaN();
-    const table = [...sampleCsv(through)].map((line) => line.trimEnd().split(','));
+    const table = [...stageCsv(through)].map((line) => line.trimEnd().split(','));
     expect(new Set(table.map((line) => line.length)).size).toBe(1);
     const column = table[0]!.indexOf('a a');
     expect(table[1]![column]).not.toBe('');
@@ -142,7 +142,7 @@ describe('a whole shot sampled', () => {
       (staged, plane) => keyed(staged, { on: 'plane', plane: plane.id, name: 'opacity' }, 3, 0.5),
       testScene(planes, { lengthFrames: 3 }),
     );
-    const head = [...sampleCsv(scene)][0]!.trimEnd().split(',');
+    const head = [...stageCsv(scene)][0]!.trimEnd().split(',');
     expect(head.filter((title, i) => head.indexOf(title) !== i)).toEqual([]);
     expect(head).toContain('camera opacity');
   });

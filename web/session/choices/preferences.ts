@@ -1,4 +1,4 @@
-import { GUIDE_FORMATS } from '@keen-ridge/core/contract';
+import { GUIDE_FORMATS, SHEET_PAPERS } from '@keen-ridge/core/contract';
 import { SIZINGS } from '@keen-ridge/core/edits/camera';
 import { HANDOFF_KINDS } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
@@ -46,6 +46,9 @@ const handoffSettingsSchema = z.object({
   planes: z.enum(['together', 'each']),
   target: z.enum(['zip', 'folder']),
   burnIn: z.boolean(),
+  /** Longest side of planes' pictures in a glTF, px. */
+  artPx: z.int().min(16).max(8192).default(2048),
+  paper: z.enum(SHEET_PAPERS).default('A4'),
 });
 export type HandoffSettings = z.infer<typeof handoffSettingsSchema>;
 
@@ -69,7 +72,14 @@ const preferencesSchema = z.object({
     planes: 'together',
     target: 'zip',
     burnIn: false,
+    artPx: 2048,
+    paper: 'A4',
   }),
+  /** Hand-offs as they were set, by name, for every shot. */
+  handoffPresets: z
+    .array(z.object({ name: z.string().min(1).max(80), settings: handoffSettingsSchema }))
+    .max(50)
+    .default([]),
   /** In which format guides are made. */
   guideKind: z.enum(GUIDE_FORMATS).default('openraster'),
   /** How findings are listed. */

@@ -33,6 +33,8 @@ export interface ChoiceState {
   readonly soloChannels: readonly ChannelId[];
   readonly measuring: Measuring | null;
   readonly figure: StandInFigure | null;
+  /** Clicks in the picture put down pins. */
+  readonly pinning: boolean;
 }
 
 export const NOTHING_CHOSEN: ChoiceState = {
@@ -43,6 +45,7 @@ export const NOTHING_CHOSEN: ChoiceState = {
   soloChannels: [],
   measuring: null,
   figure: null,
+  pinning: false,
 };
 
 /** Those that are still there; the same list where all are, so that nothing is drawn anew for it. */
@@ -52,7 +55,7 @@ const kept = <T>(list: readonly T[], there: (item: T) => boolean): readonly T[] 
 /** The choice without what a scene no longer has, whatever took it away. */
 export function settled(choice: ChoiceState, scene: Scene): ChoiceState {
   const there = (id: PlaneId | null | undefined) => id != null && planeOf(scene, id) !== undefined;
-  const { selection, solo, onion, selectedKeys, soloChannels, figure, measuring } = choice;
+  const { selection, solo, onion, selectedKeys, soloChannels, figure, measuring, pinning } = choice;
   const onPlane = (channel: ChannelId) => {
     const ref = channelRef(channel);
     return ref.on === 'camera' || there(ref.plane);
@@ -69,5 +72,6 @@ export function settled(choice: ChoiceState, scene: Scene): ChoiceState {
     soloChannels: kept(soloChannels, onPlane),
     figure: there(figure?.planeId) ? figure : null,
     measuring: there(measuring?.planeId) ? measuring : null,
+    pinning,
   };
 }

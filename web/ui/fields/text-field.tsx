@@ -2,14 +2,16 @@ import { type ComponentProps, useId } from 'react';
 
 interface TextFieldProps extends Omit<ComponentProps<'input'>, 'id'> {
   label: string;
+  /** Told to those who do not see it, where what stands round it says it already. */
+  hideLabel?: boolean;
   fault?: string | undefined;
 }
 
-export function TextField({ label, fault, ...rest }: TextFieldProps) {
+export function TextField({ label, hideLabel, fault, ...rest }: TextFieldProps) {
   const id = useId();
   return (
     <div>
-      <label htmlFor={id} className="mb-0.5 block text-[11px] text-ink-2">
+      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'mb-0.5 block text-[11px] text-ink-2'}>
         {label}
       </label>
       <input

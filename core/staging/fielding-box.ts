@@ -1,15 +1,16 @@
-import { type Box, mapBox } from '@keen-ridge/core/geometry';
-import type { Scene } from '@keen-ridge/core/scene';
-import { planesOf } from '@keen-ridge/core/scene/records';
-import { frameOnPlane, homePose, placePlane } from '@keen-ridge/core/stage';
-import { cameraPoseAt, stageFrameOf, standingsAt } from '@keen-ridge/core/staging';
-import { factsOf } from '@keen-ridge/core/staging/content';
-import { extentOf } from '@keen-ridge/core/units';
+import { type Box, mapBox } from '../geometry/index.ts';
+import type { Scene } from '../scene/index.ts';
+import { planesOf } from '../scene/records/index.ts';
+import { frameOnPlane, homePose, placePlane } from '../stage/index.ts';
+import { extentOf } from '../units/index.ts';
+import { cameraPoseAt, stageFrameOf } from './camera-at.ts';
+import { factsOf } from './content/index.ts';
+import { standingsAt } from './standings.ts';
 
 /** Paint that reaches farther than this many frames from the middle does not widen the view. */
 const FARTHEST_FRAMES = 12;
 
-/** All that the fielding view shows: the painting as it stands at home, and every frame that the move passes. */
+/** All that fielding shows, px of the home frame: the painting as it stands at home, and every frame that the move passes. */
 export function fieldingBox(scene: Scene): Box {
   const frame = stageFrameOf(scene);
   const home = homePose(frame);
