@@ -30,6 +30,7 @@ export const ART_FAULT_CODES = [
   'no-decoder',
   'missing-part',
   'no-layers',
+  'no-package',
 ] as const;
 
 /** Why a file could not be read at all. */

@@ -11,6 +11,7 @@ import { decodeDeep, decoderFault, decodeStored, isDeepPng, tooLarge, tooLargeFa
 import { readFilm } from './film/read-film.ts';
 import { type ImageSink, type KeptImage, keepImage } from './keep-image.ts';
 import { readArtFile } from './read-art.ts';
+import { type ReadShot, readShotPackage } from './read-package.ts';
 
 /** Heavy work on images, done away from the process that answers. What it works on lies in files: `path`. */
 export type ArtTask =
@@ -20,6 +21,8 @@ export type ArtTask =
       readonly path: string;
       readonly svgScale: number;
     }
+  /** An open package, as a shot. */
+  | { readonly kind: 'package'; readonly path: string }
   | { readonly kind: 'merge'; readonly layers: readonly MergeLayer[] }
   | {
       readonly kind: 'recolour';
@@ -48,6 +51,7 @@ export interface MergeLayer {
 
 export type ArtTaskResult =
   | { readonly kind: 'paintings'; readonly paintings: readonly ImportedPainting[] }
+  | ({ readonly kind: 'shot' } & ReadShot)
   | { readonly kind: 'image'; readonly image: KeptImage; readonly xPx: number; readonly yPx: number };
 
 export interface TaskOptions {
@@ -87,6 +91,10 @@ export async function runArtTask(
         ? await readFilm(fileName, path, options)
         : await readArtFile(fileName, await bytesOf(path), options);
       return read.ok ? ok({ kind: 'paintings', paintings: read.value }) : read;
+    }
+    case 'package': {
+      const read = await readShotPackage(await bytesOf(task.path), sink, onProgress);
+      return read.ok ? ok({ kind: 'shot', ...read.value }) : read;
     }
     case 'merge':
       return merge(task.layers, single);

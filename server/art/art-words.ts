@@ -19,6 +19,8 @@ export function faultSentence(fileName: string, fault: ArtFault): string {
       return `${said} Nothing was changed. Rasterise or simplify it, or save it smaller.`;
     case 'no-decoder':
       return `${said} Whoever looks after Keen Ridge there can install it; a GIF or numbered pictures need none.`;
+    case 'no-package':
+      return `“${name}” is no package that can be opened: ${fault.detail}. Download the shot again as an open package, by this version or an older one.`;
     case 'no-layers':
       return `${said} Save it with at least one painted layer.`;
     default:

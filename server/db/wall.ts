@@ -57,6 +57,16 @@ export async function makeShot(db: Database, productionId: string, shot: NewShot
   return made!.id;
 }
 
+/** A shot that was made elsewhere, in a production that is there. */
+export async function addShot(
+  db: Queryable,
+  shot: { readonly productionId: string; readonly name: string; readonly scene: Scene },
+): Promise<string> {
+  await needProduction(db, shot.productionId);
+  const [made] = await db.insert(shots).values(shot).returning({ id: shots.id });
+  return made!.id;
+}
+
 export async function insertShot(db: Queryable, shot: typeof shots.$inferInsert): Promise<void> {
   await db.insert(shots).values(shot);
 }

@@ -8,6 +8,7 @@ import type { ArtId } from '@keen-ridge/core/scene';
 import type { ArtTask, ArtTaskResult } from '../art/art-tasks.ts';
 import { faultSentence } from '../art/art-words.ts';
 import type { KeptImage } from '../art/keep-image.ts';
+import type { ReadShot } from '../art/read-package.ts';
 import { keepArt, readArt } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
@@ -63,6 +64,17 @@ export class ArtDesk {
     });
     if (result.kind !== 'paintings') throw new Error('Reading a file gave no paintings');
     return { paintings: [...result.paintings] };
+  }
+
+  /** The shot of an open package, whose art is stored then. Throws ProblemError `unreadable-art`. */
+  async readPackage(fileName: string, receive: Receive, hooks: ImportHooks): Promise<ReadShot> {
+    const result = await this.run(fileName, hooks, async (folder) => {
+      const path = join(folder, 'file');
+      await receive(path);
+      return { kind: 'package', path };
+    });
+    if (result.kind !== 'shot') throw new Error('Reading a package gave no shot');
+    return { scene: result.scene, leftOut: result.leftOut };
   }
 
   /** One image of several layers. */

@@ -1,7 +1,14 @@
-import { binSchema, createdSchema, type NewShot, wallSchema } from '@keen-ridge/core/contract/wall';
+import {
+  binSchema,
+  createdSchema,
+  type NewShot,
+  type OpenedShot,
+  openedShotSchema,
+  wallSchema,
+} from '@keen-ridge/core/contract/wall';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
-import { ask } from './client.ts';
+import { ask, readAnswer } from './client.ts';
 
 export const WALL_KEY = ['wall'] as const;
 const nothing = z.null();
@@ -23,6 +30,20 @@ export const makeProduction = (name: string) =>
   ask(createdSchema, '/api/productions', { method: 'POST', body: { name } });
 export const makeShot = ({ productionId, shot }: { productionId: string; shot: NewShot }) =>
   ask(createdSchema, `/api/productions/${productionId}/shots`, { method: 'POST', body: shot });
+/** A package as a shot of a production; what it lacks is told. */
+export async function openPackage({
+  productionId,
+  file,
+  signal,
+}: {
+  productionId: string;
+  file: File;
+  signal: AbortSignal;
+}): Promise<OpenedShot> {
+  const query = new URLSearchParams({ name: file.name });
+  const address = `/api/productions/${productionId}/packages?${query}`;
+  return readAnswer(await fetch(address, { method: 'POST', body: file, signal }), openedShotSchema);
+}
 export const renameIt = ({ kind, id, name }: { kind: Kind; id: string; name: string }) =>
   ask(nothing, `/api/${kind}s/${id}`, { method: 'PATCH', body: { name } });
 export const deleteIt = ({ kind, id }: { kind: Kind; id: string }) =>

@@ -9,9 +9,10 @@ import {
 import { arrayMove, rectSortingStrategy, SortableContext } from '@dnd-kit/sortable';
 import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { WallSort } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
+import { classes } from '../ui/class-names.ts';
 import { Rename } from '../ui/fields/rename.tsx';
 import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
@@ -19,6 +20,7 @@ import { wallWords as say } from '../words/wall.ts';
 import { NewShotDialog } from './new-shot-dialog.tsx';
 import { ShotTile } from './shot-tile.tsx';
 import { TileGrid } from './tile-grid.tsx';
+import { usePackages } from './use-packages.ts';
 import { useWallActs } from './use-wall-acts.ts';
 
 /** The shots in an order that was asked for; as placed, they come from the server. */
@@ -58,6 +60,8 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
   const [renaming, setRenaming] = useState(false);
   const [making, setMaking] = useState(false);
   const acts = useWallActs();
+  const packages = usePackages(production.id);
+  const chooser = useRef<HTMLInputElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const wanted = find.trim().toLocaleLowerCase();
   const found = sortedShots(production.shots, sort).filter(({ name }) =>
@@ -70,7 +74,11 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
     acts.order(production.id, arrayMove(ids, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
   };
   return (
-    <section aria-label={production.name} className="mt-8">
+    <section
+      aria-label={production.name}
+      className={classes('mt-8', packages.over && 'outline-2 outline-offset-4 outline-select')}
+      {...packages.drop}
+    >
       <div className="mb-3 flex items-center gap-2 border-b border-rule pb-2">
         {renaming ? (
           <Rename
@@ -85,6 +93,23 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         )}
         <span className="num text-ink-3">{counted(production.shots.length, 'shot')}</span>
         <span className="flex-1" />
+        <Button onClick={() => chooser.current?.click()} title={say.openPackageMeans}>
+          {say.openPackage}
+        </Button>
+        <input
+          ref={chooser}
+          type="file"
+          accept=".zip"
+          multiple
+          hidden
+          aria-label={say.packagesToOpen}
+          onChange={(event) => {
+            const files = [...(event.target.files ?? [])];
+            // The same file may be chosen again.
+            event.target.value = '';
+            void packages.openAll(files);
+          }}
+        />
         <Button onClick={() => setMaking(true)}>{say.newShot}</Button>
         <Menu
           label={say.moreForName(production.name)}

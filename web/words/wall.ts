@@ -1,5 +1,13 @@
 /** The wall: what it says, in English. */
 export const wallWords = {
+  openPackage: 'Open package …',
+  openPackageMeans: 'A shot that was downloaded as an open package; it may be dropped here, too',
+  packagesToOpen: 'Packages to open',
+  openingName: (name: string) => `Opening ${name} …`,
+  openIt: 'Open',
+  nameIsOpen: (name: string) => `${name} is a shot of this production now.`,
+  nameIsOpenWithout: (name: string, lacks: string) =>
+    `${name} is open, but for what the package lacks. ${lacks}.`,
   bin: 'Bin',
   reading: 'Reading …',
   theBinCannotBeRead: (message: string | number) => `The bin cannot be read: ${message}`,

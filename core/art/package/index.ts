@@ -1,5 +1,7 @@
 export {
   artPart,
+  type OpenedPackage,
+  openPackage,
   type PackageFault,
   readPackage,
   SCENE_PART,

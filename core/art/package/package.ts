@@ -1,5 +1,5 @@
 import { strFromU8, strToU8, type Zippable, zipSync } from 'fflate';
-import type { Scene, SceneFault } from '../../scene/index.ts';
+import type { PlaneId, Scene, SceneFault } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { readScene } from '../../staging/check/index.ts';
 import { keptArts, sceneArts } from '../../staging/content/index.ts';
@@ -44,8 +44,24 @@ const LARGEST_SCENE_BYTES = 64 * 2 ** 20;
 /** A scene is some twelve deep. */
 const DEEPEST_SCENE = 64;
 
+/** A package as far as it can be read, and the planes whose art it lacks, with what is missing of each. */
+export interface OpenedPackage extends ShotPackage {
+  readonly lacking: readonly { readonly plane: PlaneId; readonly name: string; readonly part: string }[];
+}
+
 /** Reads a package. Every image that the scene names must be there. */
 export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault> {
+  const opened = openPackage(bytes);
+  if (!opened.ok) return opened;
+  const { scene, art, lacking } = opened.value;
+  const [first] = lacking;
+  return first
+    ? fail({ code: 'missing-part', detail: `${first.part} of plane "${first.name}" is not in it` })
+    : ok({ scene, art });
+}
+
+/** The same, but art that is missing is told of, and the rest is there. */
+export function openPackage(bytes: Uint8Array): Result<OpenedPackage, PackageFault> {
   const parts = unzipEntries(bytes, {
     wanted: isPart,
     mostBytes: Math.max(LEAST_UNPACKED_BYTES, bytes.length * MOST_GROWTH),
@@ -58,15 +74,15 @@ export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault
   const scene = readScene(parseJson(strFromU8(text)));
   if (!scene.ok) return scene;
   const art = new Map<string, Uint8Array>();
-  for (const { name, content } of planesOf(scene.value)) {
+  const lacking: OpenedPackage['lacking'][number][] = [];
+  for (const { id: plane, name, content } of planesOf(scene.value)) {
     for (const { id } of keptArts(content)) {
       const png = parts.value[artPart(id)];
-      if (!png)
-        return fail({ code: 'missing-part', detail: `${artPart(id)} of plane "${name}" is not in it` });
-      art.set(id, png);
+      if (png) art.set(id, png);
+      else lacking.push({ plane, name, part: artPart(id) });
     }
   }
-  return ok({ scene: scene.value, art });
+  return ok({ scene: scene.value, art, lacking });
 }
 
 function parseJson(text: string): unknown {

@@ -40,6 +40,11 @@ export const binSchema = z.object({
 });
 export type BinItem = z.infer<typeof binSchema>['items'][number];
 
+export const packageQuerySchema = z.object({ name: z.string().min(1).max(LIMITS.nameLength.max) });
+/** A shot that came out of a package, and a sentence for each plane that had to be left out. */
+export const openedShotSchema = z.object({ id: z.uuid(), name: z.string(), leftOut: z.array(z.string()) });
+export type OpenedShot = z.infer<typeof openedShotSchema>;
+
 export const productionSchema = z.object({ id: z.uuid(), name: z.string(), shots: z.array(shotCardSchema) });
 export type Production = z.infer<typeof productionSchema>;
 export const wallSchema = z.object({ productions: z.array(productionSchema) });
