@@ -96,7 +96,7 @@ test('from a layered painting to film, through a power cut', async ({ page, app 
 
   await page.getByRole('radio', { name: /WebM film/ }).click();
   await page.getByRole('button', { name: 'Hand off 24 frames' }).click();
-  await expect(page.getByText(/Jetty_1-24\.webm/)).toBeVisible();
+  await expect(page.getByText(/Jetty_1-24_vp9\.webm/)).toBeVisible();
   const filmDownload = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download', exact: true }).first().click();
   const film = info.outputPath('film.webm');

@@ -11,8 +11,10 @@ import type { Posters } from './pictures/posters.ts';
 import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
 import { onlyStorable, readJson } from './routes/body.ts';
+import { exportRoutes } from './routes/export-routes.ts';
 import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
+import { packageRoutes } from './routes/package-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
 import { surveyRoutes } from './routes/survey-routes.ts';
@@ -33,6 +35,10 @@ export interface AppParts {
 }
 
 const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
+
+/** Addresses whose body is a file, whatever it says of itself. */
+const isFile = (path: string): boolean =>
+  path === '/art' || path === '/art/pixels' || /^\/productions\/[^/]+\/packages$/.test(path);
 
 /** The application without a port: main.ts wires and listens, tests ask it directly. */
 export function buildApp({
@@ -55,7 +61,7 @@ export function buildApp({
     response.json({ instance, database: (await answers(db)) ? 'up' : 'away' });
   });
   api.use((request, response, next) => {
-    if (request.path === '/art' || request.path === '/art/pixels') next();
+    if (isFile(request.path)) next();
     else json(request, response, next);
   });
   api.use(onlyStorable);
@@ -71,6 +77,8 @@ export function buildApp({
     artRoutes(db, posters, desk, survey.maps),
     surveyRoutes(db, survey),
     handoffRoutes(db, handoffs, renderer),
+    exportRoutes(db, renderer, survey),
+    packageRoutes(db, desk),
   );
   api.use((request) => {
     throw notFound(`The address ${request.method} ${request.originalUrl}`);

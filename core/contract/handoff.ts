@@ -153,6 +153,8 @@ export type HandoffList = z.infer<typeof handoffListSchema>;
 
 export const handoffMoveSchema = z.strictObject({ way: z.enum(['sooner', 'later']) });
 
+export const handoffNameSchema = z.strictObject({ name: z.string().trim().min(1).max(200) });
+
 export const stillQuerySchema = z.object({
   frame: z.coerce.number().int().min(-100_000).max(200_000),
   format: z.enum(STILL_KINDS),

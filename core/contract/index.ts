@@ -23,6 +23,14 @@ export {
   uploadQuerySchema,
 } from './art.ts';
 export {
+  EXPORT_KINDS,
+  type ExportKind,
+  type ExportQuery,
+  exportQuerySchema,
+  SHEET_PAPERS,
+  type SheetPaper,
+} from './export.ts';
+export {
   groundOf,
   type Handoff,
   type HandoffAsked,
@@ -31,6 +39,7 @@ export {
   type HandoffState,
   handoffListSchema,
   handoffMoveSchema,
+  handoffNameSchema,
   handoffRequestSchema,
   handoffStateSchema,
   patternWords,

@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import {
   existsSync,
   mkdirSync,
@@ -11,10 +12,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { easeSelected, setCamera } from '@keen-ridge/core/edits/keys';
 import { setPlanesRepeat, setRunSpeed } from '@keen-ridge/core/edits/runs';
+import { stageDataSchema } from '@keen-ridge/core/export/stage-data';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { channelId } from '@keen-ridge/core/staging';
 import { readScene } from '@keen-ridge/core/staging/check';
-import { mountedOn } from '@keen-ridge/core/testing';
+import { gltfReport, mountedOn } from '@keen-ridge/core/testing';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { writePsdUint8Array } from 'ag-psd';
 import { unzipSync, zipSync } from 'fflate';
@@ -349,5 +351,91 @@ describe('keen', () => {
     bytes[at + 10] = (bytes[at + 10] ?? 0) ^ 1;
     writeFileSync(join(folder, 'bent.zip'), bytes);
     await expect(run('plan', 'bent.zip')).rejects.toThrow(/bent\.zip/);
+  });
+});
+
+describe('keen export', () => {
+  const file = (name: string) => readFileSync(join(folder, name));
+  beforeAll(() =>
+    run(
+      'pack',
+      'top.png',
+      'scene.ora',
+      '--frame',
+      '160x90',
+      '--rate',
+      '25',
+      '--length',
+      '5',
+      '-o',
+      'next.zip',
+    ),
+  );
+
+  it('gives stage data as CSV and JSON, of the camera or of planes by name', async () => {
+    expect(await run('export', 'next.zip', '--as', 'csv', '--out', 'data/all.csv')).toBe(
+      'data/all.csv: csv of 5 frames',
+    );
+    const lines = file('data/all.csv').toString().trimEnd().split('\r\n');
+    expect(lines).toHaveLength(6);
+    expect(lines[0]).toContain('Dot distance');
+    await run('export', 'next.zip', '--as', 'csv', '--out', 'camera.csv', '--of', 'camera');
+    expect(file('camera.csv').toString()).not.toContain('Dot');
+    await run('export', 'next.zip', '--as', 'json', '--out', 'dot.json', '--of', 'Dot');
+    const data = stageDataSchema.parse(JSON.parse(file('dot.json').toString()));
+    expect(data.planes.map(({ name }) => name)).toEqual(['Dot']);
+    const e = data.columns.findIndex(({ name }) => name === 'e') + 1;
+    expect(data.rows.map((row) => row[e])).toEqual([10, 10, 10, 10, 10]);
+  });
+
+  it('gives the stage as glTF with the art of each plane', async () => {
+    await run('export', 'next.zip', '--as', 'glb', '--out', 'next.glb', '--art', '32');
+    const glb = file('next.glb');
+    const { issues } = await gltfReport(new Uint8Array(glb));
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const json = JSON.parse(glb.subarray(20, 20 + glb.readUInt32LE(12)).toString());
+    const at = 20 + glb.readUInt32LE(12) + 8;
+    const sizes = await Promise.all(
+      json.images.map(async ({ bufferView }: { bufferView: number }) => {
+        const { byteOffset = 0, byteLength } = json.bufferViews[bufferView];
+        const { width, height } = await sharp(
+          glb.subarray(at + byteOffset, at + byteOffset + byteLength),
+        ).metadata();
+        return `${width}x${height}`;
+      }),
+    );
+    // 160 × 90, 20 × 10 and 40 × 40, none longer than 32.
+    expect(sizes.sort()).toEqual(['20x10', '32x18', '32x32']);
+  });
+
+  it('gives the camera sheet, which poppler reads', async () => {
+    await run('export', 'next.zip', '--as', 'sheet', '--out', 'sheet.pdf', '--paper', 'letter');
+    const text = spawnSync('pdftotext', ['-layout', join(folder, 'sheet.pdf'), '-'], { encoding: 'utf8' });
+    expect(text.stderr).toBe('');
+    for (const words of [
+      'next',
+      '5 frames, 0.20 s at 25',
+      'Planes, nearest first',
+      'Dot',
+      'stands still',
+      '100.0 %',
+    ])
+      expect(text.stdout).toContain(words);
+    const info = spawnSync('pdfinfo', [join(folder, 'sheet.pdf')], { encoding: 'utf8' }).stdout;
+    // 279.4 mm by 215.9 mm.
+    expect(info).toMatch(/Page size:\s+792 x 612 pts/);
+    await run('export', 'next.zip', '--as', 'sheet', '--out', 'sheet.svg');
+    expect((await sharp(join(folder, 'sheet.svg')).metadata()).format).toBe('svg');
+  });
+
+  it.each([
+    [['--as', 'film', '--out', 'x'], 'there are csv, json, glb, sheet'],
+    [['--as', 'csv', '--out', 'x', '--of', 'Nobody'], 'there is no plane called “Nobody”'],
+    [['--as', 'glb', '--out', 'x', '--art', '2'], 'expected a whole number from 16 to 8192'],
+    [['--as', 'sheet', '--out', 'x', '--paper', 'B5'], 'there are A4, A3, letter'],
+    [['--as', 'csv'], '--out FILE is missing'],
+  ])('refuses %j', async (args, words) => {
+    await expect(run('export', 'next.zip', ...args)).rejects.toThrow(words);
+    expect(existsSync(join(folder, 'x'))).toBe(false);
   });
 });

@@ -3,6 +3,7 @@ import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { GuideFile } from '../survey/guide-files.ts';
 import { readWhole } from './arguments.ts';
+import { exportShot } from './export.ts';
 import { pack } from './pack.ts';
 import { openPackage } from './package-file.ts';
 import { planLines, printedPlan } from './plan.ts';
@@ -28,7 +29,11 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
          [--ground clear|black|#rrggbb]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
-       numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server`;
+       numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server
+  export <package> --as csv|json|glb|sheet --out FILE [--of camera|NAME,NAME] [--art 2048]
+         [--paper A4|A3|letter]
+       what others need of a shot: every channel, place and pin on every frame; the stage as glTF 2.0; the
+       camera sheet as PDF, or as SVG where FILE ends so`;
 
 const text = { type: 'string' } as const;
 
@@ -53,6 +58,9 @@ function parse(args: readonly string[]) {
         'paint-list': text,
         limits: text,
         guides: text,
+        of: text,
+        art: text,
+        paper: text,
         'guides-as': text,
         json: { type: 'boolean' },
         csv: { type: 'boolean' },
@@ -140,8 +148,17 @@ export async function keen(
         ground: values.ground,
         from,
       });
+    case 'export':
+      return exportShot(onePackage(verb, paths), {
+        as: needed(verb, '--as csv|json|glb|sheet', values.as),
+        out: needed(verb, '--out FILE', values.out),
+        of: values.of,
+        art: values.art,
+        paper: values.paper,
+        from,
+      });
     default:
-      throw new UsageFault(`${verb}: no such verb; there are pack, plan, sample, survey and render`);
+      throw new UsageFault(`${verb}: no such verb; there are pack, plan, sample, survey, render and export`);
   }
 }
 

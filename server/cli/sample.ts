@@ -1,10 +1,10 @@
-import { sampleCsv } from '@keen-ridge/core/export';
+import { stageCsv } from '@keen-ridge/core/export/stage-data';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { sampleShot, speedsOf } from '@keen-ridge/core/staging/sample';
 
 /** Every channel, every plane's affine and speed on screen, on every frame: CSV as RFC 4180 has it. */
-export const sampledCsv = (scene: Scene): string => [...sampleCsv(scene)].join('').trimEnd();
+export const sampledCsv = (scene: Scene): string => [...stageCsv(scene)].join('').trimEnd();
 
 /** For people: how fast each plane goes at its fastest, and where. */
 export function sampledLines(scene: Scene): string {

@@ -109,7 +109,7 @@ export async function survey(
 }
 
 /** How much paint the images of a package have. */
-async function mapsOf(scene: Scene, art: ShotPackage['art']): Promise<Map<string, AlphaMap>> {
+export async function mapsOf(scene: Scene, art: ShotPackage['art']): Promise<Map<string, AlphaMap>> {
   try {
     return await new AlphaMaps(async (id) => art.get(id) ?? null).ofScene(scene);
   } catch (error) {

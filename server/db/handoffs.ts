@@ -5,7 +5,7 @@ import {
   handoffStateSchema,
 } from '@keen-ridge/core/contract';
 import type { Scene } from '@keen-ridge/core/scene';
-import { and, asc, desc, eq, gt, inArray, lt, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, lt, not, sql } from 'drizzle-orm';
 import { notFound } from '../faults/problems.ts';
 import { priorityOf, QUEUES } from './connection/job-queue.ts';
 import { livingLocks } from './connection/life-lock.ts';
@@ -74,6 +74,23 @@ export async function sayProgress(
     .where(and(eq(handoffs.id, id), isActive, held))
     .returning({ id: handoffs.id });
   return written.length > 0;
+}
+
+/** An ended hand-off under another name. */
+export async function renameHandoff(db: Database, id: string, progress: HandoffState): Promise<void> {
+  await db
+    .update(handoffs)
+    .set({ progress })
+    .where(and(eq(handoffs.id, id), not(isActive)));
+}
+
+/** False where it is not ended. */
+export async function deleteHandoff(db: Database, id: string): Promise<boolean> {
+  const gone = await db
+    .delete(handoffs)
+    .where(and(eq(handoffs.id, id), not(isActive)))
+    .returning({ id: handoffs.id });
+  return gone.length > 0;
 }
 
 /** Whether there is such a hand-off, whatever is in it. */

@@ -11,12 +11,11 @@ import {
 import {
   countFault,
   fileStem,
-  firstNumber,
-  framesWanted,
   HANDOFF_FORMATS,
   type HandoffItem,
   listWords,
   namesFault,
+  outputName,
   sizeFault,
   sizeWords,
 } from '@keen-ridge/core/export';
@@ -32,6 +31,7 @@ import {
   chunkProgress,
   chunksWithoutJob,
   claimHandoffs,
+  deleteHandoff,
   dropChunks,
   dropOldHandoffs,
   freeLeftChunks,
@@ -40,6 +40,7 @@ import {
   moveHandoff,
   progressOf,
   readHandoff,
+  renameHandoff,
   renewClaims,
   type StoredHandoff,
   sayProgress,
@@ -194,6 +195,23 @@ export class HandoffDesk {
         `Its file lies on the machine that wrote it, or was deleted: ${path}.`,
       );
     return { path, fileName: handoff.progress.fileName };
+  }
+
+  /** Under another name from now on; its ending stays. */
+  async rename(id: string, name: string): Promise<void> {
+    const { progress, request } = await readHandoff(this.parts.db, id);
+    if (progress.state !== 'done') throw new ProblemError('not-ready', 'This hand-off is not finished.');
+    const { extension } = HANDOFF_FORMATS[request.kind];
+    const stem = fileStem(name.replace(new RegExp(`\\.${extension}$`, 'i'), ''));
+    await renameHandoff(this.parts.db, id, { ...progress, fileName: `${stem}.${extension}` });
+  }
+
+  /** Takes an ended hand-off off the list, and its file from the disk; a folder that was written stays. */
+  async remove(id: string): Promise<void> {
+    const handoff = await readHandoff(this.parts.db, id);
+    if (!(await deleteHandoff(this.parts.db, id)))
+      throw new ProblemError('not-ready', 'It is still being made: cancel it first.');
+    if (handoff.request.target !== 'folder') await rm(this.path(handoff), { force: true });
   }
 
   /** A frame was rendered: whoever waits for it looks at once. */
@@ -403,13 +421,8 @@ export class HandoffDesk {
     const output = { asked: handoff, items, pngOf, path, startedAt, signal, onPicture };
     await (direct ? this.writeHere(direct, output) : writeOutput(output));
     await saying;
-    const stem = fileStem(handoff.shotName);
-    const first = firstNumber(request);
-    const frames = framesWanted(request).length;
-    const ending = HANDOFF_FORMATS[request.kind].extension;
-    const last = HANDOFF_FORMATS[request.kind].made === 'sheet' ? request.lastFrame : first + frames - 1;
     const seconds = (Date.now() - startedAt.getTime()) / 1000;
-    const fileName = `${stem}_${first}-${last}.${ending}`;
+    const fileName = outputName(handoff.shotName, request);
     return { state: 'done', total, fileName, bytes: 0, seconds, reused: planned.reused, folder: null };
   }
 

@@ -9,7 +9,8 @@ import { readSetUp, type SetUp } from '../db/shots.ts';
 import { ProblemError } from '../faults/problems.ts';
 import { ZipFile } from '../storage/zip-file.ts';
 import { pngOfFrame } from './encode-frame.ts';
-import { ArtMissing, type FrameRenderer, type PictureAsked, scaledSize } from './frame-renderer.ts';
+import { type FrameRenderer, type PictureAsked, scaledSize } from './frame-renderer.ts';
+import { named } from './missing-art.ts';
 
 const THUMBNAIL_PX = 256;
 const STILL_ENDINGS: Readonly<Record<StillKind, string>> = {
@@ -50,12 +51,6 @@ export async function stillOf(
     fileName: `${fileStem(shot.name)}_${String(asked.frame).padStart(4, '0')}.${STILL_ENDINGS[asked.format]}`,
     writeTo: (to) => renderer.withArt(shot.scene, () => writeStill(renderer, shot, asked, to)).catch(named),
   };
-}
-
-/** Art that cannot be had is nothing that trying again would mend. */
-function named(error: unknown): never {
-  if (error instanceof ArtMissing) throw new ProblemError('unreadable-art', error.message);
-  throw error;
 }
 
 async function writeStill(

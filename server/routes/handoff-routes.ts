@@ -1,4 +1,9 @@
-import { handoffMoveSchema, handoffRequestSchema, stillQuerySchema } from '@keen-ridge/core/contract';
+import {
+  handoffMoveSchema,
+  handoffNameSchema,
+  handoffRequestSchema,
+  stillQuerySchema,
+} from '@keen-ridge/core/contract';
 import { fileStem } from '@keen-ridge/core/export';
 import { Router } from 'express';
 import { isDatabaseGone } from '../db/connection/database-gone.ts';
@@ -69,6 +74,19 @@ export function handoffRoutes(db: Database, desk: HandoffDesk, renderer: FrameRe
   routes.post('/handoffs/:id/move', async (request, response) => {
     await desk.move(idParam.parse(request.params).id, handoffMoveSchema.parse(request.body).way);
     response.status(204).end();
+  });
+  routes.post('/handoffs/:id/name', async (request, response) => {
+    await desk.rename(idParam.parse(request.params).id, handoffNameSchema.parse(request.body).name);
+    response.status(204).end();
+  });
+  routes.delete('/handoffs/:id', async (request, response) => {
+    await desk.remove(idParam.parse(request.params).id);
+    response.status(204).end();
+  });
+  /** The film as it plays in a page: parts of it may be asked for (RFC 9110, section 14). */
+  routes.get('/handoffs/:id/film', async (request, response) => {
+    const { path } = await desk.file(idParam.parse(request.params).id);
+    response.sendFile(path, { dotfiles: 'allow' });
   });
   routes.get('/handoffs/:id/file', async (request, response) => {
     const { path, fileName } = await desk.file(idParam.parse(request.params).id);

@@ -6,11 +6,13 @@ const fontFile = (name: string): string =>
   fileURLToPath(import.meta.resolve(`@fontsource/archivo/files/${name}`));
 const TEXT = 'text';
 const BOLD = 'bold';
+/** Names under which a document has our fonts. */
+export const FONTS = { text: TEXT, bold: BOLD } as const;
 /** A4, upright or across; points. */
 const MARGIN_PT = 40;
 const GREY = '#555555';
 
-type Pdf = InstanceType<typeof PDFDocument>;
+export type Pdf = InstanceType<typeof PDFDocument>;
 
 interface Column {
   readonly words: string;
@@ -19,13 +21,21 @@ interface Column {
   readonly align?: 'left' | 'right';
 }
 
-/** A document of pages with a head, in our own font, to be closed with `pdfBytes`. */
-export function newPdf(title: string, subtitle: string, layout: 'portrait' | 'landscape'): Pdf {
-  // Without it the same report would differ from one second to the next.
+function opened(title: string, options: PDFKit.PDFDocumentOptions): Pdf {
+  // Without it the same document would differ from one second to the next.
   const info = { Title: title, CreationDate: new Date(0), ModDate: new Date(0) };
-  const pdf = new PDFDocument({ size: 'A4', layout, margin: MARGIN_PT, info, bufferPages: true });
+  const pdf = new PDFDocument({ ...options, info });
   pdf.registerFont(TEXT, fontFile('archivo-latin-400-normal.woff'));
   pdf.registerFont(BOLD, fontFile('archivo-latin-600-normal.woff'));
+  return pdf;
+}
+
+/** A document without a page. */
+export const blankPdf = (title: string): Pdf => opened(title, { autoFirstPage: false, bufferPages: true });
+
+/** A document of pages with a head, in our own font, to be closed with `pdfBytes`. */
+export function newPdf(title: string, subtitle: string, layout: 'portrait' | 'landscape'): Pdf {
+  const pdf = opened(title, { size: 'A4', layout, margin: MARGIN_PT, bufferPages: true });
   pdf.font(BOLD).fontSize(15).text(title);
   pdf.font(TEXT).fontSize(9).fillColor(GREY).text(subtitle).fillColor('#000').moveDown();
   return pdf;
@@ -100,6 +110,11 @@ export async function pdfBytes(pdf: Pdf): Promise<Uint8Array> {
       lineBreak: false,
     });
   }
+  return closedPdf(pdf);
+}
+
+/** The document's bytes as it stands. */
+export async function closedPdf(pdf: Pdf): Promise<Uint8Array> {
   const parts: Buffer[] = [];
   pdf.on('data', (part: Buffer) => parts.push(part));
   const over = once(pdf, 'end');

@@ -28,6 +28,15 @@ export const namesIn = (scene: Scene): Names => ({
 const head = (scene: Scene, what: string): string =>
   `${what}, ${scene.lengthFrames} frames of ${scene.frame.widthPx} × ${scene.frame.heightPx} px`;
 
+/** A line for each of the findings that is left so, with what was said of it. */
+export const leftSoLines = (scene: Scene, findings: readonly Finding[]): string[] =>
+  findings.flatMap((finding) => {
+    if (!isLeftSo(finding, scene.survey?.leftSo)) return [];
+    const note = scene.survey?.leftSo[finding.id]?.note;
+    const title = `${findingTitle(finding, namesIn(scene))}, frames ${findingFrames(finding)}`;
+    return [note ? `${title}: “${note}”` : title];
+  });
+
 /** What would go wrong, each with the picture of its worst frame and the fault hatched in it, as PDF. */
 export async function reportPdf(
   renderer: FrameRenderer,

@@ -12,7 +12,7 @@ import type { Surveyed } from '../threads/survey-task.ts';
 import { SurveyThread } from '../threads/survey-thread.ts';
 import { AlphaMaps, ArtNotSurveyed } from './alpha-maps.ts';
 import { type GuideFile, guideFile } from './guide-files.ts';
-import { paintListPdf, reportPdf } from './reports.ts';
+import { leftSoLines, paintListPdf, reportPdf } from './reports.ts';
 
 /** Shots whose counts are kept. */
 const KEPT = 500;
@@ -92,6 +92,14 @@ export class SurveyDesk {
         ? await reportPdf(this.renderer, shot, found, signal)
         : await paintListPdf(shot, found.needs);
     return { shotName: shot.name, bytes };
+  }
+
+  /** A line for each finding that the artist has left so, with what was said of it; none is looked for where nothing was. */
+  async leftSoLines(shotId: string, signal?: AbortSignal): Promise<string[]> {
+    const { scene } = await readSetUp(this.db, shotId);
+    if (Object.keys(scene.survey?.leftSo ?? {}).length === 0) return [];
+    const { shot, found } = await this.survey(shotId, [], signal);
+    return leftSoLines(shot.scene, found.findings);
   }
 
   private async look(

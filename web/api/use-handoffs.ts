@@ -49,5 +49,8 @@ export function useHandoffChange<A>(shotId: string, change: (argument: A) => Pro
 export const askHandoff = (shotId: string) => (request: HandoffAsked) =>
   ask(createdSchema, `/api/shots/${shotId}/handoffs`, { method: 'POST', body: request });
 export const cancelHandoff = (id: string) => ask(nothing, `/api/handoffs/${id}/cancel`, { method: 'POST' });
+export const deleteHandoff = (id: string) => ask(nothing, `/api/handoffs/${id}`, { method: 'DELETE' });
+export const renameHandoff = ({ id, name }: { id: string; name: string }) =>
+  ask(nothing, `/api/handoffs/${id}/name`, { method: 'POST', body: { name } });
 export const moveHandoff = ({ id, way }: { id: string; way: 'sooner' | 'later' }) =>
   ask(nothing, `/api/handoffs/${id}/move`, { method: 'POST', body: { way } });

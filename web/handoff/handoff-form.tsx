@@ -18,6 +18,7 @@ import { FramesSection } from './frames-section.tsx';
 import { type HandoffWish, handoffOutlook, handoffRequest } from './handoff-request.ts';
 import { KIND_WORDS } from './kind-words.ts';
 import { PictureSection } from './picture-section.tsx';
+import { Presets } from './presets.tsx';
 
 const keep = (part: Partial<HandoffSettings>) =>
   setPreferences({ handoff: { ...usePreferences.getState().handoff, ...part } });
@@ -60,6 +61,7 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
       }}
     >
       <h1 className="text-[14px] font-semibold">{say.handOff}</h1>
+      <Presets />
       <RadioGroup.Root
         value={kind}
         aria-label={say.whatToHandOff}

@@ -72,7 +72,8 @@ export function handoffRequest(
     target: isFrames ? settings.target : 'zip',
     names: {
       pattern: wish.pattern ?? usualPattern(planes),
-      startAt: wish.startAt ?? neededStart(firstFrame, handles),
+      // Only frames are called by numbers: what was typed for them says nothing of a film.
+      startAt: (isFrames ? wish.startAt : null) ?? neededStart(firstFrame, handles),
     },
     take: wish.take,
     burnIn: settings.burnIn,

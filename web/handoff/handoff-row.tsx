@@ -3,15 +3,15 @@ import { assertNever } from '@keen-ridge/core/units';
 import { cancelHandoff, moveHandoff, useHandoffChange } from '../api/use-handoffs.ts';
 import { Button } from '../ui/button.tsx';
 import { formatBytes, formatNumber } from '../ui/format.ts';
-import { LinkButton } from '../ui/link-button.tsx';
 import { handoffWords as say } from '../words/handoff.ts';
+import { DoneActions } from './done-actions.tsx';
 import { KIND_WORDS } from './kind-words.ts';
 
 export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: string }) {
   const cancel = useHandoffChange(shotId, cancelHandoff);
   const move = useHandoffChange(shotId, moveHandoff);
   const { progress, request, id, place } = handoff;
-  const time = new Date(handoff.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  const time = madeWords(new Date(handoff.at));
   const marks = request ? marksOf(request) : ['asked for by another version of the program'];
   return (
     <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2.5">
@@ -37,11 +37,7 @@ export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: stri
           <Button onClick={() => cancel.mutate(id)}>{say.cancel}</Button>
         </div>
       )}
-      {progress.state === 'done' && progress.folder === null && (
-        <LinkButton href={`/api/handoffs/${id}/file`} download={progress.fileName}>
-          {say.download}
-        </LinkButton>
-      )}
+      {place === null && <DoneActions handoff={handoff} shotId={shotId} />}
       {(move.isError || cancel.isError) && (
         <p role="alert" className="col-span-2 text-fault">
           {(move.error ?? cancel.error)?.message}
@@ -51,6 +47,16 @@ export function HandoffRow({ handoff, shotId }: { handoff: Handoff; shotId: stri
   );
 }
 
+/** `27 Nov, 14:05`; with the year where it is another one. */
+const madeWords = (at: Date): string =>
+  at.toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    ...(at.getFullYear() === new Date().getFullYear() ? {} : { year: 'numeric' }),
+    hour: '2-digit',
+    minute: '2-digit',
+  });
+
 const marksOf = (request: NonNullable<Handoff['request']>): string[] =>
   [
     `${request.firstFrame}–${request.lastFrame}`,
@@ -59,6 +65,7 @@ const marksOf = (request: NonNullable<Handoff['request']>): string[] =>
     request.depth === 16 && '16 bit',
     request.planes === 'each' && 'plane by plane',
     request.burnIn && 'burnt in',
+    request.take !== '' && request.take,
   ].filter((mark) => typeof mark === 'string');
 
 /** `about 40 s left`, `about 3 min left`. */

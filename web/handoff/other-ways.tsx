@@ -4,6 +4,7 @@ import { useSession, useSessionState } from '../session/use-session.ts';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { LinkButton } from '../ui/link-button.tsx';
 import { handoffWords as say } from '../words/handoff.ts';
+import { DataExports } from './data-exports.tsx';
 import { QuickFilmControls } from './quick-film-controls.tsx';
 
 const STILL_WORDS: Readonly<Record<StillKind, string>> = {
@@ -12,13 +13,14 @@ const STILL_WORDS: Readonly<Record<StillKind, string>> = {
   openraster: say.openrasterALayerAPlane,
 };
 
-/** What needs no queue: a film made in this page, a still of one frame, the shot itself. */
+/** What needs no queue: a film made in this page, a still of one frame, what other desks need, the shot itself. */
 export function OtherWays() {
   const { shot } = useSession();
   return (
     <div className="mt-7 grid gap-5 border-t border-rule pt-4">
       <QuickFilmControls />
       <Still />
+      <DataExports />
       <p className="text-ink-2">
         <a className="text-select underline" href={`/api/shots/${shot.id}/package`} download>
           {say.downloadTheShotAsAn}

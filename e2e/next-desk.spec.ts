@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { expect, test } from './app-server.ts';
+import { fillNumber, goToStep, importJetty, makeShot, saved, standRow } from './steps.ts';
+
+const dock = (page: Page) => page.getByTestId('dock');
+
+/** The words of a file that a link gives. */
+async function downloaded(page: Page, name: string): Promise<{ name: string; bytes: Buffer }> {
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name, exact: true }).click();
+  const file = await download;
+  return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
+}
+
+/** A place of the frame, as shares of it, in the page. */
+async function placeOf(page: Page, x: number, y: number): Promise<[number, number]> {
+  const picture = page.getByRole('application', { name: /^Picture through the camera/ });
+  const box = (await picture.boundingBox())!;
+  const scale = Number(await picture.getAttribute('data-scale'));
+  return [box.x + box.width / 2 + (x - 0.5) * 320 * scale, box.y + box.height / 2 + (y - 0.5) * 180 * scale];
+}
+
+test('a pin that is put down, dragged and named is told in CSV on every frame, and undone', async ({
+  page,
+  app,
+}) => {
+  await makeShot(page, app.url, 'Pinned', 24);
+  await importJetty(page);
+  await goToStep(page, 'Stage');
+  await standRow(page, 'Evening sky').click();
+  await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '320');
+  await page.getByRole('button', { name: 'Pins', exact: true }).click();
+  await expect(dock(page)).toContainText('No pins yet.');
+  await page.keyboard.press('p');
+  await page.mouse.click(...(await placeOf(page, 0.25, 0.2)));
+  const name = dock(page).getByLabel('Name of the pin');
+  await expect(name).toHaveValue('Pin');
+  // What ends is the putting down alone: the pin stays, and can be dragged.
+  await page.keyboard.press('Escape');
+  await name.fill('Star');
+  await name.press('Enter');
+  const [fromX, fromY] = await placeOf(page, 0.25, 0.2);
+  const [toX, toY] = await placeOf(page, 0.5, 0.25);
+  await page.mouse.move(fromX, fromY);
+  await page.mouse.down();
+  await page.mouse.move(toX, toY, { steps: 4 });
+  await page.mouse.up();
+  await expect(dock(page)).toContainText('160, 45');
+  await goToStep(page, 'Move');
+  await page.keyboard.press('End');
+  await fillNumber(page.getByLabel('Pan E–W', { exact: true }), '80');
+  await saved(page);
+  await goToStep(page, 'Hand-off');
+  const { name: file, bytes } = await downloaded(page, 'CSV');
+  expect(file).toBe('Pinned_stage-data.csv');
+  const [head = '', ...lines] = bytes.toString().trimEnd().split('\r\n');
+  const titles = head.split(',');
+  const at = (line: string | undefined, title: string) => Number(line?.split(',')[titles.indexOf(title)]);
+  expect(lines).toHaveLength(24);
+  expect(at(lines[0], 'Evening sky pin Star x')).toBeCloseTo(160, 0);
+  // Panned by 80 at the end; a plane twice as far as the datum goes half as far.
+  expect(at(lines[0], 'Evening sky pin Star x') - at(lines[23], 'Evening sky pin Star x')).toBeCloseTo(40, 6);
+  expect(at(lines[23], 'Evening sky pin Star y')).toBeCloseTo(45, 0);
+  expect(at(lines[5], 'Evening sky distance')).toBe(640);
+
+  const { bytes: json } = await downloaded(page, 'JSON');
+  expect(JSON.parse(json.toString()).rows[23][0]).toBe(24);
+  const { name: glb, bytes: model } = await downloaded(page, 'glTF (.glb)');
+  expect([glb, model.subarray(0, 4).toString()]).toEqual(['Pinned.glb', 'glTF']);
+  const { bytes: pdf } = await downloaded(page, 'Sheet (PDF)');
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+
+  await goToStep(page, 'Stage');
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+  await expect(dock(page)).toContainText('No pins yet.');
+});
+
+test('hand-offs are kept as presets, played in the page, asked for again, renamed and deleted', async ({
+  page,
+  app,
+}) => {
+  await makeShot(page, app.url, 'Reels', 8);
+  await importJetty(page);
+  await saved(page);
+  await goToStep(page, 'Hand-off');
+  await fillNumber(page.getByLabel('Counting from'), '1001');
+  await page.getByRole('radio', { name: /WebM film/ }).click();
+  await page.getByRole('radio', { name: '50 %', exact: true }).click();
+  await page.getByRole('button', { name: 'Keep as preset …' }).click();
+  await page.getByLabel('Name of the preset').fill('Director');
+  await page.getByLabel('Name of the preset').press('Enter');
+  await page.getByRole('radio', { name: /PNG frames/ }).click();
+  const preset = page.getByRole('button', { name: 'Director', exact: true });
+  await expect(preset).toHaveAttribute('aria-pressed', 'false');
+  await preset.click();
+  await expect(page.getByRole('radio', { name: /WebM film/ })).toBeChecked();
+  await page.getByRole('button', { name: 'Hand off 8 frames' }).click();
+  const list = page.getByRole('region', { name: 'Hand-offs' });
+  // The numbers that frames were to be counted from are no film's.
+  await expect(list.getByText(/Reels_1-8_vp9_50pc\.webm/)).toBeVisible({ timeout: 60_000 });
+
+  await list.getByRole('button', { name: 'Play', exact: true }).click();
+  const film = list.locator('video');
+  await expect.poll(() => film.evaluate((video: HTMLVideoElement) => video.videoWidth)).toBe(160);
+  await list.getByRole('button', { name: 'Rename', exact: true }).click();
+  await list.getByLabel('Name of the file').fill('For the director');
+  await list.getByLabel('Name of the file').press('Enter');
+  await expect(list.getByText(/For_the_director\.webm/)).toBeVisible();
+  await list.getByRole('button', { name: 'Again', exact: true }).click();
+  await expect(list.getByText(/Reels_1-8_vp9_50pc\.webm/)).toBeVisible({ timeout: 60_000 });
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await list.getByRole('listitem').first().getByRole('button', { name: 'Delete', exact: true }).click();
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  await expect(list).toContainText('For_the_director.webm');
+});

@@ -1,0 +1,93 @@
+import { Readable } from 'node:stream';
+import type { ExportKind, ExportQuery } from '@keen-ridge/core/contract';
+import { fileStem } from '@keen-ridge/core/export';
+import { writeGltf } from '@keen-ridge/core/export/gltf';
+import { sheetPages, sheetSvg } from '@keen-ridge/core/export/sheet';
+import { type StageChoice, stageCsv, stageJson } from '@keen-ridge/core/export/stage-data';
+import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
+import type { FrameRenderer } from '../pictures/frame-renderer.ts';
+import { paintingOf } from './painting.ts';
+import { planePictures } from './plane-pictures.ts';
+import { sheetPdf } from './sheet-pdf.ts';
+
+export interface ShotToExport {
+  readonly name: string;
+  readonly scene: Scene;
+}
+
+/** What only some kinds need. */
+export interface ExportParts {
+  readonly renderer: () => FrameRenderer;
+  /** A line for each finding that is left so. */
+  readonly leftSo: () => Promise<readonly string[]>;
+}
+
+export interface ShotExport {
+  readonly fileName: string;
+  readonly type: string;
+  readonly content: Readable;
+}
+
+const ENDINGS: Readonly<Record<ExportKind, { readonly ending: string; readonly type: string }>> = {
+  csv: { ending: '_stage-data.csv', type: 'text/csv; charset=utf-8' },
+  json: { ending: '_stage-data.json', type: 'application/json' },
+  glb: { ending: '.glb', type: 'model/gltf-binary' },
+  'sheet-pdf': { ending: '_camera-sheet.pdf', type: 'application/pdf' },
+  'sheet-svg': { ending: '_camera-sheet.svg', type: 'image/svg+xml' },
+};
+
+/** What leaves a shot at once: the same bytes by the server and by the command line. */
+export async function shotExport(
+  { scene, name }: ShotToExport,
+  asked: ExportQuery,
+  parts: ExportParts,
+  signal?: AbortSignal,
+): Promise<ShotExport> {
+  const { ending, type } = ENDINGS[asked.as];
+  const of = asked.of === 'camera' ? '_camera' : asked.of === 'planes' ? '_planes' : '';
+  const fileName = `${fileStem(name)}${of}${ending}`;
+  return { fileName, type, content: await contentOf({ scene, name }, asked, parts, signal) };
+}
+
+async function contentOf(
+  { scene, name }: ShotToExport,
+  asked: ExportQuery,
+  parts: ExportParts,
+  signal: AbortSignal | undefined,
+): Promise<Readable> {
+  switch (asked.as) {
+    case 'csv':
+      return Readable.from(stageCsv(scene, choiceOf(asked)));
+    case 'json':
+      return Readable.from(stageJson(scene, name, choiceOf(asked)));
+    case 'glb': {
+      const pngs = await planePictures(parts.renderer(), scene, asked.art, signal);
+      return whole(await writeGltf(scene, name, pngs));
+    }
+    case 'sheet-pdf':
+    case 'sheet-svg': {
+      const pages = sheetPages(scene, { shotName: name, paper: asked.paper, leftSo: await parts.leftSo() });
+      const painting = await paintingOf(parts.renderer(), scene, signal);
+      const isPdf = asked.as === 'sheet-pdf';
+      return whole(
+        isPdf ? await sheetPdf(pages, painting, name) : Buffer.from(sheetSvg(pages, painting, base64)),
+      );
+    }
+  }
+}
+
+const base64 = (bytes: Uint8Array): string => Buffer.from(bytes).toString('base64');
+const whole = (bytes: Uint8Array): Readable => Readable.from([Buffer.from(bytes)]);
+
+const idsOf = (planes: readonly string[]): PlaneId[] => planes.map((id) => planeIdSchema.parse(id));
+
+function choiceOf({ of, planes }: ExportQuery): StageChoice {
+  switch (of) {
+    case 'all':
+      return { camera: true, planes: null };
+    case 'camera':
+      return { camera: true, planes: [] };
+    case 'planes':
+      return { camera: false, planes: idsOf(planes) };
+  }
+}

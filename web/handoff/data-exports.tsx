@@ -1,0 +1,98 @@
+import { type ExportKind, SHEET_PAPERS, type SheetPaper } from '@keen-ridge/core/contract';
+import { pinsOf, planesOf } from '@keen-ridge/core/scene/records';
+import { useState } from 'react';
+import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
+import { NumberField } from '../ui/fields/number-field.tsx';
+import { Select } from '../ui/fields/select.tsx';
+import { counted } from '../ui/format.ts';
+import { LinkButton } from '../ui/link-button.tsx';
+import { handoffWords as say } from '../words/handoff.ts';
+
+const OF = ['all', 'camera', 'planes'] as const;
+type Of = (typeof OF)[number];
+
+/** What other desks need to know of the shot: its numbers, the stage in 3D, the camera sheet. */
+export function DataExports() {
+  const { shot } = useSession();
+  const scene = useSessionState((state) => state.scene);
+  const selection = useSessionState((state) => state.selection);
+  const { artPx, paper } = usePreferences((state) => state.handoff);
+  const [of, setOf] = useState<Of>('all');
+  const keep = (part: Partial<HandoffSettings>) =>
+    setPreferences({ handoff: { ...usePreferences.getState().handoff, ...part } });
+  const href = (as: ExportKind, more: Readonly<Record<string, string>> = {}) =>
+    `/api/shots/${shot.id}/export?${new URLSearchParams({ as, ...more })}`;
+  const planes: Record<string, string> = of === 'planes' ? { of, planes: selection.join(',') } : { of };
+  const pins = planesOf(scene).reduce((sum, plane) => sum + pinsOf(plane).length, 0);
+  const chosen = planesOf(scene).filter(({ id }) => selection.includes(id));
+  return (
+    <section aria-label={say.forTheNextDesk} className="grid gap-4">
+      <h2 className="text-[14px] font-semibold">{say.forTheNextDesk}</h2>
+      <div>
+        <p className="text-ink-2">{say.stageDataMeans(counted(pins, 'pin'))}</p>
+        <div className="mt-1.5 flex items-end gap-3">
+          <Select
+            label={say.stageDataOf}
+            className="w-44"
+            options={OF}
+            words={{ all: say.wholeShot, camera: say.cameraAlone, planes: say.chosenPlanes(chosen.length) }}
+            value={of}
+            onChange={setOf}
+          />
+          {of === 'planes' && chosen.length === 0 ? (
+            <p className="text-ink-2">{say.choosePlanesOnTheStage}</p>
+          ) : (
+            <>
+              <LinkButton href={href('csv', planes)} download>
+                {say.stageCsv}
+              </LinkButton>
+              <LinkButton href={href('json', planes)} download>
+                {say.stageJson}
+              </LinkButton>
+            </>
+          )}
+        </div>
+      </div>
+      <div>
+        <p className="text-ink-2">{say.gltfMeans}</p>
+        <div className="mt-1.5 flex items-end gap-3">
+          <NumberField
+            className="w-44"
+            label={say.picturesUpTo}
+            unit="px"
+            min={16}
+            max={8192}
+            step={256}
+            value={artPx}
+            onCommit={(px) => keep({ artPx: Math.round(px) })}
+          />
+          <LinkButton href={href('glb', { art: String(artPx) })} download>
+            {say.gltf}
+          </LinkButton>
+        </div>
+      </div>
+      <div>
+        <p className="text-ink-2">{say.sheetMeans}</p>
+        <div className="mt-1.5 flex items-end gap-3">
+          <Select
+            label={say.paper}
+            className="w-44"
+            options={SHEET_PAPERS}
+            words={PAPER_WORDS}
+            value={paper}
+            onChange={(next) => keep({ paper: next })}
+          />
+          <LinkButton href={href('sheet-pdf', { paper })} download>
+            {say.sheetPdf}
+          </LinkButton>
+          <LinkButton href={href('sheet-svg', { paper })} download>
+            {say.sheetSvg}
+          </LinkButton>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+const PAPER_WORDS: Readonly<Record<SheetPaper, string>> = { A4: 'A4', A3: 'A3', letter: say.letter };
