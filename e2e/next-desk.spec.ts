@@ -114,3 +114,66 @@ test('hand-offs are kept as presets, played in the page, asked for again, rename
   await expect(list.getByRole('listitem')).toHaveCount(1);
   await expect(list).toContainText('For_the_director.webm');
 });
+
+test('a package that is dropped on the wall is a shot again; chosen shots are handed off at once and listed', async ({
+  page,
+  app,
+}) => {
+  await makeShot(page, app.url, 'Carried', 6);
+  await importJetty(page);
+  await saved(page);
+  await goToStep(page, 'Hand-off');
+  const { bytes } = await downloaded(page, 'Download the shot as an open package');
+  await page.getByRole('radio', { name: /MP4 film/ }).click();
+  await page.goto(app.url);
+  const row = page.getByRole('region').filter({ has: page.getByRole('link', { name: 'Open Carried' }) });
+  await row.evaluate(
+    (element, data) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([new Uint8Array(data)], 'Brought back.zip', { type: 'application/zip' }));
+      for (const type of ['dragenter', 'dragover', 'drop'])
+        element.dispatchEvent(
+          new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: transfer }),
+        );
+    },
+    [...bytes],
+  );
+  await expect(page.getByText('Brought back is a shot of this production now.')).toBeVisible({
+    timeout: 30_000,
+  });
+  await expect(page.getByRole('link', { name: 'Open Brought back' })).toBeVisible();
+
+  // What is no package says so, and makes nothing.
+  await row.getByLabel('Packages to open').setInputFiles({
+    name: 'letter.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from('hello'),
+  });
+  await expect(page.getByText(/“letter.zip” is no package that can be opened/)).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Open letter' })).toHaveCount(0);
+
+  await page.getByRole('link', { name: 'Open Brought back' }).click({ modifiers: ['Control'] });
+  await page.getByRole('link', { name: 'Open Carried' }).click({ modifiers: ['Control'] });
+  await page.getByRole('button', { name: 'Hand off the chosen shots with …' }).click();
+  await page.getByRole('menuitem', { name: 'the last settings' }).click();
+  await expect(page.getByText(/^2 shots: the hand-off has begun/)).toBeVisible();
+
+  await page.getByRole('link', { name: 'Open Brought back' }).click();
+  await goToStep(page, 'Hand-off');
+  const list = page.getByRole('region', { name: 'Hand-offs' });
+  await expect(list.getByText(/Brought_back_1-6\.mp4/)).toBeVisible({ timeout: 60_000 });
+  await page.goto(app.url);
+  const name = (await row.getAttribute('aria-label'))!;
+  const listed = async (item: RegExp) => {
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: `More for ${name}` }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+    return readFileSync(await (await download).path()).toString();
+  };
+  expect(await listed(/^List of shots/)).toMatch(
+    /Brought back,6,0\.25,24,320,180,\d+,\d+,\d+,\d+,Brought_back_1-6\.mp4/,
+  );
+  const timeline = JSON.parse(await listed(/OpenTimelineIO/));
+  const clips = timeline.tracks.children[0].children as { name: string }[];
+  expect(clips.map((clip) => clip.name)).toEqual(expect.arrayContaining(['Carried', 'Brought back']));
+});

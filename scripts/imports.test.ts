@@ -44,7 +44,7 @@ const CORE: Readonly<Record<string, readonly string[]>> = {
   pool: ['units', 'image', 'picture', 'kernel'],
   cut: ['units', 'geometry', 'image', 'scene'],
   art: ['units', 'geometry', 'image', 'paint', 'scene', 'staging', 'edits'],
-  export: ['units', 'geometry', 'paint', 'timing', 'scene', 'staging', 'edits'],
+  export: ['units', 'geometry', 'paint', 'timing', 'stage', 'scene', 'staging', 'edits'],
   contract: ['units', 'paint', 'scene', 'staging', 'edits', 'history', 'survey', 'art', 'export'],
 };
 
@@ -61,8 +61,21 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   imports: ['faults', 'db', 'art', 'storage', 'threads'],
   shots: ['faults', 'db', 'art', 'storage'],
   survey: ['faults', 'db', 'art', 'film', 'storage', 'threads', 'pictures'],
-  routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'survey', 'pictures', 'handoff'],
-  cli: ['faults', 'db', 'art', 'storage', 'film', 'threads', 'pictures', 'farm', 'handoff', 'survey'],
+  exports: ['faults', 'db', 'pictures', 'survey'],
+  routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'survey', 'pictures', 'handoff', 'exports'],
+  cli: [
+    'faults',
+    'db',
+    'art',
+    'storage',
+    'film',
+    'threads',
+    'pictures',
+    'farm',
+    'handoff',
+    'survey',
+    'exports',
+  ],
 };
 
 const SHARED = ['words', 'api', 'session', 'ui', 'commands', 'viewport', 'planes', 'edits', 'picture'];
@@ -123,6 +136,8 @@ const PACKAGES_OF_CORE = new Set([
   'wasm-feature-detect',
   'crc-32',
   'lru-cache',
+  '@gltf-transform/core',
+  '@gltf-transform/extensions',
 ]);
 /** What core may not see: Node, React, and what only tests use. */
 const wrongOutside = (seen: readonly Arrow[]): Arrow[] =>

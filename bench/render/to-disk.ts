@@ -84,12 +84,12 @@ async function toDisk(
     await renderer.withArt(scene, async () => {
       const pngOf = (index: number) => {
         const item = items[index]!;
-        return renderer.usePicture(planOfItem(scene, item), pictureOf(asked, item), (rendered) =>
+        return renderer.usePicture(planOfItem(asked, item), pictureOf(asked, item), (rendered) =>
           pngOfFrame(rendered, false),
         );
       };
       const rendered = await Promise.all(
-        items.map((item) => renderer.renderPicture(planOfItem(scene, item), pictureOf(asked, item))),
+        items.map((item) => renderer.renderPicture(planOfItem(asked, item), pictureOf(asked, item))),
       );
       for (let round = 0; round < rounds; round++) {
         times.whole.push(

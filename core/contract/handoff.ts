@@ -5,6 +5,8 @@ import {
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
   MOST_DIGITS,
+  PASSES,
+  type PassName,
   type PatternFault,
   PLANES_PATTERN,
   STILL_KINDS,
@@ -50,6 +52,8 @@ const requestShape = z.strictObject({
   ground: ground.nullable().default(null),
   depth: z.union([z.literal(8), z.literal(16)]).default(8),
   planes: z.enum(['together', 'each']).default('together'),
+  /** What frames show. */
+  pass: z.enum(PASSES).default('picture'),
   target: z.enum(['zip', 'folder']).default('zip'),
   names: z
     .strictObject({
@@ -63,6 +67,8 @@ const requestShape = z.strictObject({
   burnIn: z.boolean().default(false),
 });
 
+const isMatte = (pass: PassName): boolean => pass === 'matte' || pass === 'matte-seen';
+
 const checked = requestShape.superRefine((request, context) => {
   const format = HANDOFF_FORMATS[request.kind];
   const fault = (path: string, message: string) =>
@@ -71,6 +77,12 @@ const checked = requestShape.superRefine((request, context) => {
   if (!format.depths.includes(request.depth)) fault('depth', `${request.kind} has no ${request.depth} bit`);
   if (request.planes === 'each' && format.made !== 'frames')
     fault('planes', 'only frames leave plane by plane');
+  if (request.pass !== 'picture' && format.made !== 'frames')
+    fault('pass', 'only frames leave as depth or mattes');
+  if (request.pass === 'depth' && (request.depth !== 16 || request.planes !== 'together'))
+    fault('pass', 'depth is of all planes together, in 16 bit');
+  if (isMatte(request.pass) && (request.depth !== 8 || request.planes !== 'each'))
+    fault('pass', 'mattes leave plane by plane, in 8 bit');
   if (request.target === 'folder' && format.made !== 'frames')
     fault('target', 'only frames go into a folder');
   const frames = request.lastFrame - request.firstFrame + 1 + 2 * request.handles;
@@ -95,7 +107,13 @@ export type HandoffRequest = z.output<typeof handoffRequestSchema>;
 export type HandoffAsked = z.input<typeof checked>;
 
 /** What lies under everything in the end. */
-export function groundOf({ kind, ground: asked }: Pick<HandoffRequest, 'kind' | 'ground'>): string {
+export function groundOf({
+  kind,
+  ground: asked,
+  pass,
+}: Pick<HandoffRequest, 'kind' | 'ground' | 'pass'>): string {
+  // Black is what a pass says where there is nothing.
+  if (pass !== 'picture') return '#000000';
   const format = HANDOFF_FORMATS[kind];
   const usual = kind === 'png' || kind === 'apng' ? 'clear' : '#000000';
   return asked === null || (asked === 'clear' && !format.alpha) ? usual : asked;

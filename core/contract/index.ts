@@ -23,14 +23,6 @@ export {
   uploadQuerySchema,
 } from './art.ts';
 export {
-  EXPORT_KINDS,
-  type ExportKind,
-  type ExportQuery,
-  exportQuerySchema,
-  SHEET_PAPERS,
-  type SheetPaper,
-} from './export.ts';
-export {
   groundOf,
   type Handoff,
   type HandoffAsked,

@@ -272,6 +272,7 @@ describe('the file of a hand-off', () => {
     planes: 'together',
     take: '',
     burnIn: false,
+    pass: 'picture',
     names: { startAt: null },
   } as const;
 
@@ -286,6 +287,9 @@ describe('the file of a hand-off', () => {
       { ...asked, scale: 0.5 },
       { ...asked, handles: 4 },
       { ...asked, names: { startAt: 1001 } },
+      { ...asked, pass: 'depth', depth: 16 },
+      { ...asked, pass: 'matte', planes: 'each' },
+      { ...asked, pass: 'matte-seen', planes: 'each' },
       { ...asked, kind: 'webm' },
       { ...asked, kind: 'webm-av1' },
       { ...asked, kind: 'apng' },

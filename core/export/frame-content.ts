@@ -1,5 +1,6 @@
 import type { PlaneId } from '../scene/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
+import type { Pass } from './passes.ts';
 
 /** All that the pixels of a frame follow from, besides the plan. */
 export interface Picture {
@@ -8,6 +9,8 @@ export interface Picture {
   readonly format: 'straight8' | 'straight16';
   /** `#rrggbb`, or clear. */
   readonly ground: string;
+  /** In place of the picture: its depth or a matte. */
+  readonly pass?: Pass | null;
   /** Words burnt in, or none. */
   readonly words: string;
   /** Names the program that draws and packs: other ones may give other bytes. */
@@ -28,6 +31,8 @@ export function frameContent(plan: FramePlan, picture: Picture): string {
     picture,
     [widthPx, heightPx, vignette, glow, light],
     plan.planes.flatMap(drawnContent),
+    // Which plane is which and how far it is tells only in its passes.
+    ...(picture.pass ? [plan.planes.map(({ planeId, distanceSpx }) => [planeId, distanceSpx])] : []),
   ]);
 }
 

@@ -11,5 +11,17 @@ export {
   type PatternFault,
   PLANES_PATTERN,
 } from './names.ts';
+export {
+  DEPTH_WHITE,
+  depthFarSpx,
+  depthNote,
+  depthValue,
+  HALF_ALPHA,
+  hidingPlanes,
+  PASSES,
+  type Pass,
+  type PassName,
+  passOf,
+} from './passes.ts';
 export { spreadUnderClear } from './spread-colour.ts';
 export { toI420 } from './yuv.ts';

@@ -1,5 +1,6 @@
 import { fail, ok, type Result } from '../units/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
+import type { PassName } from './passes.ts';
 
 /** What a pattern may name: the shot, the take, the plane, the number of the frame. */
 export const NAME_PARTS = ['shot', 'take', 'plane', 'frame'] as const;
@@ -61,6 +62,7 @@ export interface OutputAsked {
   readonly planes: 'together' | 'each';
   readonly take: string;
   readonly burnIn: boolean;
+  readonly pass: PassName;
   readonly names: { readonly startAt: number | null };
 }
 
@@ -71,9 +73,16 @@ const CODED: Readonly<Partial<Record<HandoffKind, string>>> = {
   'contact-sheet': 'contact-sheet',
 };
 
+const PASS_WORDS: Readonly<Record<PassName, string | null>> = {
+  picture: null,
+  depth: 'depth',
+  matte: 'mattes',
+  'matte-seen': 'mattes-seen',
+};
+
 /** The file name of a hand-off: another for all that would look otherwise, so that none takes another's place. */
 export function outputName(shotName: string, asked: OutputAsked): string {
-  const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, burnIn, names } = asked;
+  const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, burnIn, names, pass } = asked;
   const format = HANDOFF_FORMATS[kind];
   const first = names.startAt ?? firstFrame - handles;
   const last = first + lastFrame - firstFrame + 2 * handles;
@@ -81,9 +90,10 @@ export function outputName(shotName: string, asked: OutputAsked): string {
     fileStem(shotName),
     take.trim() !== '' && fileStem(take),
     `${first}-${last}`,
-    planes === 'each' && 'planes',
+    PASS_WORDS[pass],
+    planes === 'each' && pass === 'picture' && 'planes',
     CODED[kind],
-    depth === 16 && '16bit',
+    depth === 16 && pass === 'picture' && '16bit',
     scale !== 1 && `${Math.round(scale * 10_000) / 100}pc`,
     burnIn && 'burnt-in',
   ];

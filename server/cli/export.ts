@@ -8,7 +8,7 @@ import {
   type ExportQuery,
   exportQuerySchema,
   SHEET_PAPERS,
-} from '@keen-ridge/core/contract';
+} from '@keen-ridge/core/contract/exports';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { USUAL_LIMITS } from '@keen-ridge/core/survey';

@@ -27,7 +27,7 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
          [--paint-list FILE] [--guides DIR] [--guides-as openraster|png|psd]
        what would go wrong in the shot, before it is rendered; exit status 3 where some of it is not left so
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
-         [--ground clear|black|#rrggbb]
+         [--ground clear|black|#rrggbb] [--pass depth|matte|matte-seen]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
        numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server
   export <package> --as csv|json|glb|sheet --out FILE [--of camera|NAME,NAME] [--art 2048]
@@ -61,6 +61,7 @@ function parse(args: readonly string[]) {
         of: text,
         art: text,
         paper: text,
+        pass: text,
         'guides-as': text,
         json: { type: 'boolean' },
         csv: { type: 'boolean' },
@@ -146,6 +147,7 @@ export async function keen(
         as: values.as ?? 'png',
         depth: values.depth ?? '8',
         ground: values.ground,
+        pass: values.pass,
         from,
       });
     case 'export':

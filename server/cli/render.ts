@@ -5,6 +5,8 @@ import {
   fileStem,
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
+  PASSES,
+  PLANES_PATTERN,
   rateWords,
   sizeFault,
   sizeWords,
@@ -32,6 +34,8 @@ export interface RenderOptions {
   readonly depth: string;
   /** Where the stage is empty. */
   readonly ground: string | undefined;
+  /** One of PASSES. */
+  readonly pass: string | undefined;
   readonly from: string;
 }
 
@@ -44,12 +48,18 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   const kind = HANDOFF_KINDS.find((known) => known === options.as);
   if (!kind) throw new UsageFault(`--as ${options.as}: there are ${HANDOFF_KINDS.join(', ')}`);
   const isFrames = HANDOFF_FORMATS[kind].made === 'frames';
+  const pass = PASSES.find((known) => known === (options.pass ?? 'picture'));
+  if (!pass) throw new UsageFault(`--pass ${options.pass}: there are ${PASSES.slice(1).join(', ')}`);
   const request = handoffRequestSchema.safeParse({
     kind,
     firstFrame: first,
     lastFrame: last,
     scale: readScale(options.scale),
-    depth: readWhole('--depth', options.depth, 8, 16),
+    depth: pass === 'depth' ? 16 : readWhole('--depth', options.depth, 8, 16),
+    pass,
+    ...(pass === 'matte' || pass === 'matte-seen'
+      ? { planes: 'each', names: { pattern: PLANES_PATTERN, startAt: null } }
+      : {}),
     ground: readGround(options.ground),
     target: isFrames ? 'folder' : 'zip',
   });
@@ -75,7 +85,7 @@ export async function render(path: string, options: RenderOptions): Promise<stri
         pngOf: async (index) => {
           const item = items[index];
           if (!item) throw new Error(`There is no picture ${index}`);
-          return renderer.usePicture(planOfItem(scene, item), pictureOf(asked, item), (rendered) =>
+          return renderer.usePicture(planOfItem(asked, item), pictureOf(asked, item), (rendered) =>
             pngOfFrame(rendered, groundOf(asked.request) !== 'clear'),
           );
         },

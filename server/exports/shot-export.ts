@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import type { ExportKind, ExportQuery } from '@keen-ridge/core/contract';
+import type { ExportKind, ExportQuery } from '@keen-ridge/core/contract/exports';
 import { fileStem } from '@keen-ridge/core/export';
 import { writeGltf } from '@keen-ridge/core/export/gltf';
 import { sheetPages, sheetSvg } from '@keen-ridge/core/export/sheet';

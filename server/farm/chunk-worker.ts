@@ -147,7 +147,7 @@ export class ChunkWorker {
         signal.throwIfAborted();
         return pngOfFrame(rendered, picture.ground !== 'clear');
       };
-      return renderer.usePicture(planOfItem(asked.scene, item), picture, pack, signal);
+      return renderer.usePicture(planOfItem(asked, item), picture, pack, signal);
     };
     const keep = async (png: Uint8Array | null, { key }: Chunk['frames'][number]) => {
       if (png) {

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
-import { frameContent, type HandoffItem, handoffItems, planOfPlane } from '@keen-ridge/core/export';
+import { frameContent, type HandoffItem, handoffItems, passOf, planOfPlane } from '@keen-ridge/core/export';
 import type { Scene } from '@keen-ridge/core/scene';
 import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
 import { wordsOf } from '../film/words-in-picture.ts';
@@ -18,17 +18,21 @@ export interface PicturesAsked {
 export function pictureOf({ scene, shotName, request }: PicturesAsked, item: HandoffItem): PictureAsked {
   const words = request.burnIn ? wordsOf(shotName, request.take, item.number) : '';
   const format = request.depth === 16 ? 'straight16' : 'straight8';
-  return { ...scaledSize(scene, request.scale), format, ground: groundOf(request), words };
+  const pass = passOf(scene, request.pass, item);
+  return { ...scaledSize(scene, request.scale), format, ground: groundOf(request), words, pass };
 }
 
-export const planOfItem = (scene: Scene, item: HandoffItem): FramePlan =>
-  planOfPlane(framePlan(scene, item.frame), item.plane);
+/** Of a pass the whole plan: what is before a plane counts in its matte. */
+export function planOfItem({ scene, request }: PicturesAsked, item: HandoffItem): FramePlan {
+  const plan = framePlan(scene, item.frame);
+  return request.pass === 'picture' ? planOfPlane(plan, item.plane) : plan;
+}
 
 export const itemsOf = ({ scene, shotName, request }: PicturesAsked): HandoffItem[] =>
   handoffItems(scene, shotName, request);
 
 export async function keyOf(asked: PicturesAsked, item: HandoffItem): Promise<string> {
-  const content = frameContent(planOfItem(asked.scene, item), {
+  const content = frameContent(planOfItem(asked, item), {
     ...pictureOf(asked, item),
     program: await engineName(),
   });

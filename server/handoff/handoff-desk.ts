@@ -440,7 +440,7 @@ export class HandoffDesk {
     const { asked, items, signal } = output;
     const rgbaOf = async (index: number): Promise<Uint8Array> => {
       const item = items[index] as HandoffItem;
-      const rendered = await renderer.renderPicture(planOfItem(asked.scene, item), pictureOf(asked, item), {
+      const rendered = await renderer.renderPicture(planOfItem(asked, item), pictureOf(asked, item), {
         signal,
       });
       return rendered.data as Uint8Array;

@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
-import { HANDOFF_FORMATS, type HandoffItem } from '@keen-ridge/core/export';
+import { depthFarSpx, depthNote, HANDOFF_FORMATS, type HandoffItem } from '@keen-ridge/core/export';
 import { inOrder } from '../farm/in-order.ts';
 import type { PicturesAsked } from '../farm/planned-pictures.ts';
 import { contactSheet } from '../film/contact-sheet.ts';
@@ -65,6 +65,7 @@ async function writeZip(work: OutputToWrite): Promise<void> {
   const zip = new ZipFile(work.path);
   try {
     await each(work, work.pngOf, (png, { name }) => zip.add(`${name}.png`, png, work.startedAt));
+    for (const [name, text] of notesOf(work)) await zip.add(name, Buffer.from(text), work.startedAt);
     await zip.finish();
   } catch (error) {
     await zip.abort();
@@ -81,9 +82,14 @@ async function writeFolder(work: OutputToWrite): Promise<void> {
     await mkdir(dirname(path), { recursive: true });
     await writeSynced(path, png);
   });
+  for (const [name, text] of notesOf(work)) await writeSynced(join(work.path, name), Buffer.from(text));
   // Innermost first: a name is kept when the folder that holds it is.
   for (const folder of [...folders].sort((p, q) => q.length - p.length)) await syncPath(folder);
 }
+
+/** What lies beside frames that would not be understood without it. */
+const notesOf = ({ asked: { scene, request } }: OutputToWrite): [string, string][] =>
+  request.pass === 'depth' ? [['depth.json', depthNote(depthFarSpx(scene))]] : [];
 
 async function writeFilm(work: OutputToWrite, request: HandoffRequest): Promise<void> {
   const { scene } = work.asked;

@@ -20,6 +20,7 @@ import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
 import { wordLayers } from '../film/words-in-picture.ts';
 import { ArtUnreadable } from '../storage/art-levels.ts';
 import { giveMemoryBack } from '../threads/give-back.ts';
+import { passPicture } from './pass-pictures.ts';
 
 /** Where the levels of stored art come from. Its promises reject with ArtUnreadable. */
 export type ArtSource = (artId: ArtId) => StreamSource;
@@ -161,6 +162,12 @@ export class FrameRenderer {
 
   /** The picture of a plan, rounded once from the wide row, on one thread. */
   renderPicture(plan: FramePlan, picture: PictureAsked, options: RenderOptions = {}): Promise<Rendered> {
+    const { pass } = picture;
+    if (pass) {
+      const plain: PictureAsked = { ...picture, pass: null, format: 'straight8', ground: 'clear', words: '' };
+      const { signal } = options;
+      return passPicture((of) => this.renderPicture(of, plain, { signal }), plan, pass, picture);
+    }
     const view = viewOf(plan, picture, backgroundOf(picture.ground));
     const layers = [...renderLayers(plan, view), ...wordLayers(picture.words, view)];
     return this.draw(layers, view, picture.format, 1, options);

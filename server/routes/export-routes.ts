@@ -1,12 +1,15 @@
 import { pipeline } from 'node:stream/promises';
-import { exportQuerySchema } from '@keen-ridge/core/contract';
+import { exportQuerySchema } from '@keen-ridge/core/contract/exports';
+import { productionExportSchema } from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
 import type { Database } from '../db/connection/queryable.ts';
 import { readSetUp } from '../db/shots.ts';
+import { productionExport } from '../exports/production-export.ts';
 import { shotExport } from '../exports/shot-export.ts';
 import type { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { named } from '../pictures/missing-art.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
+import { goneSignal } from './gone.ts';
 import { idParam } from './wall-routes.ts';
 
 /** What leaves a shot at once: stage data, glTF, the camera sheet. A caller who goes away ends the work. */
@@ -15,13 +18,18 @@ export function exportRoutes(db: Database, renderer: FrameRenderer, survey: Surv
   routes.get('/shots/:id/export', async (request, response) => {
     const { id } = idParam.parse(request.params);
     const asked = exportQuerySchema.parse(request.query);
-    const gone = new AbortController();
-    response.on('close', () => gone.abort());
+    const signal = goneSignal(response);
     const shot = await readSetUp(db, id);
-    const parts = { renderer: () => renderer, leftSo: () => survey.leftSoLines(id, gone.signal) };
-    const { fileName, type, content } = await shotExport(shot, asked, parts, gone.signal).catch(named);
+    const parts = { renderer: () => renderer, leftSo: () => survey.leftSoLines(id, signal) };
+    const { fileName, type, content } = await shotExport(shot, asked, parts, signal).catch(named);
     response.attachment(fileName).type(type);
     await pipeline(content, response);
+  });
+  routes.get('/productions/:id/export', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    const { as } = productionExportSchema.parse(request.query);
+    const { fileName, type, text } = await productionExport(db, survey, id, as, goneSignal(response));
+    response.attachment(fileName).type(type).send(text);
   });
   return routes;
 }

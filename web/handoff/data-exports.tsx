@@ -1,4 +1,4 @@
-import { type ExportKind, SHEET_PAPERS, type SheetPaper } from '@keen-ridge/core/contract';
+import { type ExportKind, SHEET_PAPERS, type SheetPaper } from '@keen-ridge/core/contract/exports';
 import { pinsOf, planesOf } from '@keen-ridge/core/scene/records';
 import { useState } from 'react';
 import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';

@@ -1,10 +1,10 @@
 import type { Scene } from '@keen-ridge/core/scene';
 import type { FrameRange } from '@keen-ridge/core/staging/frame';
+import { FRAMES_ASKED, type FramesAsked, type HandoffWish } from '../session/choices/handoff-wish.ts';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { Choice } from '../ui/fields/choice.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { handoffWords as say } from '../words/handoff.ts';
-import { FRAMES_ASKED, type FramesAsked, type HandoffWish } from './handoff-request.ts';
 
 interface FramesSectionProps {
   scene: Scene;

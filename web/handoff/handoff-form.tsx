@@ -6,6 +6,7 @@ import { RadioGroup } from 'radix-ui';
 import { type KeyboardEvent, useId, useState } from 'react';
 import { useTakes } from '../api/takes.ts';
 import { askHandoff, useHandoffChange } from '../api/use-handoffs.ts';
+import { type HandoffWish, handoffRequest, wholeShot } from '../session/choices/handoff-wish.ts';
 import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { playRange, useShotView } from '../session/choices/shot-view.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
@@ -15,7 +16,7 @@ import { TextField } from '../ui/fields/text-field.tsx';
 import { counted, formatNumber, formatSeconds } from '../ui/format.ts';
 import { handoffWords as say } from '../words/handoff.ts';
 import { FramesSection } from './frames-section.tsx';
-import { type HandoffWish, handoffOutlook, handoffRequest } from './handoff-request.ts';
+import { handoffOutlook } from './handoff-request.ts';
 import { KIND_WORDS } from './kind-words.ts';
 import { PictureSection } from './picture-section.tsx';
 import { Presets } from './presets.tsx';
@@ -31,11 +32,8 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
   const [{ range }] = useShotView();
   const inOut = playRange(range, scene.lengthFrames);
   const [wish, setWish] = useState<HandoffWish>({
+    ...wholeShot(scene),
     frames: range ? 'in-out' : 'whole',
-    typed: { firstFrame: 1, lastFrame: scene.lengthFrames },
-    pattern: null,
-    startAt: null,
-    take: '',
   });
   const change = (part: Partial<HandoffWish>) => setWish((was) => ({ ...was, ...part }));
   const takes = useTakes(shot.id);

@@ -64,6 +64,7 @@ const marksOf = (request: NonNullable<Handoff['request']>): string[] =>
     request.scale !== 1 && `${formatNumber(request.scale * 100, 0)} %`,
     request.depth === 16 && '16 bit',
     request.planes === 'each' && 'plane by plane',
+    request.pass !== 'picture' && request.pass.replace('-', ', '),
     request.burnIn && 'burnt in',
     request.take !== '' && request.take,
   ].filter((mark) => typeof mark === 'string');

@@ -1,4 +1,4 @@
-import { HANDOFF_FORMATS } from '@keen-ridge/core/export';
+import { HANDOFF_FORMATS, PASSES, type PassName } from '@keen-ridge/core/export';
 import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { Choice } from '../ui/fields/choice.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
@@ -9,6 +9,17 @@ const GROUND_WORDS = { clear: say.clear, black: say.black, colour: say.colour } 
 const DEPTH_WORDS = { 8: say.eightBit, 16: say.sixteenBit } as const;
 const PLANES_WORDS = { together: say.together, each: say.eachPlaneAlone } as const;
 const TARGET_WORDS = { zip: say.zip, folder: say.folder } as const;
+const PASS_WORDS: Readonly<Record<PassName, string>> = {
+  picture: say.thePicture,
+  depth: say.depthPass,
+  matte: say.mattes,
+  'matte-seen': say.mattesSeen,
+};
+const PASS_MEANS: Readonly<Record<Exclude<PassName, 'picture'>, string>> = {
+  depth: say.depthMeans,
+  matte: say.mattesMean,
+  'matte-seen': say.mattesSeenMean,
+};
 const SIZES = ['25', '50', '100', '200'] as const;
 const SIZE_WORDS = { '25': '25 %', '50': '50 %', '100': '100 %', '200': '200 %' } as const;
 
@@ -57,6 +68,20 @@ export function PictureSection() {
           colour={settings.groundColour}
           trial={settingTrial(settings.groundColour, (groundColour) => keep({ groundColour }))}
         />
+      )}
+      {isFrames && (
+        <div className="col-span-2">
+          <Choice
+            label={say.whatFramesShow}
+            options={PASSES}
+            words={PASS_WORDS}
+            value={settings.pass}
+            onChange={(pass) => keep({ pass })}
+          />
+          {settings.pass !== 'picture' && (
+            <p className="mt-1 text-[12px] text-ink-2">{PASS_MEANS[settings.pass]}</p>
+          )}
+        </div>
       )}
       {isFrames && (
         <>

@@ -2,6 +2,7 @@ import type { Production } from '@keen-ridge/core/contract/wall';
 import { useEffect, useMemo } from 'react';
 import type { Command } from '../commands/command.ts';
 import { useCommands } from '../commands/registry.ts';
+import { usePreferences } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
@@ -14,6 +15,7 @@ import { chooseShots, useWallChoice } from './wall-choice.ts';
 export function ChosenBar({ productions }: { productions: readonly Production[] }) {
   const chosen = useWallChoice((state) => state.chosen);
   const acts = useWallActs();
+  const { handoff: settings, handoffPresets: presets } = usePreferences();
   useWallCommands(productions, acts);
   // What was deleted or is not shown any more is no longer chosen; nor is anything once the wall is left.
   const there = productions.flatMap(({ shots }) => shots.filter(({ id }) => chosen.includes(id)));
@@ -47,6 +49,14 @@ export function ChosenBar({ productions }: { productions: readonly Production[] 
           onSelect: done(() => {
             for (const { id, name } of there) acts.move(id, name, production.id, production.name);
           }),
+        }))}
+      />
+      <span className="text-ink-2">{say.handOffWith}</span>
+      <Menu
+        label={say.handOffTheChosenShotsWith}
+        items={[{ name: say.theLastSettings, settings }, ...presets].map((preset) => ({
+          label: preset.name,
+          onSelect: done(() => acts.handOff(there, preset.settings)),
         }))}
       />
       <Button tone="danger" onClick={done(() => acts.removeShots(there.map(({ id }) => id)))}>

@@ -114,6 +114,14 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         <Menu
           label={say.moreForName(production.name)}
           items={[
+            {
+              label: say.listOfShots,
+              onSelect: () => void acts.save(production.id, 'csv'),
+            },
+            {
+              label: say.forTheCuttingRoom,
+              onSelect: () => void acts.save(production.id, 'otio'),
+            },
             { label: say.rename, takesFocus: true, onSelect: () => setRenaming(true) },
             {
               label: say.deleteIt,

@@ -1,4 +1,6 @@
+import type { ProductionExport, ShotCard } from '@keen-ridge/core/contract/wall';
 import { toast } from 'sonner';
+import { fetchFile, saveFile } from '../api/download.ts';
 import {
   deleteIt,
   duplicateIt,
@@ -9,6 +11,9 @@ import {
   restoreIt,
   useWallChange,
 } from '../api/queries.ts';
+import { askHandoff } from '../api/use-handoffs.ts';
+import { handoffRequest, wholeShot } from '../session/choices/handoff-wish.ts';
+import type { HandoffSettings } from '../session/choices/preferences.ts';
 import { counted } from '../ui/format.ts';
 import { wallWords as say } from '../words/wall.ts';
 
@@ -49,6 +54,37 @@ export function useWallActs() {
             action: { label: say.undo, onClick: () => restoreAll.mutate(ids, sayFault) },
           }),
       }),
+    /** Saves the list of shots, or the timeline, of a production; made while one waits, since every shot is surveyed. */
+    save: async (productionId: string, as: ProductionExport) => {
+      const abort = new AbortController();
+      const shown = toast.loading(say.surveyingItsShots, {
+        duration: Number.POSITIVE_INFINITY,
+        action: { label: say.cancel, onClick: () => abort.abort() },
+      });
+      try {
+        const address = `/api/productions/${productionId}/export?as=${as}`;
+        const { name, blob } = await fetchFile(address, abort.signal);
+        saveFile(name, blob);
+      } catch (error) {
+        if (!abort.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
+      } finally {
+        toast.dismiss(shown);
+      }
+    },
+    /** Asks for the same hand-off of each, one after another; what one lacks does not stand in the way of the others. */
+    handOff: async (shots: readonly ShotCard[], settings: HandoffSettings) => {
+      const failed: string[] = [];
+      for (const shot of shots) {
+        const whole = { start: 1, end: shot.lengthFrames + 1 };
+        const request = handoffRequest(settings, wholeShot(shot), shot, whole);
+        await askHandoff(shot.id)(request).catch((error: Error) =>
+          failed.push(`${shot.name}: ${error.message}`),
+        );
+      }
+      const done = shots.length - failed.length;
+      if (done > 0) toast.success(say.countedAreHandedOff(counted(done, 'shot')));
+      for (const words of failed) toast.error(words);
+    },
     rename: (kind: Kind, id: string, name: string) => rename.mutate({ kind, id, name }, sayFault),
     duplicate: (id: string, name: string, withMove: boolean) =>
       duplicate.mutate(

@@ -1,5 +1,14 @@
 /** The Hand-off step: what it says, in English. */
 export const handoffWords = {
+  whatFramesShow: 'What the frames show',
+  thePicture: 'The picture',
+  depthPass: 'Depth',
+  mattes: 'Mattes, whole',
+  mattesSeen: 'Mattes, as seen',
+  depthMeans:
+    '16 bit: black is the camera, white the farthest plane of the shot, which a file beside them names. The nearest plane that covers half of a px counts.',
+  mattesMean: 'White where a plane is, plane by plane, whatever stands before it.',
+  mattesSeenMean: 'White where a plane is seen: less what stands before it.',
   keepAsPreset: 'Keep as preset …',
   nameOfThePreset: 'Name of the preset',
   presetKeeps: 'Kind, size, ground, depth, planes and handles; for every shot, in this browser.',

@@ -1,5 +1,13 @@
 /** The wall: what it says, in English. */
 export const wallWords = {
+  surveyingItsShots: 'Its shots are surveyed …',
+  handOffWith: 'Hand off',
+  handOffTheChosenShotsWith: 'Hand off the chosen shots with …',
+  theLastSettings: 'the last settings',
+  countedAreHandedOff: (shots: string) =>
+    `${shots}: the hand-off has begun. It is on the shot’s Hand-off step.`,
+  listOfShots: 'List of shots (CSV)',
+  forTheCuttingRoom: 'For the cutting room (OpenTimelineIO)',
   openPackage: 'Open package …',
   openPackageMeans: 'A shot that was downloaded as an open package; it may be dropped here, too',
   packagesToOpen: 'Packages to open',

@@ -40,6 +40,10 @@ export const binSchema = z.object({
 });
 export type BinItem = z.infer<typeof binSchema>['items'][number];
 
+export const PRODUCTION_EXPORTS = ['csv', 'otio'] as const;
+export type ProductionExport = (typeof PRODUCTION_EXPORTS)[number];
+export const productionExportSchema = z.object({ as: z.enum(PRODUCTION_EXPORTS) });
+
 export const packageQuerySchema = z.object({ name: z.string().min(1).max(LIMITS.nameLength.max) });
 /** A shot that came out of a package, and a sentence for each plane that had to be left out. */
 export const openedShotSchema = z.object({ id: z.uuid(), name: z.string(), leftOut: z.array(z.string()) });

@@ -1,6 +1,7 @@
-import { GUIDE_FORMATS, SHEET_PAPERS } from '@keen-ridge/core/contract';
+import { GUIDE_FORMATS } from '@keen-ridge/core/contract';
+import { SHEET_PAPERS } from '@keen-ridge/core/contract/exports';
 import { SIZINGS } from '@keen-ridge/core/edits/camera';
-import { HANDOFF_KINDS } from '@keen-ridge/core/export';
+import { HANDOFF_KINDS, PASSES } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
 import { z } from 'zod';
 import { create } from 'zustand';
@@ -46,6 +47,7 @@ const handoffSettingsSchema = z.object({
   planes: z.enum(['together', 'each']),
   target: z.enum(['zip', 'folder']),
   burnIn: z.boolean(),
+  pass: z.enum(PASSES).default('picture'),
   /** Longest side of planes' pictures in a glTF, px. */
   artPx: z.int().min(16).max(8192).default(2048),
   paper: z.enum(SHEET_PAPERS).default('A4'),
@@ -72,6 +74,7 @@ const preferencesSchema = z.object({
     planes: 'together',
     target: 'zip',
     burnIn: false,
+    pass: 'picture',
     artPx: 2048,
     paper: 'A4',
   }),

@@ -1,0 +1,60 @@
+import { handoffRequestSchema, handoffStateSchema } from '@keen-ridge/core/contract';
+import type { ProductionExport, ShotCard } from '@keen-ridge/core/contract/wall';
+import { fileStem, HANDOFF_FORMATS } from '@keen-ridge/core/export';
+import { otioText, type ShotEntry, shotsCsv } from '@keen-ridge/core/export/production';
+import type { Database } from '../db/connection/queryable.ts';
+import { listedHandoffs } from '../db/handoffs.ts';
+import { readWall } from '../db/wall.ts';
+import { notFound } from '../faults/problems.ts';
+import type { SurveyDesk } from '../survey/survey-desk.ts';
+
+const TYPES: Readonly<Record<ProductionExport, { readonly ending: string; readonly type: string }>> = {
+  csv: { ending: '_shots.csv', type: 'text/csv; charset=utf-8' },
+  otio: { ending: '.otio', type: 'application/json' },
+};
+
+/** A list of a production's shots as text; each is surveyed where it has not been as it is now. */
+export async function productionExport(
+  db: Database,
+  survey: SurveyDesk,
+  productionId: string,
+  as: ProductionExport,
+  signal: AbortSignal,
+): Promise<{ readonly fileName: string; readonly type: string; readonly text: string }> {
+  const production = (await readWall(db)).find(({ id }) => id === productionId);
+  if (!production) throw notFound('This production');
+  const entries: ShotEntry[] = [];
+  for (const card of production.shots) {
+    signal.throwIfAborted();
+    entries.push(await entryOf(db, survey, card));
+  }
+  const { ending, type } = TYPES[as];
+  const text = as === 'csv' ? shotsCsv(entries) : otioText(production.name, entries);
+  return { fileName: `${fileStem(production.name)}${ending}`, type, text };
+}
+
+async function entryOf(db: Database, survey: SurveyDesk, card: ShotCard): Promise<ShotEntry> {
+  const { id, name, frame, rate, lengthFrames, planes } = card;
+  const { open, leftSo, advice } = await survey.countsOf(id);
+  return {
+    name,
+    frame,
+    rate,
+    lengthFrames,
+    planes,
+    findings: { open, leftSo, advice },
+    film: await newestFilm(db, card),
+  };
+}
+
+/** The newest film of the whole shot as long as it is now. */
+async function newestFilm(db: Database, { id, lengthFrames }: ShotCard): Promise<ShotEntry['film']> {
+  for (const row of await listedHandoffs(db, id)) {
+    const request = handoffRequestSchema.safeParse(row.request).data;
+    const progress = handoffStateSchema.safeParse(row.progress).data;
+    if (!request || progress?.state !== 'done' || HANDOFF_FORMATS[request.kind].made !== 'film') continue;
+    const isWhole = request.firstFrame === 1 && request.lastFrame === lengthFrames && request.handles === 0;
+    if (isWhole) return { fileName: progress.fileName };
+  }
+  return null;
+}
