@@ -2,7 +2,6 @@ import type { PlaneId, Scene } from '../scene/index.ts';
 import type { FramePlan } from '../staging/frame/index.ts';
 import { PLANE_NUMBERS, sampleShot } from '../staging/sample/index.ts';
 import { memo } from '../units/index.ts';
-import type { HandoffItem } from './items.ts';
 
 /** What frames show: the picture, how far everything is, or where a plane is, alone or as far as it is seen. */
 export const PASSES = ['picture', 'depth', 'matte', 'matte-seen'] as const;
@@ -13,7 +12,11 @@ export type Pass =
   | { readonly kind: 'depth'; readonly farSpx: number }
   | { readonly kind: 'matte'; readonly plane: PlaneId; readonly isSeen: boolean };
 
-export const passOf = (scene: Scene, name: PassName, { plane }: Pick<HandoffItem, 'plane'>): Pass | null => {
+export const passOf = (
+  scene: Scene,
+  name: PassName,
+  { plane }: { readonly plane: PlaneId | null },
+): Pass | null => {
   if (name === 'picture') return null;
   if (name === 'depth') return { kind: 'depth', farSpx: depthFarSpx(scene) };
   return plane === null ? null : { kind: 'matte', plane, isSeen: name === 'matte-seen' };

@@ -428,6 +428,24 @@ describe('keen export', () => {
     expect((await sharp(join(folder, 'sheet.svg')).metadata()).format).toBe('svg');
   });
 
+  it('renders depth in 16 bits with what it means beside it, and mattes plane by plane', async () => {
+    await run('render', 'next.zip', '--frames', '1-2', '--pass', 'depth', '--out', 'depth');
+    expect(readdirSync(join(folder, 'depth'))).toEqual(['depth.json', 'next_0001.png', 'next_0002.png']);
+    expect(JSON.parse(file('depth/depth.json').toString())).toMatchObject({ black: 0, white: 160, bits: 16 });
+    expect((await sharp(join(folder, 'depth/next_0001.png')).metadata()).depth).toBe('ushort');
+    await run('render', 'next.zip', '--frames', '1', '--pass', 'matte-seen', '--out', 'mattes');
+    expect(readdirSync(join(folder, 'mattes')).sort()).toEqual(['Dot', 'Ground', 'top']);
+    const { data, info } = await sharp(join(folder, 'mattes/Ground/next_Ground_0001.png'))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const at = (x: number, y: number) => data[(y * info.width + x) * info.channels];
+    // The dot stands from (10, 20), 20 by 10; the blue square in the middle; the ground is all the rest.
+    expect([at(2, 2), at(15, 25), at(80, 45), at(150, 80)]).toEqual([255, 0, 0, 255]);
+    await expect(run('render', 'next.zip', '--pass', 'fog', '--out', 'x')).rejects.toThrow(
+      'there are depth, matte',
+    );
+  });
+
   it.each([
     [['--as', 'film', '--out', 'x'], 'there are csv, json, glb, sheet'],
     [['--as', 'csv', '--out', 'x', '--of', 'Nobody'], 'there is no plane called “Nobody”'],

@@ -11,7 +11,7 @@ interface Size {
 /** Draws a plan on clear ground, 8 bit and straight. */
 type Draw = (plan: FramePlan) => Promise<Rendered>;
 
-/** Without looks, blurs of the lens and modes: where a plane is, not what it looks like. */
+/** Some of the planes, without the light that lies over all of them. */
 const only = (plan: FramePlan, planes: readonly PlanePlan[]): FramePlan => ({
   ...plan,
   planes,

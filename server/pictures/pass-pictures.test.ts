@@ -1,0 +1,61 @@
+import { DEPTH_WHITE, depthFarSpx } from '@keen-ridge/core/export';
+import type { Rendered } from '@keen-ridge/core/kernel';
+import type { Scene } from '@keen-ridge/core/scene';
+import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
+import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
+import { describe, expect, it } from 'vitest';
+import { passPicture } from './pass-pictures.ts';
+
+const NEAR = testPlaneId('near');
+const GLOW = testPlaneId('glow');
+const FAR = testPlaneId('far');
+const SIZE = { widthPx: 4, heightPx: 1 };
+
+/** Alphas of four px of each plane; the glow is laid over by screen. */
+const ALPHA: Readonly<Record<string, readonly number[]>> = {
+  [NEAR]: [255, 127, 128, 0],
+  [GLOW]: [255, 255, 255, 255],
+  [FAR]: [255, 255, 255, 0],
+};
+
+const scene: Scene = testScene([
+  testPlane({ id: NEAR, depthSpx: -960 }),
+  testPlane({ id: GLOW, depthSpx: -500, mode: 'screen' }),
+  testPlane({ id: FAR, depthSpx: 1920 }),
+]);
+const plan = framePlan(scene, 1);
+
+/** As paint on paint on clear ground. */
+async function draw(of: FramePlan): Promise<Rendered> {
+  const data = new Uint8Array(16);
+  for (let px = 0; px < 4; px++) {
+    const through = of.planes.reduce((rest, { planeId }) => rest * (1 - ALPHA[planeId]![px]! / 255), 1);
+    data[4 * px + 3] = Math.round(255 * (1 - through));
+  }
+  return { ...SIZE, format: 'straight8', data };
+}
+
+const greys = ({ data }: Rendered) => [0, 1, 2, 3].map((px) => data[4 * px]!);
+
+describe('passes', () => {
+  it('tell the distance of the nearest plane that covers half of a px, linearly to the farthest of the shot', async () => {
+    // Home is 1920 from the datum: the near plane at 960, the far one at 3840, which is white.
+    expect(depthFarSpx(scene)).toBe(3840);
+    const rendered = await passPicture(draw, plan, { kind: 'depth', farSpx: 3840 }, SIZE);
+    const quarter = Math.round(DEPTH_WHITE / 4);
+    expect([rendered.format, greys(rendered)]).toEqual([
+      'straight16',
+      [quarter, DEPTH_WHITE, quarter, DEPTH_WHITE],
+    ]);
+    expect([...rendered.data].filter((_, i) => i % 4 === 3)).toEqual([65_535, 65_535, 65_535, 65_535]);
+  });
+
+  it('tell where a plane is, whole, or less what stands before it; light hides nothing', async () => {
+    const whole = await passPicture(draw, plan, { kind: 'matte', plane: FAR, isSeen: false }, SIZE);
+    expect(greys(whole)).toEqual([255, 255, 255, 0]);
+    const seen = await passPicture(draw, plan, { kind: 'matte', plane: FAR, isSeen: true }, SIZE);
+    expect(greys(seen)).toEqual([0, 128, 127, 0]);
+    const near = await passPicture(draw, plan, { kind: 'matte', plane: NEAR, isSeen: true }, SIZE);
+    expect(greys(near)).toEqual([255, 127, 128, 0]);
+  });
+});
