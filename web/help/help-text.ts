@@ -55,6 +55,10 @@ export const HELP: readonly HelpPage[] = [
         text: 'While Hold picture is on, a plane that changes depth is re-scaled so that the picture stays. Spread puts many planes in depth at once. Rock sways the camera to try the depths, and leaves no key behind.',
       },
       {
+        heading: 'Pins',
+        text: 'P puts down pins: click the points of planes that others must find on every frame, a table’s corner, a lamp. Name them in the dock, drag them in the picture. They stay on their paint in its next version.',
+      },
+      {
         heading: 'Mounts, Repeat, Run',
         text: 'A plane rides on the stage, on the camera, or on another plane. Repeat tiles it without end; Run lets it slide by itself. Run the world drives everything that repeats at once.',
       },
@@ -120,7 +124,15 @@ export const HELP: readonly HelpPage[] = [
       },
       {
         heading: 'A package',
-        text: 'The whole shot with its art in one file, for safe keeping or for another machine. It opens again the same.',
+        text: 'The whole shot with its art in one file, for safe keeping or for another machine. Drop it on a production of the wall, or choose Open package there, and it is a shot again, the same.',
+      },
+      {
+        heading: 'For the next desk',
+        text: 'Stage data tell every channel and place on every frame, and where your pins are. The stage leaves as glTF for whoever works in 3D, the camera sheet on paper with its fields and moves. PNG frames can show depth or mattes instead of the picture.',
+      },
+      {
+        heading: 'Again, and many at once',
+        text: 'Keep what you have set as a preset. A hand-off that is done is played here, asked for again, renamed or deleted. On the wall, choose shots with Ctrl or Shift and hand them all off with one preset.',
       },
     ],
   },
