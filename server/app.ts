@@ -38,7 +38,10 @@ const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
 
 /** Addresses whose body is a file, whatever it says of itself. */
 const isFile = (path: string): boolean =>
-  path === '/art' || path === '/art/pixels' || /^\/productions\/[^/]+\/packages$/.test(path);
+  path === '/art' ||
+  path === '/art/pixels' ||
+  path === '/archives' ||
+  /^\/productions\/[^/]+\/packages$/.test(path);
 
 /** The application without a port: main.ts wires and listens, tests ask it directly. */
 export function buildApp({

@@ -30,7 +30,8 @@ export async function addToShelf(db: Database, productionId: string, piece: NewS
   return made!.id;
 }
 
-const artsOfPiece = (content: ShelfContent): readonly ArtRef[] =>
+/** Every image that a piece names. */
+export const artsOfPiece = (content: ShelfContent): readonly ArtRef[] =>
   content.kind === 'set' ? content.planes.flatMap((plane) => keptArts(plane.content)) : keptArts(content);
 
 export async function insertPiece(db: Queryable, piece: typeof shelfPieces.$inferInsert): Promise<void> {

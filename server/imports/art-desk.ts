@@ -9,7 +9,7 @@ import type { ArtTask, ArtTaskResult } from '../art/art-tasks.ts';
 import { faultSentence } from '../art/art-words.ts';
 import type { KeptImage } from '../art/keep-image.ts';
 import type { ReadShot } from '../art/read-package.ts';
-import { keepArt, readArt } from '../db/art.ts';
+import { artIdOf, keepArt, readArt, storedOf } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
 import { ArtLevels, ArtUnreadable } from '../storage/art-levels.ts';
@@ -75,6 +75,31 @@ export class ArtDesk {
     });
     if (result.kind !== 'shot') throw new Error('Reading a package gave no shot');
     return { scene: result.scene, leftOut: result.leftOut };
+  }
+
+  /**
+   * Keeps an image that came from another store under its id, looked at as any from outside; one that is there already is
+   * not looked at again. A sentence of what is wrong with it; null where nothing is.
+   */
+  async takeIn(artId: ArtId, png: Uint8Array, signal: AbortSignal): Promise<string | null> {
+    if (artIdOf(png) !== artId) return 'is damaged: its SHA-256 differs';
+    if ((await storedOf(this.db, [artId])).has(artId)) return null;
+    try {
+      await this.run(artId, { signal }, async (folder) => {
+        const path = join(folder, 'taken.png');
+        await writeFile(path, png);
+        return { kind: 'levels', name: artId, path };
+      });
+      return null;
+    } catch (error) {
+      if (!(error instanceof ProblemError) || error.problem.code !== 'unreadable-art') throw error;
+      return 'cannot be read as an image';
+    }
+  }
+
+  /** A folder of its own for something that is worked on; gone when the work is done. */
+  working<T>(work: (folder: string) => Promise<T>): Promise<T> {
+    return this.inFolder(work);
   }
 
   /** One image of several layers. */

@@ -13,6 +13,14 @@ export async function fetchFile(url: string, signal: AbortSignal): Promise<{ nam
   return { name: decodeURIComponent(said), blob: await response.blob() };
 }
 
+/** Lets the browser save what an address streams, however large it is. */
+export function saveFrom(url: string): void {
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = '';
+  link.click();
+}
+
 /** Saves a file of the browser under a name. */
 export function saveFile(name: string, blob: Blob): void {
   const url = URL.createObjectURL(blob);

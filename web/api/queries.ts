@@ -1,3 +1,4 @@
+import { type OpenedArchive, openedArchiveSchema } from '@keen-ridge/core/contract/archive';
 import {
   binSchema,
   createdSchema,
@@ -43,6 +44,18 @@ export async function openPackage({
   const query = new URLSearchParams({ name: file.name });
   const address = `/api/productions/${productionId}/packages?${query}`;
   return readAnswer(await fetch(address, { method: 'POST', body: file, signal }), openedShotSchema);
+}
+/** An archive as a production. */
+export async function openArchive({
+  file,
+  signal,
+}: {
+  file: File;
+  signal: AbortSignal;
+}): Promise<OpenedArchive> {
+  const query = new URLSearchParams({ name: file.name });
+  const answer = await fetch(`/api/archives?${query}`, { method: 'POST', body: file, signal });
+  return readAnswer(answer, openedArchiveSchema);
 }
 export const renameIt = ({ kind, id, name }: { kind: Kind; id: string; name: string }) =>
   ask(nothing, `/api/${kind}s/${id}`, { method: 'PATCH', body: { name } });

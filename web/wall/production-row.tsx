@@ -10,6 +10,7 @@ import { arrayMove, rectSortingStrategy, SortableContext } from '@dnd-kit/sortab
 import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { useRef, useState } from 'react';
+import { saveFrom } from '../api/download.ts';
 import type { WallSort } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
@@ -114,6 +115,10 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         <Menu
           label={say.moreForName(production.name)}
           items={[
+            {
+              label: say.archiveIt,
+              onSelect: () => saveFrom(`/api/productions/${production.id}/archive`),
+            },
             {
               label: say.listOfShots,
               onSelect: () => void acts.save(production.id, 'csv'),

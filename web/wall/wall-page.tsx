@@ -11,6 +11,7 @@ import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { Logo } from '../ui/logo.tsx';
 import { wallWords as say } from '../words/wall.ts';
+import { ArchiveButton } from './archive-button.tsx';
 import { BinDialog } from './bin-dialog.tsx';
 import { ChosenBar } from './chosen-bar.tsx';
 import { GiveDialog } from './give-dialog.tsx';
@@ -86,6 +87,7 @@ export function WallPage() {
         <Link to="/help" className="px-1 leading-6 underline-offset-2 hover:underline">
           {say.help}
         </Link>
+        <ArchiveButton />
         <Button onClick={() => setMaking(true)}>{say.newProduction}</Button>
       </header>
       <ChosenBar productions={productions} />

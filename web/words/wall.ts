@@ -1,6 +1,11 @@
 /** The wall: what it says, in English. */
 export const wallWords = {
   surveyingItsShots: 'Its shots are surveyed …',
+  archiveIt: 'Archive: all of it as one file',
+  openProduction: 'Open production …',
+  openProductionMeans: 'A production that left as an archive: its shots, takes, shelf and looks',
+  archiveToOpen: 'Archive to open',
+  productionIsOpen: (name: string) => `${name} is on the wall.`,
   handOffWith: 'Hand off',
   handOffTheChosenShotsWith: 'Hand off the chosen shots with …',
   theLastSettings: 'the last settings',

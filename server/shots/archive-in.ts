@@ -1,0 +1,156 @@
+import { artPart } from '@keen-ridge/core/art/package';
+import {
+  ARCHIVE_VERSION,
+  type Archive,
+  archiveSchema,
+  PRODUCTION_PART,
+} from '@keen-ridge/core/contract/archive';
+import { deletePlanes } from '@keen-ridge/core/edits/planes';
+import type { ArtId, Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { readScene } from '@keen-ridge/core/staging/check';
+import { keptArts } from '@keen-ridge/core/staging/content';
+import { jsonDepth } from '@keen-ridge/core/units';
+import { addProduction, type NewProduction } from '../db/archive.ts';
+import type { Database } from '../db/connection/queryable.ts';
+import { artsOfPiece } from '../db/shelf.ts';
+import { ProblemError } from '../faults/problems.ts';
+import { ZipReader } from '../storage/zip-reader.ts';
+
+/** Keeps an image under its id; a sentence of what is wrong with it, null where nothing is. */
+export type KeepArt = (id: ArtId, png: Uint8Array) => Promise<string | null>;
+
+const MOST_PARTS = 500_000;
+const LARGEST_TEXT_BYTES = 64 * 2 ** 20;
+/** An image as it lies in an archive: what may be brought in as one file. */
+const LARGEST_ART_BYTES = 1024 * 2 ** 20;
+const DEEPEST = 64;
+
+interface ArchiveHooks {
+  readonly keepArt: KeepArt;
+  readonly signal: AbortSignal;
+}
+
+/**
+ * A production out of an archive on the disk: images are read and kept one at a time, the production is made at the end,
+ * whole. Planes whose art is missing or damaged are left out and named. Throws ProblemError where it is no archive.
+ */
+export async function openArchive(
+  db: Database,
+  fileName: string,
+  path: string,
+  { keepArt, signal }: ArchiveHooks,
+) {
+  const refuse = (why: string): never => {
+    throw new ProblemError('unreadable-art', `“${fileName}” is no production that can be opened: ${why}.`);
+  };
+  const zip = await ZipReader.open(path, MOST_PARTS).catch((error: Error) => refuse(error.message));
+  try {
+    const text = async (part: string): Promise<unknown> => {
+      const bytes = await zip.read(part, LARGEST_TEXT_BYTES).catch((error: Error) => refuse(error.message));
+      if (!bytes) return refuse(`${part} is not in it`);
+      const json = Buffer.from(bytes).toString('utf8');
+      if (jsonDepth(json) > DEEPEST) return refuse(`${part} is nested too deep`);
+      try {
+        return JSON.parse(json);
+      } catch {
+        return refuse(`${part} is no JSON`);
+      }
+    };
+    const archive = archiveOf(await text(PRODUCTION_PART), refuse);
+    const sceneIn = async (part: string): Promise<Scene> => {
+      const scene = readScene(await text(part));
+      if (scene.ok) return scene.value;
+      return refuse(
+        scene.error.code === 'newer-than-program'
+          ? `${part} is of scene version ${scene.error.version}, and this program knows up to ${scene.error.newestKnown}`
+          : `${part}: ${scene.error.detail}`,
+      );
+    };
+    const shots: NewProduction['shots'][number][] = [];
+    for (const shot of archive.shots) {
+      const takes = [];
+      for (const take of shot.takes) takes.push({ ...take, scene: await sceneIn(take.scene) });
+      shots.push({ name: shot.name, scene: await sceneIn(shot.scene), takes });
+    }
+    const faults = await keepAll(zip, wantedArt(archive, shots), keepArt, signal);
+    const leftOut: string[] = [];
+    const whole = shots.map(({ name, scene, takes }) => ({
+      name,
+      scene: withoutFaults(scene, faults, (words) => leftOut.push(`${name}, ${words}`)),
+      takes: takes.map(({ name: take, note, scene: then }) => ({
+        name: take,
+        note,
+        scene: withoutFaults(then, faults, () => {}),
+      })),
+    }));
+    const shelf = archive.shelf.filter(({ name, content }) => {
+      const bad = artsOfPiece(content).find(({ id }) => faults.has(id));
+      if (bad) leftOut.push(`the shelf’s ${name}: ${artPart(bad.id)} ${faults.get(bad.id)}`);
+      return !bad;
+    });
+    signal.throwIfAborted();
+    const { name, surveyLimits, looks } = archive;
+    return { ...(await addProduction(db, { name, surveyLimits, looks, shelf, shots: whole })), leftOut };
+  } finally {
+    zip.close();
+  }
+}
+
+function archiveOf(data: unknown, refuse: (why: string) => never): Archive {
+  const version = (data as { version?: unknown } | null)?.version;
+  if (typeof version === 'number' && version > ARCHIVE_VERSION)
+    return refuse(`it is of version ${version}, and this program knows up to ${ARCHIVE_VERSION}`);
+  const read = archiveSchema.safeParse(data);
+  if (read.success) return read.data;
+  const [issue] = read.error.issues;
+  return refuse(`${PRODUCTION_PART}, ${issue?.path.join('.')}: ${issue?.message}`);
+}
+
+/** Every image that is named, once. */
+const wantedArt = ({ shelf }: Archive, shots: readonly NewProduction['shots'][number][]): Set<ArtId> =>
+  new Set(
+    [...shots.flatMap(({ scene, takes }) => [scene, ...takes.map((take) => take.scene)])]
+      .flatMap((scene) => planesOf(scene).flatMap(({ content }) => keptArts(content)))
+      .concat(shelf.flatMap(({ content }) => artsOfPiece(content)))
+      .map(({ id }) => id),
+  );
+
+/** What is wrong with images, by their ids. */
+async function keepAll(
+  zip: ZipReader,
+  ids: ReadonlySet<ArtId>,
+  keepArt: KeepArt,
+  signal: AbortSignal,
+): Promise<Map<string, string>> {
+  const faults = new Map<string, string>();
+  for (const id of ids) {
+    signal.throwIfAborted();
+    const fault = await keepOne(zip, id, keepArt);
+    if (fault) faults.set(id, fault);
+  }
+  return faults;
+}
+
+async function keepOne(zip: ZipReader, id: ArtId, keepArt: KeepArt): Promise<string | null> {
+  let png: Uint8Array | null;
+  try {
+    png = await zip.read(artPart(id), LARGEST_ART_BYTES);
+  } catch (error) {
+    return `cannot be unpacked (${error instanceof Error ? error.message : error})`;
+  }
+  return png ? keepArt(id, png) : 'is not in the archive';
+}
+
+function withoutFaults(
+  scene: Scene,
+  faults: ReadonlyMap<string, string>,
+  tell: (words: string) => void,
+): Scene {
+  const bad = planesOf(scene).flatMap((plane) => {
+    const art = keptArts(plane.content).find(({ id }) => faults.has(id));
+    return art ? [{ plane, art }] : [];
+  });
+  for (const { plane, art } of bad) tell(`${plane.name}: ${artPart(art.id)} ${faults.get(art.id)}`);
+  return bad.length === 0 ? scene : deletePlanes(scene, new Set(bad.map(({ plane }) => plane.id)));
+}
