@@ -176,4 +176,29 @@ test('a package that is dropped on the wall is a shot again; chosen shots are ha
   const timeline = JSON.parse(await listed(/OpenTimelineIO/));
   const clips = timeline.tracks.children[0].children as { name: string }[];
   expect(clips.map((clip) => clip.name)).toEqual(expect.arrayContaining(['Carried', 'Brought back']));
+
+  // One after another, each behind its slate: the one that was carried over has a film, and both were handed off.
+  await page
+    .getByRole('region', { name, exact: true })
+    .getByRole('button', { name: 'Play in order' })
+    .click();
+  await expect(page.getByTestId('slate')).toContainText('Carried');
+  const reelFilm = page.locator('video');
+  await expect(reelFilm).toHaveAttribute('aria-label', 'Carried');
+  await expect(page.getByTestId('slate')).toContainText('Brought back');
+  await expect(reelFilm).toHaveAttribute('aria-label', 'Brought back');
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByTestId('slate')).toContainText('1 of 2');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await page.goto(app.url);
+
+  // All of it as one file, and back.
+  const archived = page.waitForEvent('download');
+  await page.getByRole('button', { name: `More for ${name}` }).click();
+  await page.getByRole('menuitem', { name: /^Archive/ }).click();
+  await page.getByLabel('Archive to open').setInputFiles(await (await archived).path());
+  await expect(page.getByText(`${name} 2 is on the wall.`)).toBeVisible({ timeout: 30_000 });
+  const back = page.getByRole('region', { name: `${name} 2`, exact: true });
+  await expect(back.getByRole('link', { name: /^Open / })).toHaveCount(2);
 });

@@ -95,6 +95,7 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   'bring-in': [...SHARED, 'cut'],
   tour: ['session', 'ui'],
   wall: [...SHARED, 'tour'],
+  reel: SHARED,
   art: [...SHARED, 'cut', 'bring-in'],
   stage: [...SHARED, 'bring-in', 'views', 'timeline'],
   move: [...SHARED, 'views', 'timeline'],

@@ -56,6 +56,11 @@ const router = createBrowserRouter([
     ],
   },
   {
+    path: '/productions/:productionId/reel',
+    lazy: async () => ({ Component: (await import('./reel/reel-page.tsx')).ReelPage }),
+    errorElement: <FaultPage />,
+  },
+  {
     path: '/help',
     lazy: async () => ({ Component: (await import('./help/help-page.tsx')).HelpPage }),
     errorElement: <FaultPage />,

@@ -1,7 +1,8 @@
 import { handoffRequestSchema, handoffStateSchema } from '@keen-ridge/core/contract';
-import type { ProductionExport, ShotCard } from '@keen-ridge/core/contract/wall';
-import { fileStem, HANDOFF_FORMATS } from '@keen-ridge/core/export';
+import type { ProductionExport, reelSchema, ShotCard } from '@keen-ridge/core/contract/wall';
+import { fileStem, HANDOFF_FORMATS, type HandoffKind } from '@keen-ridge/core/export';
 import { otioText, type ShotEntry, shotsCsv } from '@keen-ridge/core/export/production';
+import type { z } from 'zod';
 import type { Database } from '../db/connection/queryable.ts';
 import { listedHandoffs } from '../db/handoffs.ts';
 import { readWall } from '../db/wall.ts';
@@ -43,18 +44,40 @@ async function entryOf(db: Database, survey: SurveyDesk, card: ShotCard): Promis
     lengthFrames,
     planes,
     findings: { open, leftSo, advice },
-    film: await newestFilm(db, card),
+    film: await newestFilm(db, card, isFilm),
   };
 }
 
-/** The newest film of the whole shot as long as it is now. */
-async function newestFilm(db: Database, { id, lengthFrames }: ShotCard): Promise<ShotEntry['film']> {
+/** The newest film of the whole shot as long as it is now, among the kinds that are asked for. */
+async function newestFilm(
+  db: Database,
+  { id, lengthFrames }: ShotCard,
+  kinds: (kind: HandoffKind) => boolean,
+): Promise<{ readonly id: string; readonly fileName: string } | null> {
   for (const row of await listedHandoffs(db, id)) {
     const request = handoffRequestSchema.safeParse(row.request).data;
     const progress = handoffStateSchema.safeParse(row.progress).data;
-    if (!request || progress?.state !== 'done' || HANDOFF_FORMATS[request.kind].made !== 'film') continue;
+    if (!request || progress?.state !== 'done' || !kinds(request.kind)) continue;
     const isWhole = request.firstFrame === 1 && request.lastFrame === lengthFrames && request.handles === 0;
-    if (isWhole) return { fileName: progress.fileName };
+    if (isWhole) return { id: row.id, fileName: progress.fileName };
   }
   return null;
+}
+
+const isFilm = (kind: HandoffKind): boolean => HANDOFF_FORMATS[kind].made === 'film';
+/** Kinds that a page plays. */
+const PLAYED: readonly HandoffKind[] = ['webm', 'webm-av1', 'mp4'];
+
+/** The shots of a production in their order, each with the film that a reel plays. */
+export async function reelOf(db: Database, productionId: string): Promise<z.output<typeof reelSchema>> {
+  const production = (await readWall(db)).find(({ id }) => id === productionId);
+  if (!production) throw notFound('This production');
+  const shots = await Promise.all(
+    production.shots.map(async (card) => {
+      const { id, name, rate, lengthFrames } = card;
+      const film = await newestFilm(db, card, (kind) => PLAYED.includes(kind));
+      return { id, name, rate, lengthFrames, filmId: film?.id ?? null };
+    }),
+  );
+  return { name: production.name, shots };
 }

@@ -4,7 +4,7 @@ import { productionExportSchema } from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
 import type { Database } from '../db/connection/queryable.ts';
 import { readSetUp } from '../db/shots.ts';
-import { productionExport } from '../exports/production-export.ts';
+import { productionExport, reelOf } from '../exports/production-export.ts';
 import { shotExport } from '../exports/shot-export.ts';
 import type { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { named } from '../pictures/missing-art.ts';
@@ -24,6 +24,9 @@ export function exportRoutes(db: Database, renderer: FrameRenderer, survey: Surv
     const { fileName, type, content } = await shotExport(shot, asked, parts, signal).catch(named);
     response.attachment(fileName).type(type);
     await pipeline(content, response);
+  });
+  routes.get('/productions/:id/reel', async (request, response) => {
+    response.json(await reelOf(db, idParam.parse(request.params).id));
   });
   routes.get('/productions/:id/export', async (request, response) => {
     const { id } = idParam.parse(request.params);

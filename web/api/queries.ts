@@ -5,6 +5,7 @@ import {
   type NewShot,
   type OpenedShot,
   openedShotSchema,
+  reelSchema,
   wallSchema,
 } from '@keen-ridge/core/contract/wall';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -15,6 +16,12 @@ export const WALL_KEY = ['wall'] as const;
 const nothing = z.null();
 
 export const useWall = () => useQuery({ queryKey: WALL_KEY, queryFn: () => ask(wallSchema, '/api/wall') });
+
+export const useReel = (productionId: string) =>
+  useQuery({
+    queryKey: ['reel', productionId],
+    queryFn: () => ask(reelSchema, `/api/productions/${productionId}/reel`),
+  });
 
 /** A change of the wall; the wall is read again after it. */
 export function useWallChange<A, R>(change: (argument: A) => Promise<R>) {

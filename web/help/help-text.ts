@@ -132,7 +132,7 @@ export const HELP: readonly HelpPage[] = [
       },
       {
         heading: 'Again, and many at once',
-        text: 'Keep what you have set as a preset. A hand-off that is done is played here, asked for again, renamed or deleted. On the wall, choose shots with Ctrl or Shift and hand them all off with one preset.',
+        text: 'Keep what you have set as a preset. A hand-off that is done is played here, asked for again, renamed or deleted. On the wall, choose shots with Ctrl or Shift and hand them all off with one preset, play a production in order, or save all of it as one file that opens again.',
       },
     ],
   },

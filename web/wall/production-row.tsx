@@ -10,6 +10,7 @@ import { arrayMove, rectSortingStrategy, SortableContext } from '@dnd-kit/sortab
 import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { saveFrom } from '../api/download.ts';
 import type { WallSort } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
@@ -63,6 +64,7 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
   const acts = useWallActs();
   const packages = usePackages(production.id);
   const chooser = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const wanted = find.trim().toLocaleLowerCase();
   const found = sortedShots(production.shots, sort).filter(({ name }) =>
@@ -94,6 +96,13 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         )}
         <span className="num text-ink-3">{counted(production.shots.length, 'shot')}</span>
         <span className="flex-1" />
+        <Button
+          disabled={production.shots.length === 0}
+          title={say.playInOrderMeans}
+          onClick={() => void navigate(`/productions/${production.id}/reel`)}
+        >
+          {say.playInOrder}
+        </Button>
         <Button onClick={() => chooser.current?.click()} title={say.openPackageMeans}>
           {say.openPackage}
         </Button>

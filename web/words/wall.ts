@@ -1,5 +1,16 @@
 /** The wall: what it says, in English. */
 export const wallWords = {
+  playInOrder: 'Play in order',
+  playInOrderMeans: 'The shots one after another: the newest film of each, or its picture for as long',
+  theWall: 'Wall',
+  noShotsToPlay: 'There is no shot to play.',
+  shotBefore: 'The shot before',
+  nextShot: 'The next shot',
+  pause: 'Pause',
+  play: 'Play',
+  playOrPause: 'Play or pause',
+  noFilm: 'no film',
+  numberOf: (number: number, of: number) => `${number} of ${of}`,
   surveyingItsShots: 'Its shots are surveyed …',
   archiveIt: 'Archive: all of it as one file',
   openProduction: 'Open production …',

@@ -28,6 +28,8 @@ export {
   type ProductionExport,
   packageQuerySchema,
   productionExportSchema,
+  type ReelShot,
+  reelSchema,
   renameSchema,
   type ShotCard,
   wallSchema,

@@ -40,6 +40,17 @@ export const binSchema = z.object({
 });
 export type BinItem = z.infer<typeof binSchema>['items'][number];
 
+/** A shot as a reel plays it: by its newest film that a page can play; null where there is none. */
+export const reelShotSchema = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  rate: rateSchema,
+  lengthFrames: z.int(),
+  filmId: z.uuid().nullable(),
+});
+export type ReelShot = z.infer<typeof reelShotSchema>;
+export const reelSchema = z.object({ name: z.string(), shots: z.array(reelShotSchema) });
+
 export const PRODUCTION_EXPORTS = ['csv', 'otio'] as const;
 export type ProductionExport = (typeof PRODUCTION_EXPORTS)[number];
 export const productionExportSchema = z.object({ as: z.enum(PRODUCTION_EXPORTS) });
