@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   checkPattern,
+  DEPTH_FILES,
   FRAMES_PATTERN,
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
@@ -54,6 +55,7 @@ const requestShape = z.strictObject({
   planes: z.enum(['together', 'each']).default('together'),
   /** What frames show. */
   pass: z.enum(PASSES).default('picture'),
+  depthFile: z.enum(DEPTH_FILES).default('png'),
   target: z.enum(['zip', 'folder']).default('zip'),
   names: z
     .strictObject({
@@ -81,6 +83,8 @@ const checked = requestShape.superRefine((request, context) => {
     fault('pass', 'only frames leave as depth or mattes');
   if (request.pass === 'depth' && (request.depth !== 16 || request.planes !== 'together'))
     fault('pass', 'depth is of all planes together, in 16 bit');
+  if (request.depthFile !== 'png' && request.pass !== 'depth')
+    fault('depthFile', 'only depth leaves as OpenEXR');
   if (isMatte(request.pass) && (request.depth !== 8 || request.planes !== 'each'))
     fault('pass', 'mattes leave plane by plane, in 8 bit');
   if (request.target === 'folder' && format.made !== 'frames')

@@ -273,6 +273,7 @@ describe('the file of a hand-off', () => {
     take: '',
     burnIn: false,
     pass: 'picture',
+    depthFile: 'png',
     names: { startAt: null },
   } as const;
 
@@ -288,6 +289,8 @@ describe('the file of a hand-off', () => {
       { ...asked, handles: 4 },
       { ...asked, names: { startAt: 1001 } },
       { ...asked, pass: 'depth', depth: 16 },
+      { ...asked, pass: 'depth', depth: 16, depthFile: 'exr-half' },
+      { ...asked, pass: 'depth', depth: 16, depthFile: 'exr-float' },
       { ...asked, pass: 'matte', planes: 'each' },
       { ...asked, pass: 'matte-seen', planes: 'each' },
       { ...asked, kind: 'webm' },

@@ -12,7 +12,9 @@ export {
   PLANES_PATTERN,
 } from './names.ts';
 export {
+  DEPTH_FILES,
   DEPTH_WHITE,
+  type DepthFile,
   depthFarSpx,
   depthNote,
   depthValue,

@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from '../units/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
-import type { PassName } from './passes.ts';
+import type { DepthFile, PassName } from './passes.ts';
 
 /** What a pattern may name: the shot, the take, the plane, the number of the frame. */
 export const NAME_PARTS = ['shot', 'take', 'plane', 'frame'] as const;
@@ -63,6 +63,7 @@ export interface OutputAsked {
   readonly take: string;
   readonly burnIn: boolean;
   readonly pass: PassName;
+  readonly depthFile: DepthFile;
   readonly names: { readonly startAt: number | null };
 }
 
@@ -82,7 +83,8 @@ const PASS_WORDS: Readonly<Record<PassName, string | null>> = {
 
 /** The file name of a hand-off: another for all that would look otherwise, so that none takes another's place. */
 export function outputName(shotName: string, asked: OutputAsked): string {
-  const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, burnIn, names, pass } = asked;
+  const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, burnIn, names, pass, depthFile } =
+    asked;
   const format = HANDOFF_FORMATS[kind];
   const first = names.startAt ?? firstFrame - handles;
   const last = first + lastFrame - firstFrame + 2 * handles;
@@ -91,6 +93,7 @@ export function outputName(shotName: string, asked: OutputAsked): string {
     take.trim() !== '' && fileStem(take),
     `${first}-${last}`,
     PASS_WORDS[pass],
+    depthFile !== 'png' && depthFile,
     planes === 'each' && pass === 'picture' && 'planes',
     CODED[kind],
     depth === 16 && pass === 'picture' && '16bit',

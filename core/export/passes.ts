@@ -7,6 +7,10 @@ import { memo } from '../units/index.ts';
 export const PASSES = ['picture', 'depth', 'matte', 'matte-seen'] as const;
 export type PassName = (typeof PASSES)[number];
 
+/** As what a depth pass leaves: 16-bit PNG, or OpenEXR of 16- or 32-bit floats. */
+export const DEPTH_FILES = ['png', 'exr-half', 'exr-float'] as const;
+export type DepthFile = (typeof DEPTH_FILES)[number];
+
 /** A pass of one picture, with all that it follows from. */
 export type Pass =
   | { readonly kind: 'depth'; readonly farSpx: number }

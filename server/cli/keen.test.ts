@@ -433,6 +433,21 @@ describe('keen export', () => {
     expect(readdirSync(join(folder, 'depth'))).toEqual(['depth.json', 'next_0001.png', 'next_0002.png']);
     expect(JSON.parse(file('depth/depth.json').toString())).toMatchObject({ black: 0, white: 160, bits: 16 });
     expect((await sharp(join(folder, 'depth/next_0001.png')).metadata()).depth).toBe('ushort');
+    await run(
+      'render',
+      'next.zip',
+      '--frames',
+      '2',
+      '--pass',
+      'depth',
+      '--depth-as',
+      'exr-half',
+      '--out',
+      'exr',
+    );
+    expect(readdirSync(join(folder, 'exr'))).toEqual(['depth.json', 'next_0002.exr']);
+    // The magic number of OpenEXR.
+    expect(file('exr/next_0002.exr').readUInt32LE(0)).toBe(20_000_630);
     await run('render', 'next.zip', '--frames', '1', '--pass', 'matte-seen', '--out', 'mattes');
     expect(readdirSync(join(folder, 'mattes')).sort()).toEqual(['Dot', 'Ground', 'top']);
     const { data, info } = await sharp(join(folder, 'mattes/Ground/next_Ground_0001.png'))

@@ -28,6 +28,7 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
        what would go wrong in the shot, before it is rendered; exit status 3 where some of it is not left so
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
          [--ground clear|black|#rrggbb] [--pass depth|matte|matte-seen]
+         [--depth-as png|exr-half|exr-float]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
        numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server
   export <package> --as csv|json|glb|sheet --out FILE [--of camera|NAME,NAME] [--art 2048]
@@ -62,6 +63,7 @@ function parse(args: readonly string[]) {
         art: text,
         paper: text,
         pass: text,
+        'depth-as': text,
         'guides-as': text,
         json: { type: 'boolean' },
         csv: { type: 'boolean' },
@@ -148,6 +150,7 @@ export async function keen(
         depth: values.depth ?? '8',
         ground: values.ground,
         pass: values.pass,
+        depthAs: values['depth-as'],
         from,
       });
     case 'export':

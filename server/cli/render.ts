@@ -2,6 +2,7 @@ import { mkdir } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
 import { groundOf, handoffRequestSchema } from '@keen-ridge/core/contract';
 import {
+  DEPTH_FILES,
   fileStem,
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
@@ -36,6 +37,8 @@ export interface RenderOptions {
   readonly ground: string | undefined;
   /** One of PASSES. */
   readonly pass: string | undefined;
+  /** One of DEPTH_FILES. */
+  readonly depthAs: string | undefined;
   readonly from: string;
 }
 
@@ -50,6 +53,8 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   const isFrames = HANDOFF_FORMATS[kind].made === 'frames';
   const pass = PASSES.find((known) => known === (options.pass ?? 'picture'));
   if (!pass) throw new UsageFault(`--pass ${options.pass}: there are ${PASSES.slice(1).join(', ')}`);
+  if (options.depthAs !== undefined && !DEPTH_FILES.some((known) => known === options.depthAs))
+    throw new UsageFault(`--depth-as ${options.depthAs}: there are ${DEPTH_FILES.join(', ')}`);
   const request = handoffRequestSchema.safeParse({
     kind,
     firstFrame: first,
@@ -57,6 +62,7 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     scale: readScale(options.scale),
     depth: pass === 'depth' ? 16 : readWhole('--depth', options.depth, 8, 16),
     pass,
+    depthFile: DEPTH_FILES.find((known) => known === (options.depthAs ?? 'png')),
     ...(pass === 'matte' || pass === 'matte-seen'
       ? { planes: 'each', names: { pattern: PLANES_PATTERN, startAt: null } }
       : {}),

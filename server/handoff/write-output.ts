@@ -7,6 +7,7 @@ import type { PicturesAsked } from '../farm/planned-pictures.ts';
 import { contactSheet } from '../film/contact-sheet.ts';
 import { FilmWriter } from '../film/film-writer.ts';
 import { rgbaOfPng } from '../pictures/encode-frame.ts';
+import { exrOfDepth } from '../pictures/exr.ts';
 import { scaledSize } from '../pictures/frame-renderer.ts';
 import { syncPath, writeSynced } from '../storage/durable.ts';
 import { ZipFile } from '../storage/zip-file.ts';
@@ -64,7 +65,8 @@ async function each(
 async function writeZip(work: OutputToWrite): Promise<void> {
   const zip = new ZipFile(work.path);
   try {
-    await each(work, work.pngOf, (png, { name }) => zip.add(`${name}.png`, png, work.startedAt));
+    const { fetch, ending } = frameFile(work);
+    await each(work, fetch, (file, { name }) => zip.add(`${name}.${ending}`, file, work.startedAt));
     for (const [name, text] of notesOf(work)) await zip.add(name, Buffer.from(text), work.startedAt);
     await zip.finish();
   } catch (error) {
@@ -75,16 +77,25 @@ async function writeZip(work: OutputToWrite): Promise<void> {
 
 async function writeFolder(work: OutputToWrite): Promise<void> {
   const folders = new Set([work.path]);
-  await each(work, work.pngOf, async (png, { name }) => {
-    const path = join(work.path, `${name}.png`);
+  const { fetch, ending } = frameFile(work);
+  await each(work, fetch, async (file, { name }) => {
+    const path = join(work.path, `${name}.${ending}`);
     for (let folder = dirname(path); folder.length > work.path.length; folder = dirname(folder))
       folders.add(folder);
     await mkdir(dirname(path), { recursive: true });
-    await writeSynced(path, png);
+    await writeSynced(path, file);
   });
   for (const [name, text] of notesOf(work)) await writeSynced(join(work.path, name), Buffer.from(text));
   // Innermost first: a name is kept when the folder that holds it is.
   for (const folder of [...folders].sort((p, q) => q.length - p.length)) await syncPath(folder);
+}
+
+/** How a frame leaves: as it is stored, or as OpenEXR. */
+function frameFile({ asked: { scene, request }, pngOf }: OutputToWrite) {
+  if (request.depthFile === 'png') return { fetch: pngOf, ending: 'png' };
+  const bits = request.depthFile === 'exr-half' ? 'half' : 'float';
+  const far = depthFarSpx(scene);
+  return { fetch: async (index: number) => exrOfDepth(await pngOf(index), far, bits), ending: 'exr' };
 }
 
 /** What lies beside frames that would not be understood without it. */

@@ -1,4 +1,4 @@
-import { HANDOFF_FORMATS, PASSES, type PassName } from '@keen-ridge/core/export';
+import { DEPTH_FILES, type DepthFile, HANDOFF_FORMATS, PASSES, type PassName } from '@keen-ridge/core/export';
 import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { Choice } from '../ui/fields/choice.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
@@ -19,6 +19,11 @@ const PASS_MEANS: Readonly<Record<Exclude<PassName, 'picture'>, string>> = {
   depth: say.depthMeans,
   matte: say.mattesMean,
   'matte-seen': say.mattesSeenMean,
+};
+const DEPTH_FILE_WORDS: Readonly<Record<DepthFile, string>> = {
+  png: say.depthPng,
+  'exr-half': say.depthExrHalf,
+  'exr-float': say.depthExrFloat,
 };
 const SIZES = ['25', '50', '100', '200'] as const;
 const SIZE_WORDS = { '25': '25 %', '50': '50 %', '100': '100 %', '200': '200 %' } as const;
@@ -80,6 +85,17 @@ export function PictureSection() {
           />
           {settings.pass !== 'picture' && (
             <p className="mt-1 text-[12px] text-ink-2">{PASS_MEANS[settings.pass]}</p>
+          )}
+          {settings.pass === 'depth' && (
+            <div className="mt-2">
+              <Choice
+                label={say.depthAs}
+                options={DEPTH_FILES}
+                words={DEPTH_FILE_WORDS}
+                value={settings.depthFile}
+                onChange={(depthFile) => keep({ depthFile })}
+              />
+            </div>
           )}
         </div>
       )}

@@ -1,5 +1,9 @@
 /** The Hand-off step: what it says, in English. */
 export const handoffWords = {
+  depthAs: 'Depth as',
+  depthPng: 'PNG, 16 bit',
+  depthExrHalf: 'OpenEXR, half',
+  depthExrFloat: 'OpenEXR, float',
   whatFramesShow: 'What the frames show',
   thePicture: 'The picture',
   depthPass: 'Depth',

@@ -71,6 +71,7 @@ export function handoffRequest(
     ground: groundAsked(settings, format.alpha),
     depth: format.depths.includes(depth) ? depth : 8,
     pass,
+    depthFile: pass === 'depth' ? settings.depthFile : 'png',
     planes,
     target: isFrames ? settings.target : 'zip',
     names: {

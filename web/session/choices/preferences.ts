@@ -1,7 +1,7 @@
 import { GUIDE_FORMATS } from '@keen-ridge/core/contract';
 import { SHEET_PAPERS } from '@keen-ridge/core/contract/exports';
 import { SIZINGS } from '@keen-ridge/core/edits/camera';
-import { HANDOFF_KINDS, PASSES } from '@keen-ridge/core/export';
+import { DEPTH_FILES, HANDOFF_KINDS, PASSES } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
 import { z } from 'zod';
 import { create } from 'zustand';
@@ -48,6 +48,7 @@ const handoffSettingsSchema = z.object({
   target: z.enum(['zip', 'folder']),
   burnIn: z.boolean(),
   pass: z.enum(PASSES).default('picture'),
+  depthFile: z.enum(DEPTH_FILES).default('png'),
   /** Longest side of planes' pictures in a glTF, px. */
   artPx: z.int().min(16).max(8192).default(2048),
   paper: z.enum(SHEET_PAPERS).default('A4'),
@@ -75,6 +76,7 @@ const preferencesSchema = z.object({
     target: 'zip',
     burnIn: false,
     pass: 'picture',
+    depthFile: 'png',
     artPx: 2048,
     paper: 'A4',
   }),
