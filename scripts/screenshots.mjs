@@ -173,6 +173,15 @@ await page
 await take('hand-off');
 for (const cancel of (await page.getByRole('button', { name: 'Cancel' }).all()).reverse())
   await cancel.click();
+const shotId = /shots\/([^/]+)/.exec(page.url())[1];
+const sheet = await (await fetch(`${url}/api/shots/${shotId}/export?as=sheet-svg`)).text();
+const paper = await browser.newPage({ viewport: { width: 1188, height: 840 } });
+await paper.setContent(
+  `<body style="margin:0">${sheet.replace(/ width="[^"]*mm" height="[^"]*mm"/, ' width="1188"')}</body>`,
+);
+await paper.waitForTimeout(1500);
+await paper.screenshot({ path: join(folder, 'camera-sheet.png') });
+await paper.close();
 await page.goto(url);
 await page.getByRole('link', { name: 'Open 040 Net loft, rain coming' }).click();
 await step('Survey');

@@ -34,6 +34,8 @@ export function PictureSection() {
   const keep = (part: Partial<HandoffSettings>) => setPreferences({ handoff: { ...settings, ...part } });
   const format = HANDOFF_FORMATS[settings.kind];
   const isFrames = format.made === 'frames';
+  // A pass says by itself how deep it is, what lies beneath and whether planes leave one by one.
+  const isPicture = !isFrames || settings.pass === 'picture';
   return (
     <div className="mt-3 grid grid-cols-2 gap-x-4 gap-y-3">
       <div>
@@ -45,7 +47,7 @@ export function PictureSection() {
           onChange={(percent) => keep({ scalePercent: Number(percent) })}
         />
       </div>
-      {format.depths.length > 1 && (
+      {format.depths.length > 1 && isPicture && (
         <div>
           <Choice
             label={say.depth}
@@ -56,18 +58,22 @@ export function PictureSection() {
           />
         </div>
       )}
-      <div className="flex items-end gap-2">
-        <div className="flex-1">
-          <Choice
-            label={say.whereTheStageIsEmpty}
-            options={format.alpha ? (['clear', 'black', 'colour'] as const) : (['black', 'colour'] as const)}
-            words={GROUND_WORDS}
-            value={settings.ground === 'clear' && !format.alpha ? 'black' : settings.ground}
-            onChange={(ground) => keep({ ground })}
-          />
+      {isPicture && (
+        <div className="flex items-end gap-2">
+          <div className="flex-1">
+            <Choice
+              label={say.whereTheStageIsEmpty}
+              options={
+                format.alpha ? (['clear', 'black', 'colour'] as const) : (['black', 'colour'] as const)
+              }
+              words={GROUND_WORDS}
+              value={settings.ground === 'clear' && !format.alpha ? 'black' : settings.ground}
+              onChange={(ground) => keep({ ground })}
+            />
+          </div>
         </div>
-      </div>
-      {settings.ground === 'colour' && (
+      )}
+      {settings.ground === 'colour' && isPicture && (
         <ColourField
           label={say.colourOfTheGround}
           colour={settings.groundColour}
@@ -101,15 +107,17 @@ export function PictureSection() {
       )}
       {isFrames && (
         <>
-          <div>
-            <Choice
-              label={say.planes}
-              options={['together', 'each'] as const}
-              words={PLANES_WORDS}
-              value={settings.planes}
-              onChange={(chosen) => keep({ planes: chosen })}
-            />
-          </div>
+          {isPicture && (
+            <div>
+              <Choice
+                label={say.planes}
+                options={['together', 'each'] as const}
+                words={PLANES_WORDS}
+                value={settings.planes}
+                onChange={(chosen) => keep({ planes: chosen })}
+              />
+            </div>
+          )}
           <div>
             <Choice
               label={say.deliveredAs}

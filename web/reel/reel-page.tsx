@@ -65,7 +65,7 @@ function Reel({ shots }: { shots: readonly ReelShot[] }) {
   const seconds = secondsOfFrames(shot.lengthFrames, shot.rate);
   return (
     <>
-      <div className="grid min-h-0 flex-1 place-items-center p-6">
+      <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] place-items-center p-6">
         {place.on === 'slate' ? (
           <Slate shot={shot} number={place.index + 1} of={shots.length} playing={playing} onEnd={next} />
         ) : shot.filmId ? (
@@ -87,7 +87,12 @@ function Reel({ shots }: { shots: readonly ReelShot[] }) {
         <ol aria-label={say.shots} className="flex min-w-0 flex-1 gap-1 overflow-x-auto">
           {shots.map((one, i) => (
             <li key={one.id}>
-              <Button on={i === place.index} title={one.name} onClick={() => goTo(i)}>
+              <Button
+                aria-current={i === place.index}
+                className={i === place.index ? 'outline-2 -outline-offset-2 outline-select' : ''}
+                title={one.name}
+                onClick={() => goTo(i)}
+              >
                 {one.name}
                 {one.filmId === null && <span className="text-[11px]">{say.noFilm}</span>}
               </Button>
@@ -133,7 +138,7 @@ function Film({ shot, playing, onEnd }: PartProps) {
     // biome-ignore lint/a11y/useMediaCaption: a film of the shot has no speech
     <video
       ref={video}
-      className="max-h-full max-w-full"
+      className="h-full w-full object-contain"
       src={`/api/handoffs/${shot.filmId}/film`}
       aria-label={shot.name}
       onEnded={onEnd}
@@ -144,7 +149,9 @@ function Film({ shot, playing, onEnd }: PartProps) {
 /** A shot without a film, as its picture, for as long as it is. */
 function Still({ shot, seconds, playing, onEnd }: PartProps & { seconds: number }) {
   useAfter(seconds * 1000, playing, onEnd);
-  return <img className="max-h-full max-w-full" src={`/api/shots/${shot.id}/picture`} alt={shot.name} />;
+  return (
+    <img className="h-full w-full object-contain" src={`/api/shots/${shot.id}/picture`} alt={shot.name} />
+  );
 }
 
 /** Calls `then` once so much time has been played; a pause stops the clock. */
