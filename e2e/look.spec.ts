@@ -11,6 +11,7 @@ import {
   lightRow,
   makeShot,
   picturePixels,
+  placeOf,
   renderedFrame,
   saved,
   worstDifference,
@@ -36,17 +37,6 @@ async function jettyLook(page: Page, url: string, name: string): Promise<void> {
   await goToStep(page, 'Look');
   await page.keyboard.press('Home');
   await picturePixels(page, 1);
-}
-
-/** A place of the frame, as shares of it, in the page. */
-async function placeOf(page: Page, x: number, y: number): Promise<{ x: number; y: number }> {
-  const picture = page.getByRole('application', { name: /^Picture through the camera/ });
-  const box = (await picture.boundingBox())!;
-  const scale = Number(await picture.getAttribute('data-scale'));
-  return {
-    x: box.x + box.width / 2 + (x - 0.5) * 320 * scale,
-    y: box.y + box.height / 2 + (y - 0.5) * 180 * scale,
-  };
 }
 
 test('the focus is pulled by two clicks at two frames, through to what is behind, and undone', async ({

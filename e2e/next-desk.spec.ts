@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { fillNumber, goToStep, importJetty, makeShot, saved, standRow } from './steps.ts';
+import { fillNumber, goToStep, importJetty, makeShot, placeOf, saved, standRow } from './steps.ts';
 
 const dock = (page: Page) => page.getByTestId('dock');
 
@@ -11,14 +11,6 @@ async function downloaded(page: Page, name: string): Promise<{ name: string; byt
   await page.getByRole('link', { name, exact: true }).click();
   const file = await download;
   return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
-}
-
-/** A place of the frame, as shares of it, in the page. */
-async function placeOf(page: Page, x: number, y: number): Promise<[number, number]> {
-  const picture = page.getByRole('application', { name: /^Picture through the camera/ });
-  const box = (await picture.boundingBox())!;
-  const scale = Number(await picture.getAttribute('data-scale'));
-  return [box.x + box.width / 2 + (x - 0.5) * 320 * scale, box.y + box.height / 2 + (y - 0.5) * 180 * scale];
 }
 
 test('a pin that is put down, dragged and named is told in CSV on every frame, and undone', async ({
@@ -33,18 +25,18 @@ test('a pin that is put down, dragged and named is told in CSV on every frame, a
   await page.getByRole('button', { name: 'Pins', exact: true }).click();
   await expect(dock(page)).toContainText('No pins yet.');
   await page.keyboard.press('p');
-  await page.mouse.click(...(await placeOf(page, 0.25, 0.2)));
+  const from = await placeOf(page, 0.25, 0.2);
+  await page.mouse.click(from.x, from.y);
   const name = dock(page).getByLabel('Name of the pin');
   await expect(name).toHaveValue('Pin');
   // What ends is the putting down alone: the pin stays, and can be dragged.
   await page.keyboard.press('Escape');
   await name.fill('Star');
   await name.press('Enter');
-  const [fromX, fromY] = await placeOf(page, 0.25, 0.2);
-  const [toX, toY] = await placeOf(page, 0.5, 0.25);
-  await page.mouse.move(fromX, fromY);
+  const to = await placeOf(page, 0.5, 0.25);
+  await page.mouse.move(from.x, from.y);
   await page.mouse.down();
-  await page.mouse.move(toX, toY, { steps: 4 });
+  await page.mouse.move(to.x, to.y, { steps: 4 });
   await page.mouse.up();
   await expect(dock(page)).toContainText('160, 45');
   await goToStep(page, 'Move');

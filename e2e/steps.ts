@@ -163,3 +163,14 @@ export async function choose(page: Page, label: string, option: string): Promise
   // The list gives the focus back a turn later; a key pressed before that would open it again.
   await page.evaluate(() => new Promise((resolve) => setTimeout(resolve, 50)));
 }
+
+/** A place of the frame, as shares of it, in the page; of a shot of 320 × 180 px. */
+export async function placeOf(page: Page, x: number, y: number): Promise<{ x: number; y: number }> {
+  const picture = page.getByRole('application', { name: /^Picture through the camera/ });
+  const box = (await picture.boundingBox())!;
+  const scale = Number(await picture.getAttribute('data-scale'));
+  return {
+    x: box.x + box.width / 2 + (x - 0.5) * 320 * scale,
+    y: box.y + box.height / 2 + (y - 0.5) * 180 * scale,
+  };
+}

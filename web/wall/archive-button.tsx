@@ -3,26 +3,20 @@ import { toast } from 'sonner';
 import { openArchive, useWallChange } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { wallWords as say } from '../words/wall.ts';
+import { whileTold } from './while-told.ts';
 
 /** Opens a production that left as an archive. */
 export function ArchiveButton() {
   const chooser = useRef<HTMLInputElement>(null);
   const open = useWallChange(openArchive);
   const take = async (file: File) => {
-    const abort = new AbortController();
-    const shown = toast.loading(say.openingName(file.name), {
-      duration: Number.POSITIVE_INFINITY,
-      action: { label: say.cancel, onClick: () => abort.abort() },
-    });
-    try {
-      const { name, leftOut } = await open.mutateAsync({ file, signal: abort.signal });
-      if (leftOut.length === 0) toast.success(say.productionIsOpen(name));
-      else toast.warning(say.nameIsOpenWithout(name, leftOut.join('; ')), { duration: 20_000 });
-    } catch (error) {
-      if (!abort.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
-    } finally {
-      toast.dismiss(shown);
-    }
+    const opened = await whileTold(say.openingName(file.name), (signal) =>
+      open.mutateAsync({ file, signal }),
+    );
+    if (!opened) return;
+    const { name, leftOut } = opened;
+    if (leftOut.length === 0) toast.success(say.productionIsOpen(name));
+    else toast.warning(say.nameIsOpenWithout(name, leftOut.join('; ')), { duration: 20_000 });
   };
   return (
     <>

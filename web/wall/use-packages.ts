@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { openPackage, useWallChange } from '../api/queries.ts';
 import { wallWords as say } from '../words/wall.ts';
+import { whileTold } from './while-told.ts';
 
 const hasFiles = ({ dataTransfer }: DragEvent): boolean => dataTransfer.types.includes('Files');
 
@@ -14,21 +15,14 @@ export function usePackages(productionId: string) {
   const within = useRef(0);
 
   const openOne = async (file: File) => {
-    const abort = new AbortController();
-    const shown = toast.loading(say.openingName(file.name), {
-      duration: Number.POSITIVE_INFINITY,
-      action: { label: say.cancel, onClick: () => abort.abort() },
-    });
-    try {
-      const { id, name, leftOut } = await open.mutateAsync({ productionId, file, signal: abort.signal });
-      const action = { label: say.openIt, onClick: () => void navigate(`/shots/${id}/stage`) };
-      if (leftOut.length === 0) toast.success(say.nameIsOpen(name), { action });
-      else toast.warning(say.nameIsOpenWithout(name, leftOut.join('; ')), { action, duration: 20_000 });
-    } catch (error) {
-      if (!abort.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
-    } finally {
-      toast.dismiss(shown);
-    }
+    const opened = await whileTold(say.openingName(file.name), (signal) =>
+      open.mutateAsync({ productionId, file, signal }),
+    );
+    if (!opened) return;
+    const { id, name, leftOut } = opened;
+    const action = { label: say.openIt, onClick: () => void navigate(`/shots/${id}/stage`) };
+    if (leftOut.length === 0) toast.success(say.nameIsOpen(name), { action });
+    else toast.warning(say.nameIsOpenWithout(name, leftOut.join('; ')), { action, duration: 20_000 });
   };
   const openAll = async (files: Iterable<File>) => {
     for (const file of files) await openOne(file);

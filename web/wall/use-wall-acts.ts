@@ -16,6 +16,7 @@ import { handoffRequest, wholeShot } from '../session/choices/handoff-wish.ts';
 import type { HandoffSettings } from '../session/choices/preferences.ts';
 import { counted } from '../ui/format.ts';
 import { wallWords as say } from '../words/wall.ts';
+import { whileTold } from './while-told.ts';
 
 const sayFault = { onError: (error: Error) => void toast.error(error.message) };
 
@@ -56,20 +57,9 @@ export function useWallActs() {
       }),
     /** Saves the list of shots, or the timeline, of a production; made while one waits, since every shot is surveyed. */
     save: async (productionId: string, as: ProductionExport) => {
-      const abort = new AbortController();
-      const shown = toast.loading(say.surveyingItsShots, {
-        duration: Number.POSITIVE_INFINITY,
-        action: { label: say.cancel, onClick: () => abort.abort() },
-      });
-      try {
-        const address = `/api/productions/${productionId}/export?as=${as}`;
-        const { name, blob } = await fetchFile(address, abort.signal);
-        saveFile(name, blob);
-      } catch (error) {
-        if (!abort.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
-      } finally {
-        toast.dismiss(shown);
-      }
+      const address = `/api/productions/${productionId}/export?as=${as}`;
+      const file = await whileTold(say.surveyingItsShots, (signal) => fetchFile(address, signal));
+      if (file) saveFile(file.name, file.blob);
     },
     /** Asks for the same hand-off of each, one after another; what one lacks does not stand in the way of the others. */
     handOff: async (shots: readonly ShotCard[], settings: HandoffSettings) => {

@@ -1,0 +1,22 @@
+import { toast } from 'sonner';
+import { wallWords as say } from '../words/wall.ts';
+
+/** Tells what is done while one waits, with a way to call it off. Null where it was called off or failed, which is told too. */
+export async function whileTold<T>(
+  words: string,
+  work: (signal: AbortSignal) => Promise<T>,
+): Promise<T | null> {
+  const abort = new AbortController();
+  const shown = toast.loading(words, {
+    duration: Number.POSITIVE_INFINITY,
+    action: { label: say.cancel, onClick: () => abort.abort() },
+  });
+  try {
+    return await work(abort.signal);
+  } catch (error) {
+    if (!abort.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
+    return null;
+  } finally {
+    toast.dismiss(shown);
+  }
+}
