@@ -41,6 +41,22 @@ export type ListFault =
   | { readonly code: 'same-name'; readonly name: string }
   | { readonly code: 'long-name'; readonly name: string };
 
+/** Planes times frames of which every number is held at once: a quarter of a GiB. */
+export const MOST_SAMPLES = 3_000_000;
+/** The same of a scene graph, where each is several objects. */
+export const MOST_POSES = 500_000;
+
+/** Why not every plane on every frame can be told at once, as a sentence; null where it can. */
+export function samplesFault(
+  scene: Pick<Scene, 'planes' | 'order' | 'lengthFrames'>,
+  most: number = MOST_SAMPLES,
+): string | null {
+  const planes = planesOf(scene).length;
+  return planes * scene.lengthFrames > most
+    ? `${planes} planes on ${scene.lengthFrames} frames are more than can be told at once (${most} together): shorten the shot, or take part of it.`
+    : null;
+}
+
 /** How many pictures a hand-off has, without listing them. */
 export const picturesWanted = (scene: Pick<Scene, 'planes' | 'order'>, wanted: Wanted): number =>
   framesWanted(wanted).length *

@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { framePlan } from '../staging/frame/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
-import { countFault, listWords, namesFault, rateWords, sizeFault, sizeWords } from './bounds.ts';
+import {
+  countFault,
+  listWords,
+  namesFault,
+  rateWords,
+  samplesFault,
+  sizeFault,
+  sizeWords,
+} from './bounds.ts';
 import { frameContent, type Picture, planOfPlane } from './frame-content.ts';
 import { framesWanted, handoffItems, type Wanted } from './items.ts';
 import { checkPattern, FRAMES_PATTERN, fileStem, outputName, PLANES_PATTERN, patternName } from './names.ts';
@@ -309,4 +317,10 @@ describe('the file of a hand-off', () => {
       expect.arrayContaining(['010_Quay_1-24_vp9.webm', '010_Quay_1-24_av1.webm', '010_Quay_1001-1024.zip']),
     );
   });
+});
+
+it('tells when there are too many planes on too many frames to be told at once', () => {
+  const scene = testScene([A, B, C], { lengthFrames: 1000 });
+  expect(samplesFault(scene, 3000)).toBeNull();
+  expect(samplesFault(scene, 2999)).toMatch(/^3 planes on 1000 frames are more than/);
 });

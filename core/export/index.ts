@@ -1,4 +1,13 @@
-export { countFault, listWords, namesFault, rateWords, sizeFault, sizeWords } from './bounds.ts';
+export {
+  countFault,
+  listWords,
+  MOST_POSES,
+  namesFault,
+  rateWords,
+  samplesFault,
+  sizeFault,
+  sizeWords,
+} from './bounds.ts';
 export { HANDOFF_FORMATS, HANDOFF_KINDS, type HandoffKind, STILL_KINDS, type StillKind } from './formats.ts';
 export { frameContent, type Picture, planOfPlane } from './frame-content.ts';
 export { firstNumber, framesWanted, type HandoffItem, handoffItems } from './items.ts';

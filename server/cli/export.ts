@@ -12,7 +12,7 @@ import {
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { USUAL_LIMITS } from '@keen-ridge/core/survey';
-import { shotExport } from '../exports/shot-export.ts';
+import { ExportTooLarge, shotExport } from '../exports/shot-export.ts';
 import { ArtMissing } from '../pictures/frame-renderer.ts';
 import { leftSoLines } from '../survey/reports.ts';
 import { surveyAtOnce } from '../threads/survey-worker.ts';
@@ -50,6 +50,7 @@ export async function exportShot(path: string, wishes: ExportWishes): Promise<st
       await writeWhole(out, wishes.out, (part) => pipeline(content, createWriteStream(part)));
     });
   } catch (error) {
+    if (error instanceof ExportTooLarge) throw new UsageFault(`${path}: ${error.message}`);
     if (error instanceof ArtMissing) throw new UsageFault(`${path}: ${error.message}`);
     throw error;
   }

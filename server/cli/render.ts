@@ -9,6 +9,7 @@ import {
   PASSES,
   PLANES_PATTERN,
   rateWords,
+  samplesFault,
   sizeFault,
   sizeWords,
 } from '@keen-ridge/core/export';
@@ -78,6 +79,8 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   if (tooLarge) throw new UsageFault(sizeWords(kind, size.widthPx, size.heightPx, tooLarge));
   if (HANDOFF_FORMATS[kind].made === 'film' && !filmToolPresent())
     throw new UsageFault('films need ffmpeg: sudo apt-get install ffmpeg, then try again');
+  const tooMuch = pass === 'depth' ? samplesFault(scene) : null;
+  if (tooMuch) throw new UsageFault(`${path}: ${tooMuch}`);
   const out = resolve(options.from, options.out);
   await told(options.out, () => mkdir(isFrames ? out : dirname(out), { recursive: true }));
   const asked = { scene, shotName: fileStem(basename(path).replace(/\.zip$/i, '')), request: request.data };

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import type { ExportKind, ExportQuery } from '@keen-ridge/core/contract/exports';
-import { fileStem } from '@keen-ridge/core/export';
+import { fileStem, MOST_POSES, samplesFault } from '@keen-ridge/core/export';
 import { writeGltf } from '@keen-ridge/core/export/gltf';
 import { sheetPages, sheetSvg } from '@keen-ridge/core/export/sheet';
 import { type StageChoice, stageCsv, stageJson } from '@keen-ridge/core/export/stage-data';
@@ -20,6 +20,11 @@ export interface ExportParts {
   readonly renderer: () => FrameRenderer;
   /** A line for each finding that is left so. */
   readonly leftSo: () => Promise<readonly string[]>;
+}
+
+/** More than can be made at once; the message says why, and what to do. */
+export class ExportTooLarge extends Error {
+  override readonly name = 'ExportTooLarge';
 }
 
 export interface ShotExport {
@@ -43,6 +48,8 @@ export async function shotExport(
   parts: ExportParts,
   signal?: AbortSignal,
 ): Promise<ShotExport> {
+  const tooMuch = samplesFault(scene, asked.as === 'glb' ? MOST_POSES : undefined);
+  if (tooMuch) throw new ExportTooLarge(tooMuch);
   const { ending, type } = ENDINGS[asked.as];
   const of = asked.of === 'camera' ? '_camera' : asked.of === 'planes' ? '_planes' : '';
   const fileName = `${fileStem(name)}${of}${ending}`;

@@ -16,6 +16,7 @@ import {
   listWords,
   namesFault,
   outputName,
+  samplesFault,
   sizeFault,
   sizeWords,
 } from '@keen-ridge/core/export';
@@ -134,6 +135,8 @@ export class HandoffDesk {
       );
     }
     const asked = { scene: shot.scene, shotName: shot.name, request };
+    const tooMuch = request.pass === 'depth' ? samplesFault(shot.scene) : null;
+    if (tooMuch) throw new ProblemError('bad-request', tooMuch);
     const tooMany = countFault(shot.scene, request);
     if (tooMany) throw new ProblemError('bad-request', listWords(tooMany));
     const items = itemsOf(asked);

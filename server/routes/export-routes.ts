@@ -5,7 +5,8 @@ import { Router } from 'express';
 import type { Database } from '../db/connection/queryable.ts';
 import { readSetUp } from '../db/shots.ts';
 import { productionExport, reelOf } from '../exports/production-export.ts';
-import { shotExport } from '../exports/shot-export.ts';
+import { ExportTooLarge, shotExport } from '../exports/shot-export.ts';
+import { ProblemError } from '../faults/problems.ts';
 import type { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { named } from '../pictures/missing-art.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
@@ -21,7 +22,12 @@ export function exportRoutes(db: Database, renderer: FrameRenderer, survey: Surv
     const signal = goneSignal(response);
     const shot = await readSetUp(db, id);
     const parts = { renderer: () => renderer, leftSo: () => survey.leftSoLines(id, signal) };
-    const { fileName, type, content } = await shotExport(shot, asked, parts, signal).catch(named);
+    const { fileName, type, content } = await shotExport(shot, asked, parts, signal).catch(
+      (error: unknown) => {
+        if (error instanceof ExportTooLarge) throw new ProblemError('too-large', error.message);
+        return named(error);
+      },
+    );
     response.attachment(fileName).type(type);
     await pipeline(content, response);
   });

@@ -25,6 +25,8 @@ const LARGEST_TEXT_BYTES = 64 * 2 ** 20;
 /** An image as it lies in an archive: what may be brought in as one file. */
 const LARGEST_ART_BYTES = 1024 * 2 ** 20;
 const DEEPEST = 64;
+/** All scenes of an archive are in memory before the first is stored. */
+const MOST_TEXT_BYTES = 512 * 2 ** 20;
 
 interface ArchiveHooks {
   readonly keepArt: KeepArt;
@@ -45,10 +47,13 @@ export async function openArchive(
     throw new ProblemError('unreadable-art', `“${fileName}” is no production that can be opened: ${why}.`);
   };
   const zip = await ZipReader.open(path, MOST_PARTS).catch((error: Error) => refuse(error.message));
+  let readBytes = 0;
   try {
     const text = async (part: string): Promise<unknown> => {
       const bytes = await zip.read(part, LARGEST_TEXT_BYTES).catch((error: Error) => refuse(error.message));
       if (!bytes) return refuse(`${part} is not in it`);
+      readBytes += bytes.length;
+      if (readBytes > MOST_TEXT_BYTES) return refuse(`its scenes have over ${MOST_TEXT_BYTES / 2 ** 20} MiB`);
       const json = Buffer.from(bytes).toString('utf8');
       if (jsonDepth(json) > DEEPEST) return refuse(`${part} is nested too deep`);
       try {
