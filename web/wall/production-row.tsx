@@ -19,10 +19,10 @@ import { Rename } from '../ui/fields/rename.tsx';
 import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
 import { wallWords as say } from '../words/wall.ts';
+import { usePackages } from './carry/use-packages.ts';
 import { NewShotDialog } from './new-shot-dialog.tsx';
 import { ShotTile } from './shot-tile.tsx';
 import { TileGrid } from './tile-grid.tsx';
-import { usePackages } from './use-packages.ts';
 import { useWallActs } from './use-wall-acts.ts';
 
 /** The shots in an order that was asked for; as placed, they come from the server. */

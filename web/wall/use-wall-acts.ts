@@ -16,7 +16,7 @@ import { handoffRequest, wholeShot } from '../session/choices/handoff-wish.ts';
 import type { HandoffSettings } from '../session/choices/preferences.ts';
 import { counted } from '../ui/format.ts';
 import { wallWords as say } from '../words/wall.ts';
-import { whileTold } from './while-told.ts';
+import { whileTold } from './carry/while-told.ts';
 
 const sayFault = { onError: (error: Error) => void toast.error(error.message) };
 

@@ -1,8 +1,8 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
-import { openArchive, useWallChange } from '../api/queries.ts';
-import { Button } from '../ui/button.tsx';
-import { wallWords as say } from '../words/wall.ts';
+import { openArchive, useWallChange } from '../../api/queries.ts';
+import { Button } from '../../ui/button.tsx';
+import { wallWords as say } from '../../words/wall.ts';
 import { whileTold } from './while-told.ts';
 
 /** Opens a production that left as an archive. */
