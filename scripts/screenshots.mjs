@@ -167,7 +167,7 @@ for (const kind of [/PNG frames/, /MP4 film/, /Contact sheet/, /WebM film/]) {
 await page.getByRole('radio', { name: /PNG frames/ }).click();
 await page
   .getByRole('region', { name: 'Hand-offs' })
-  .getByText(/s left/)
+  .getByText(/ left$/)
   .first()
   .waitFor({ timeout: 60_000 });
 await take('hand-off');

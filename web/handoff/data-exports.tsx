@@ -30,7 +30,9 @@ export function DataExports() {
     <section aria-label={say.forTheNextDesk} className="grid gap-4">
       <h2 className="text-[14px] font-semibold">{say.forTheNextDesk}</h2>
       <div>
-        <p className="text-ink-2">{say.stageDataMeans(counted(pins, 'pin'))}</p>
+        <p className="text-ink-2">
+          {say.stageDataMeans} {pins > 0 ? say.pinsAreThere(counted(pins, 'pin')) : say.noPinsThere}
+        </p>
         <div className="mt-1.5 flex items-end gap-3">
           <Select
             label={say.stageDataOf}

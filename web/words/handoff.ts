@@ -26,8 +26,10 @@ export const handoffWords = {
   deleteIt: 'Delete',
   nameOfTheFile: 'Name of the file',
   forTheNextDesk: 'For the next desk',
-  stageDataMeans: (pins: string) =>
-    `Stage data: every channel, place, distance, speed and blur on every frame, and where ${pins} are.`,
+  stageDataMeans:
+    'Stage data: every channel, place, distance, speed and blur on every frame, and where the pins are.',
+  pinsAreThere: (pins: string) => `${pins} on the Stage.`,
+  noPinsThere: 'No pins yet: put them down on the Stage.',
   stageDataOf: 'Of',
   wholeShot: 'the whole shot',
   cameraAlone: 'the camera alone',
