@@ -82,6 +82,8 @@ test('a shot needs a name and a rate that can be', async ({ page, app }) => {
 });
 
 test('axe finds nothing serious on any screen or dock, and ? lists the keys', async ({ page, app }) => {
+  // Every screen and dock is gone through.
+  test.slow();
   const check = async (screen: string) => {
     const { violations } = await new AxeBuilder({ page })
       .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
