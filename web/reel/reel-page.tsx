@@ -9,6 +9,7 @@ import { useCommands } from '../commands/registry.ts';
 import { Button } from '../ui/button.tsx';
 import { formatSeconds } from '../ui/format.ts';
 import { wallWords as say } from '../words/wall.ts';
+import { afterShown, atShot, REEL_START, toggled } from './reel-place.ts';
 
 /** The shots of a production one after another, each behind its slate: the newest film of each, or its picture for as long. */
 export function ReelPage() {
@@ -38,28 +39,13 @@ export function ReelPage() {
 
 const SLATE_MS = 1200;
 
-/** Where the reel stands: on the slate of a shot or in it. */
-interface Place {
-  readonly index: number;
-  readonly on: 'slate' | 'shot';
-}
-
 function Reel({ shots }: { shots: readonly ReelShot[] }) {
-  const [place, setPlace] = useState<Place>({ index: 0, on: 'slate' });
-  const [playing, setPlaying] = useState(true);
+  const [place, setPlace] = useState(REEL_START);
+  const { playing } = place;
   const shot = shots[place.index];
-  const goTo = (index: number) =>
-    setPlace({ index: Math.min(shots.length - 1, Math.max(0, index)), on: 'slate' });
-  const next = () => {
-    if (place.on === 'slate') setPlace({ ...place, on: 'shot' });
-    else if (place.index + 1 < shots.length) goTo(place.index + 1);
-    else setPlaying(false);
-  };
-  const again = place.index === shots.length - 1 && !playing && place.on === 'shot';
-  const toggle = () => {
-    if (again) goTo(0);
-    setPlaying(!playing);
-  };
+  const goTo = (index: number) => setPlace(atShot(place, index, shots.length));
+  const next = () => setPlace(afterShown(place, shots.length));
+  const toggle = () => setPlace(toggled(place));
   useReelCommands({ toggle, back: () => goTo(place.index - 1), on: () => goTo(place.index + 1) });
   if (!shot) return null;
   const seconds = secondsOfFrames(shot.lengthFrames, shot.rate);
@@ -67,7 +53,14 @@ function Reel({ shots }: { shots: readonly ReelShot[] }) {
     <>
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] place-items-center p-6">
         {place.on === 'slate' ? (
-          <Slate shot={shot} number={place.index + 1} of={shots.length} playing={playing} onEnd={next} />
+          <Slate
+            key={shot.id}
+            shot={shot}
+            number={place.index + 1}
+            of={shots.length}
+            playing={playing}
+            onEnd={next}
+          />
         ) : shot.filmId ? (
           <Film key={shot.id} shot={shot} playing={playing} onEnd={next} />
         ) : (

@@ -20,7 +20,7 @@ export interface PlaneTrack {
   readonly skewed: boolean;
   readonly poses: readonly NodePoses[];
   readonly opacities: readonly number[];
-  /** Index among its pictures on every frame. */
+  /** Null on frames on which the camera has passed it. */
   readonly artToFrame: readonly (Affine | null)[];
 }
 
