@@ -61,7 +61,7 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   imports: ['faults', 'db', 'art', 'storage', 'threads'],
   shots: ['faults', 'db', 'art', 'storage'],
   survey: ['faults', 'db', 'art', 'film', 'storage', 'threads', 'pictures'],
-  exports: ['faults', 'db', 'pictures', 'survey'],
+  exports: ['faults', 'db', 'film', 'storage', 'pictures', 'survey'],
   routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'survey', 'pictures', 'handoff', 'exports'],
   cli: [
     'faults',
@@ -75,6 +75,7 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
     'handoff',
     'survey',
     'exports',
+    'shots',
   ],
 };
 

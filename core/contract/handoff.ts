@@ -1,17 +1,20 @@
 import { z } from 'zod';
 import {
+  CHOSEN_SHOWN,
   checkPattern,
   DEPTH_FILES,
   FRAMES_PATTERN,
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
+  isNumberPass,
+  isPlanePass,
   MOST_DIGITS,
   PASSES,
-  type PassName,
   type PatternFault,
   PLANES_PATTERN,
   STILL_KINDS,
 } from '../export/index.ts';
+import { planeIdSchema } from '../scene/index.ts';
 import { assertNever } from '../units/index.ts';
 
 const MOST_HANDLES = 500;
@@ -67,9 +70,16 @@ const requestShape = z.strictObject({
   /** Named in files and burnt in. */
   take: z.string().max(200).default(''),
   burnIn: z.boolean().default(false),
+  /** Whether pins are drawn with their names. */
+  pins: z.boolean().default(false),
+  /** Whether planes leave with grades, air, blur, focus and filter; of the picture alone. */
+  looks: z.boolean().default(true),
+  /** Planes that are drawn alone, or dimmed. */
+  chosen: z
+    .strictObject({ ids: z.array(planeIdSchema).min(1).max(1000), shown: z.enum(CHOSEN_SHOWN) })
+    .nullable()
+    .default(null),
 });
-
-const isMatte = (pass: PassName): boolean => pass === 'matte' || pass === 'matte-seen';
 
 const checked = requestShape.superRefine((request, context) => {
   const format = HANDOFF_FORMATS[request.kind];
@@ -80,13 +90,17 @@ const checked = requestShape.superRefine((request, context) => {
   if (request.planes === 'each' && format.made !== 'frames')
     fault('planes', 'only frames leave plane by plane');
   if (request.pass !== 'picture' && format.made !== 'frames')
-    fault('pass', 'only frames leave as depth or mattes');
-  if (request.pass === 'depth' && (request.depth !== 16 || request.planes !== 'together'))
-    fault('pass', 'depth is of all planes together, in 16 bit');
-  if (request.depthFile !== 'png' && request.pass !== 'depth')
-    fault('depthFile', 'only depth leaves as OpenEXR');
-  if (isMatte(request.pass) && (request.depth !== 8 || request.planes !== 'each'))
-    fault('pass', 'mattes leave plane by plane, in 8 bit');
+    fault('pass', 'only frames leave as depth, mattes or motion');
+  if (request.pass === 'depth' && request.planes !== 'together')
+    fault('pass', 'depth is of all planes together');
+  if (isPlanePass(request.pass) && request.planes !== 'each')
+    fault('pass', 'mattes and motion leave plane by plane');
+  if (request.pass !== 'picture' && request.depth !== (isNumberPass(request.pass) ? 16 : 8))
+    fault('depth', 'depth and motion leave in 16 bit, mattes in 8 bit');
+  if (request.depthFile !== 'png' && !isNumberPass(request.pass))
+    fault('depthFile', 'only depth and motion leave as OpenEXR');
+  if (request.pass !== 'picture' && (request.pins || request.burnIn))
+    fault('pass', 'words and pins are drawn on the picture alone');
   if (request.target === 'folder' && format.made !== 'frames')
     fault('target', 'only frames go into a folder');
   const frames = request.lastFrame - request.firstFrame + 1 + 2 * request.handles;

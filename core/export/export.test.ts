@@ -10,9 +10,10 @@ import {
   sizeFault,
   sizeWords,
 } from './bounds.ts';
-import { frameContent, type Picture, planOfPlane } from './frame-content.ts';
+import { frameContent, type Picture } from './frame-content.ts';
 import { framesWanted, handoffItems, type Wanted } from './items.ts';
 import { checkPattern, FRAMES_PATTERN, fileStem, outputName, PLANES_PATTERN, patternName } from './names.ts';
+import { type ChosenPlanes, planAsked, planOfPlane } from './plan-asked.ts';
 import { toI420 } from './yuv.ts';
 
 const wanted = (part: Partial<Wanted> = {}): Wanted => ({
@@ -23,6 +24,7 @@ const wanted = (part: Partial<Wanted> = {}): Wanted => ({
   planes: 'together',
   names: { pattern: FRAMES_PATTERN, startAt: null },
   take: '',
+  chosen: null,
   ...part,
 });
 const A = testPlane({ id: testPlaneId('a'), name: 'Sky' });
@@ -241,6 +243,45 @@ describe('what a frame is drawn from', () => {
   });
 });
 
+describe('what of a frame is drawn', () => {
+  const graded = {
+    ...A,
+    grade: { brightness: 0.5, saturation: 1, tint: '#ff0000', tintStrength: 0.2, blurPx: 4, softEdgePx: 8 },
+  };
+  const scene = testScene([graded, B]);
+  const wishes = (part: { looks?: boolean; pass?: string; chosen?: ChosenPlanes | null }) => ({
+    pass: 'picture',
+    looks: true,
+    chosen: null,
+    ...part,
+  });
+  const planes = (part: Parameters<typeof wishes>[0]) => planAsked(scene, wishes(part), 1, null).planes;
+
+  it('are chosen planes alone, or dimmed to a quarter among the others', () => {
+    const chosen = { ids: [A.id] };
+    expect(planes({ chosen: { ...chosen, shown: 'alone' } }).map(({ planeId }) => planeId)).toEqual([A.id]);
+    const dimmed = planes({ chosen: { ...chosen, shown: 'dimmed' } });
+    expect(dimmed.map(({ planeId, opacity }) => [planeId, opacity]).sort()).toEqual(
+      [
+        [A.id, A.opacity / 4],
+        [B.id, B.opacity],
+      ].sort(),
+    );
+  });
+
+  it('is without looks as it was painted, in the same place', () => {
+    const of = (looks: boolean) => planes({ looks }).find(({ planeId }) => planeId === A.id)!;
+    expect(of(true).look.matrix).not.toBeNull();
+    expect(of(false)).toMatchObject({ softEdgePx: 0, look: { matrix: null } });
+    expect(of(false).artToFrame).toEqual(of(true).artToFrame);
+  });
+
+  it('of a pass is the whole plan, whatever is chosen', () => {
+    const pass = planes({ pass: 'matte-seen', looks: false, chosen: { ids: [A.id], shown: 'alone' } });
+    expect(pass).toHaveLength(2);
+  });
+});
+
 describe('I420 by BT.709', () => {
   const filled = (colour: readonly number[], width: number, height: number) =>
     Uint8Array.from({ length: width * height * 4 }, (_, i) => (i % 4 === 3 ? 255 : colour[i % 4]!));
@@ -280,6 +321,9 @@ describe('the file of a hand-off', () => {
     planes: 'together',
     take: '',
     burnIn: false,
+    pins: false,
+    looks: true,
+    chosen: null,
     pass: 'picture',
     depthFile: 'png',
     names: { startAt: null },
@@ -293,6 +337,12 @@ describe('the file of a hand-off', () => {
       { ...asked, take: 'wide' },
       { ...asked, take: 'slow' },
       { ...asked, burnIn: true },
+      { ...asked, pins: true },
+      { ...asked, looks: false },
+      { ...asked, chosen: { ids: [testPlaneId('a')], shown: 'alone' } },
+      { ...asked, chosen: { ids: [testPlaneId('b')], shown: 'alone' } },
+      { ...asked, chosen: { ids: [testPlaneId('b')], shown: 'dimmed' } },
+      { ...asked, pass: 'motion', depth: 16, planes: 'each' },
       { ...asked, scale: 0.5 },
       { ...asked, handles: 4 },
       { ...asked, names: { startAt: 1001 } },

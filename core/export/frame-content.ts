@@ -1,6 +1,11 @@
-import type { PlaneId } from '../scene/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 import type { Pass } from './passes.ts';
+
+export interface Marked {
+  readonly xPx: number;
+  readonly yPx: number;
+  readonly name: string;
+}
 
 /** All that the pixels of a frame follow from, besides the plan. */
 export interface Picture {
@@ -13,13 +18,11 @@ export interface Picture {
   readonly pass?: Pass | null;
   /** Words burnt in, or none. */
   readonly words: string;
+  /** Points marked with their names, px of the frame as it stands in the scene. */
+  readonly marks?: readonly Marked[];
   /** Names the program that draws and packs: other ones may give other bytes. */
   readonly program: string;
 }
-
-/** The plan of one plane in place, or of all of them. */
-export const planOfPlane = (plan: FramePlan, plane: PlaneId | null): FramePlan =>
-  plane === null ? plan : { ...plan, planes: plan.planes.filter(({ planeId }) => planeId === plane) };
 
 /**
  * Text that is the same for two frames exactly when they are drawn from the same: neither the number of the frame nor

@@ -9,7 +9,7 @@ export {
   sizeWords,
 } from './bounds.ts';
 export { HANDOFF_FORMATS, HANDOFF_KINDS, type HandoffKind, STILL_KINDS, type StillKind } from './formats.ts';
-export { frameContent, type Picture, planOfPlane } from './frame-content.ts';
+export { frameContent, type Marked, type Picture } from './frame-content.ts';
 export { firstNumber, framesWanted, type HandoffItem, handoffItems } from './items.ts';
 export {
   checkPattern,
@@ -29,10 +29,17 @@ export {
   depthValue,
   HALF_ALPHA,
   hidingPlanes,
+  isNumberPass,
+  isPlanePass,
+  MOTION_NOTE,
+  MOTION_STEPS,
+  MOTION_STILL,
+  motionValue,
   PASSES,
   type Pass,
   type PassName,
   passOf,
 } from './passes.ts';
+export { CHOSEN_SHOWN, type ChosenPlanes, planAsked, planOfPlane } from './plan-asked.ts';
 export { spreadUnderClear } from './spread-colour.ts';
 export { toI420 } from './yuv.ts';

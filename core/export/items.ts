@@ -2,6 +2,7 @@ import type { Plane, PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind, SHEET_PICTURES } from './formats.ts';
 import { fileStem, LONGEST_STEM, patternName } from './names.ts';
+import { type ChosenPlanes, isLeftOut } from './plan-asked.ts';
 
 /** The parts of a hand-off that say which pictures it is made of and what they are called. */
 export interface Wanted {
@@ -13,6 +14,7 @@ export interface Wanted {
   readonly planes: 'together' | 'each';
   readonly names: { readonly pattern: string; readonly startAt: number | null };
   readonly take: string;
+  readonly chosen: ChosenPlanes | null;
 }
 
 /** One picture of a hand-off. */
@@ -49,7 +51,8 @@ export function handoffItems(
 ): HandoffItem[] {
   const frames = framesWanted(wanted);
   const shift = firstNumber(wanted) - (wanted.firstFrame - wanted.handles);
-  const planes = wanted.planes === 'each' ? planesOf(scene).filter((plane) => !plane.hidden) : [null];
+  const leaves = ({ hidden, id }: Plane) => !hidden && !isLeftOut(wanted.chosen, id);
+  const planes = wanted.planes === 'each' ? planesOf(scene).filter(leaves) : [null];
   const planeNames = uniqueStems(planesOf(scene));
   return planes.flatMap((plane) =>
     frames.map((frame) => {

@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from '../units/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
 import type { DepthFile, PassName } from './passes.ts';
+import { type ChosenPlanes, chosenStem } from './plan-asked.ts';
 
 /** What a pattern may name: the shot, the take, the plane, the number of the frame. */
 export const NAME_PARTS = ['shot', 'take', 'plane', 'frame'] as const;
@@ -62,6 +63,9 @@ export interface OutputAsked {
   readonly planes: 'together' | 'each';
   readonly take: string;
   readonly burnIn: boolean;
+  readonly pins: boolean;
+  readonly looks: boolean;
+  readonly chosen: ChosenPlanes | null;
   readonly pass: PassName;
   readonly depthFile: DepthFile;
   readonly names: { readonly startAt: number | null };
@@ -79,12 +83,13 @@ const PASS_WORDS: Readonly<Record<PassName, string | null>> = {
   depth: 'depth',
   matte: 'mattes',
   'matte-seen': 'mattes-seen',
+  motion: 'motion',
 };
 
 /** The file name of a hand-off: another for all that would look otherwise, so that none takes another's place. */
 export function outputName(shotName: string, asked: OutputAsked): string {
-  const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, burnIn, names, pass, depthFile } =
-    asked;
+  const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, names, pass, depthFile } = asked;
+  const { burnIn, pins, looks, chosen } = asked;
   const format = HANDOFF_FORMATS[kind];
   const first = names.startAt ?? firstFrame - handles;
   const last = first + lastFrame - firstFrame + 2 * handles;
@@ -99,6 +104,9 @@ export function outputName(shotName: string, asked: OutputAsked): string {
     depth === 16 && pass === 'picture' && '16bit',
     scale !== 1 && `${Math.round(scale * 10_000) / 100}pc`,
     burnIn && 'burnt-in',
+    pins && 'pins',
+    !looks && 'without-looks',
+    chosen && chosenStem(chosen),
   ];
   return `${parts.filter((part) => typeof part === 'string').join('_')}.${format.extension}`;
 }

@@ -1,30 +1,50 @@
+import { type Affine, compose, invertAffine } from '../geometry/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
-import type { FramePlan } from '../staging/frame/index.ts';
+import { type FramePlan, framePlan } from '../staging/frame/index.ts';
 import { PLANE_NUMBERS, sampleShot } from '../staging/sample/index.ts';
 import { memo } from '../units/index.ts';
 
-/** What frames show: the picture, how far everything is, or where a plane is, alone or as far as it is seen. */
-export const PASSES = ['picture', 'depth', 'matte', 'matte-seen'] as const;
+/** What frames show: the picture, how far everything is, where a plane is, alone or as far as it is seen, how it moves. */
+export const PASSES = ['picture', 'depth', 'matte', 'matte-seen', 'motion'] as const;
 export type PassName = (typeof PASSES)[number];
 
-/** As what a depth pass leaves: 16-bit PNG, or OpenEXR of 16- or 32-bit floats. */
+/** Passes of numbers, which need 16 bits and may leave as floats; the others are of 8 bits. */
+export const isNumberPass = (pass: PassName): boolean => pass === 'depth' || pass === 'motion';
+/** Passes that are of one plane each. */
+export const isPlanePass = (pass: PassName): boolean => pass !== 'picture' && pass !== 'depth';
+
+/** As what a pass of numbers leaves: 16-bit PNG, or OpenEXR of 16- or 32-bit floats. */
 export const DEPTH_FILES = ['png', 'exr-half', 'exr-float'] as const;
 export type DepthFile = (typeof DEPTH_FILES)[number];
 
 /** A pass of one picture, with all that it follows from. */
 export type Pass =
   | { readonly kind: 'depth'; readonly farSpx: number }
-  | { readonly kind: 'matte'; readonly plane: PlaneId; readonly isSeen: boolean };
+  | { readonly kind: 'matte'; readonly plane: PlaneId; readonly isSeen: boolean }
+  /** `toNext` maps px of the frame to where the same paint is one frame on; null where it is not drawn then. */
+  | { readonly kind: 'motion'; readonly plane: PlaneId; readonly toNext: Affine | null };
 
 export const passOf = (
   scene: Scene,
   name: PassName,
-  { plane }: { readonly plane: PlaneId | null },
+  { plane, frame }: { readonly plane: PlaneId | null; readonly frame: number },
 ): Pass | null => {
   if (name === 'picture') return null;
   if (name === 'depth') return { kind: 'depth', farSpx: depthFarSpx(scene) };
-  return plane === null ? null : { kind: 'matte', plane, isSeen: name === 'matte-seen' };
+  if (plane === null) return null;
+  if (name === 'motion') return { kind: 'motion', plane, toNext: toNextFrame(scene, plane, frame) };
+  return { kind: 'matte', plane, isSeen: name === 'matte-seen' };
 };
+
+/** Where the paint of a plane goes from a frame to the next, by the move as it goes on after the last. */
+function toNextFrame(scene: Scene, plane: PlaneId, frame: number): Affine | null {
+  const [now, next] = [frame, frame + 1].map((at) => {
+    const drawn = framePlan(scene, at).planes.find(({ planeId }) => planeId === plane);
+    return drawn?.state === 'drawn' ? drawn.artToFrame : null;
+  });
+  const back = now ? invertAffine(now) : null;
+  return next && back ? compose(next, back) : null;
+}
 
 /** Place of the distance among the numbers of a sampled plane. */
 const DISTANCE = PLANE_NUMBERS - 1;
@@ -48,6 +68,28 @@ export const DEPTH_WHITE = 65_535;
 /** The value of a distance in a depth pass. */
 export const depthValue = (distanceSpx: number, farSpx: number): number =>
   Math.round(Math.min(1, Math.max(0, distanceSpx / farSpx)) * DEPTH_WHITE);
+
+/** What a motion pass is where nothing moves, and its steps a px: 1/64 px each, ± 512 px and no farther. */
+export const MOTION_STILL = 32_768;
+export const MOTION_STEPS = 64;
+
+/** The value of a motion of so many output px in a motion pass. */
+export const motionValue = (px: number): number =>
+  Math.min(DEPTH_WHITE, Math.max(0, Math.round(MOTION_STILL + px * MOTION_STEPS)));
+
+/** What lies beside a motion pass, for whoever reads it. */
+export const MOTION_NOTE = `${JSON.stringify(
+  {
+    unit: 'output px from this frame to the next',
+    right: `(R - ${MOTION_STILL}) / ${MOTION_STEPS}`,
+    down: `(G - ${MOTION_STILL}) / ${MOTION_STEPS}`,
+    blue: 'white where the plane covers half of a px; elsewhere nothing is said',
+    inOpenExr: 'R and G are px, B is 1 where the plane is',
+    farthest: (DEPTH_WHITE - MOTION_STILL) / MOTION_STEPS,
+  },
+  null,
+  2,
+)}\n`;
 
 /** What lies beside a depth pass, for whoever reads it. */
 export const depthNote = (farSpx: number): string =>

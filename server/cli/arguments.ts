@@ -1,4 +1,5 @@
-import { LIMITS } from '@keen-ridge/core/scene';
+import { LIMITS, type PlaneId, type Scene } from '@keen-ridge/core/scene';
+import { planesOf } from '@keen-ridge/core/scene/records';
 import { parseRational, type Rational } from '@keen-ridge/core/units';
 import { UsageFault } from './usage-fault.ts';
 
@@ -51,3 +52,12 @@ export function readGround(text: string | undefined): string | undefined {
     throw new UsageFault(`--ground ${text}: expected clear, black or a colour such as #7f9fbf`);
   return text;
 }
+
+/** Planes by their names, with a comma between them. */
+export const readPlanes = (option: string, scene: Scene, names: string): PlaneId[] =>
+  names.split(',').flatMap((name) => {
+    const named = planesOf(scene).filter((plane) => plane.name === name.trim());
+    if (named.length === 0)
+      throw new UsageFault(`${option} ${names}: there is no plane called “${name.trim()}”`);
+    return named.map(({ id }) => id);
+  });

@@ -4,19 +4,19 @@ import { basename, dirname, resolve } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { ShotPackage } from '@keen-ridge/core/art/package';
 import {
+  EXPORTS_OF,
   type ExportKind,
   type ExportQuery,
   exportQuerySchema,
   SHEET_PAPERS,
 } from '@keen-ridge/core/contract/exports';
 import type { Scene } from '@keen-ridge/core/scene';
-import { planesOf } from '@keen-ridge/core/scene/records';
 import { USUAL_LIMITS } from '@keen-ridge/core/survey';
 import { ExportTooLarge, shotExport } from '../exports/shot-export.ts';
 import { ArtMissing } from '../pictures/frame-renderer.ts';
 import { leftSoLines } from '../survey/reports.ts';
 import { surveyAtOnce } from '../threads/survey-worker.ts';
-import { readWhole } from './arguments.ts';
+import { readPlanes, readWhole } from './arguments.ts';
 import { openPackage } from './package-file.ts';
 import { withRenderer } from './package-renderer.ts';
 import { mapsOf } from './survey.ts';
@@ -27,16 +27,16 @@ import { writeWhole } from './write-whole.ts';
 export interface ExportWishes {
   readonly as: string;
   readonly out: string;
-  /** `camera`, or names of planes with a comma between them; everything without it. */
+  /** `camera`, `datum`, or names of planes with a comma between them; everything without it. */
   readonly of: string | undefined;
   readonly art: string | undefined;
   readonly paper: string | undefined;
   readonly from: string;
 }
 
-const KINDS = ['csv', 'json', 'glb', 'sheet'] as const;
+const KINDS = ['csv', 'json', 'glb', 'sheet', 'stills'] as const;
 
-/** Stage data, glTF or the camera sheet of a package: the same bytes as the server's. */
+/** Stage data, glTF, the camera sheet or the still set of a package: the same bytes as the server's. */
 export async function exportShot(path: string, wishes: ExportWishes): Promise<string> {
   const opened = await openPackage(resolve(wishes.from, path));
   const asked = askedOf(opened.scene, wishes);
@@ -64,20 +64,13 @@ function askedOf(scene: Scene, { as, out, of, art, paper }: ExportWishes): Expor
     throw new UsageFault(`--paper ${paper}: there are ${SHEET_PAPERS.join(', ')}`);
   const made: ExportKind =
     kind !== 'sheet' ? kind : out.toLowerCase().endsWith('.svg') ? 'sheet-svg' : 'sheet-pdf';
+  const whole = of === undefined ? 'all' : EXPORTS_OF.find((known) => known === of);
   return exportQuerySchema.parse({
     as: made,
-    of: of === undefined ? 'all' : of === 'camera' ? 'camera' : 'planes',
-    planes: of === undefined || of === 'camera' ? '' : idsOf(scene, of).join(','),
+    of: whole ?? 'planes',
+    planes: whole ? '' : readPlanes('--of', scene, of ?? '').join(','),
     ...(art === undefined ? {} : { art: readWhole('--art', art, 16, 8192) }),
     ...(paper === undefined ? {} : { paper }),
-  });
-}
-
-function idsOf(scene: Scene, names: string): string[] {
-  return names.split(',').flatMap((name) => {
-    const named = planesOf(scene).filter((plane) => plane.name === name.trim());
-    if (named.length === 0) throw new UsageFault(`--of ${names}: there is no plane called “${name.trim()}”`);
-    return named.map(({ id }) => id);
   });
 }
 

@@ -1,4 +1,3 @@
-import { spawnSync } from 'node:child_process';
 import {
   existsSync,
   mkdirSync,
@@ -12,17 +11,16 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { easeSelected, setCamera } from '@keen-ridge/core/edits/keys';
 import { setPlanesRepeat, setRunSpeed } from '@keen-ridge/core/edits/runs';
-import { stageDataSchema } from '@keen-ridge/core/export/stage-data';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { channelId } from '@keen-ridge/core/staging';
 import { readScene } from '@keen-ridge/core/staging/check';
-import { gltfReport, mountedOn } from '@keen-ridge/core/testing';
+import { mountedOn } from '@keen-ridge/core/testing';
 import { EASE_PRESETS } from '@keen-ridge/core/timing';
 import { writePsdUint8Array } from 'ag-psd';
 import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
-import { openRasterOf, solidPng } from '../testing/art.ts';
+import { paintedFiles, solidPng } from '../testing/art.ts';
 import { testPsd } from '../testing/paintings.ts';
 import { keen, main } from './keen.ts';
 import { UsageFault } from './usage-fault.ts';
@@ -32,20 +30,7 @@ const warned: string[] = [];
 const run = (...args: string[]) => keen(args, folder, (line) => warned.push(line));
 
 beforeAll(async () => {
-  const red = await solidPng(160, 90, { r: 200, g: 0, b: 0 });
-  const dot = await solidPng(20, 10, { r: 0, g: 200, b: 0 });
-  writeFileSync(
-    join(folder, 'scene.ora'),
-    openRasterOf(
-      [
-        { name: 'Dot', png: dot, x: 10, y: 20, more: 'composite-op="svg:luminosity"' },
-        { name: 'Ground', png: red, x: 0, y: 0 },
-      ],
-      160,
-      90,
-    ),
-  );
-  writeFileSync(join(folder, 'top.png'), await solidPng(40, 40, { r: 0, g: 0, b: 250 }));
+  await paintedFiles(folder);
   writeFileSync(join(folder, 'notes.txt'), 'hello');
 });
 
@@ -351,124 +336,5 @@ describe('keen', () => {
     bytes[at + 10] = (bytes[at + 10] ?? 0) ^ 1;
     writeFileSync(join(folder, 'bent.zip'), bytes);
     await expect(run('plan', 'bent.zip')).rejects.toThrow(/bent\.zip/);
-  });
-});
-
-describe('keen export', () => {
-  const file = (name: string) => readFileSync(join(folder, name));
-  beforeAll(() =>
-    run(
-      'pack',
-      'top.png',
-      'scene.ora',
-      '--frame',
-      '160x90',
-      '--rate',
-      '25',
-      '--length',
-      '5',
-      '-o',
-      'next.zip',
-    ),
-  );
-
-  it('gives stage data as CSV and JSON, of the camera or of planes by name', async () => {
-    expect(await run('export', 'next.zip', '--as', 'csv', '--out', 'data/all.csv')).toBe(
-      'data/all.csv: csv of 5 frames',
-    );
-    const lines = file('data/all.csv').toString().trimEnd().split('\r\n');
-    expect(lines).toHaveLength(6);
-    expect(lines[0]).toContain('Dot distance');
-    await run('export', 'next.zip', '--as', 'csv', '--out', 'camera.csv', '--of', 'camera');
-    expect(file('camera.csv').toString()).not.toContain('Dot');
-    await run('export', 'next.zip', '--as', 'json', '--out', 'dot.json', '--of', 'Dot');
-    const data = stageDataSchema.parse(JSON.parse(file('dot.json').toString()));
-    expect(data.planes.map(({ name }) => name)).toEqual(['Dot']);
-    const e = data.columns.findIndex(({ name }) => name === 'e') + 1;
-    expect(data.rows.map((row) => row[e])).toEqual([10, 10, 10, 10, 10]);
-  });
-
-  it('gives the stage as glTF with the art of each plane', async () => {
-    await run('export', 'next.zip', '--as', 'glb', '--out', 'next.glb', '--art', '32');
-    const glb = file('next.glb');
-    const { issues } = await gltfReport(new Uint8Array(glb));
-    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
-    const json = JSON.parse(glb.subarray(20, 20 + glb.readUInt32LE(12)).toString());
-    const at = 20 + glb.readUInt32LE(12) + 8;
-    const sizes = await Promise.all(
-      json.images.map(async ({ bufferView }: { bufferView: number }) => {
-        const { byteOffset = 0, byteLength } = json.bufferViews[bufferView];
-        const { width, height } = await sharp(
-          glb.subarray(at + byteOffset, at + byteOffset + byteLength),
-        ).metadata();
-        return `${width}x${height}`;
-      }),
-    );
-    // 160 × 90, 20 × 10 and 40 × 40, none longer than 32.
-    expect(sizes.sort()).toEqual(['20x10', '32x18', '32x32']);
-  });
-
-  it('gives the camera sheet, which poppler reads', async () => {
-    await run('export', 'next.zip', '--as', 'sheet', '--out', 'sheet.pdf', '--paper', 'letter');
-    const text = spawnSync('pdftotext', ['-layout', join(folder, 'sheet.pdf'), '-'], { encoding: 'utf8' });
-    expect(text.stderr).toBe('');
-    for (const words of [
-      'next',
-      '5 frames, 0.20 s at 25',
-      'Planes, nearest first',
-      'Dot',
-      'stands still',
-      '100.0 %',
-    ])
-      expect(text.stdout).toContain(words);
-    const info = spawnSync('pdfinfo', [join(folder, 'sheet.pdf')], { encoding: 'utf8' }).stdout;
-    // 279.4 mm by 215.9 mm.
-    expect(info).toMatch(/Page size:\s+792 x 612 pts/);
-    await run('export', 'next.zip', '--as', 'sheet', '--out', 'sheet.svg');
-    expect((await sharp(join(folder, 'sheet.svg')).metadata()).format).toBe('svg');
-  });
-
-  it('renders depth in 16 bits with what it means beside it, and mattes plane by plane', async () => {
-    await run('render', 'next.zip', '--frames', '1-2', '--pass', 'depth', '--out', 'depth');
-    expect(readdirSync(join(folder, 'depth'))).toEqual(['depth.json', 'next_0001.png', 'next_0002.png']);
-    expect(JSON.parse(file('depth/depth.json').toString())).toMatchObject({ black: 0, white: 160, bits: 16 });
-    expect((await sharp(join(folder, 'depth/next_0001.png')).metadata()).depth).toBe('ushort');
-    await run(
-      'render',
-      'next.zip',
-      '--frames',
-      '2',
-      '--pass',
-      'depth',
-      '--depth-as',
-      'exr-half',
-      '--out',
-      'exr',
-    );
-    expect(readdirSync(join(folder, 'exr'))).toEqual(['depth.json', 'next_0002.exr']);
-    // The magic number of OpenEXR.
-    expect(file('exr/next_0002.exr').readUInt32LE(0)).toBe(20_000_630);
-    await run('render', 'next.zip', '--frames', '1', '--pass', 'matte-seen', '--out', 'mattes');
-    expect(readdirSync(join(folder, 'mattes')).sort()).toEqual(['Dot', 'Ground', 'top']);
-    const { data, info } = await sharp(join(folder, 'mattes/Ground/next_Ground_0001.png'))
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    const at = (x: number, y: number) => data[(y * info.width + x) * info.channels];
-    // The dot stands from (10, 20), 20 by 10; the blue square in the middle; the ground is all the rest.
-    expect([at(2, 2), at(15, 25), at(80, 45), at(150, 80)]).toEqual([255, 0, 0, 255]);
-    await expect(run('render', 'next.zip', '--pass', 'fog', '--out', 'x')).rejects.toThrow(
-      'there are depth, matte',
-    );
-  });
-
-  it.each([
-    [['--as', 'film', '--out', 'x'], 'there are csv, json, glb, sheet'],
-    [['--as', 'csv', '--out', 'x', '--of', 'Nobody'], 'there is no plane called “Nobody”'],
-    [['--as', 'glb', '--out', 'x', '--art', '2'], 'expected a whole number from 16 to 8192'],
-    [['--as', 'sheet', '--out', 'x', '--paper', 'B5'], 'there are A4, A3, letter'],
-    [['--as', 'csv'], '--out FILE is missing'],
-  ])('refuses %j', async (args, words) => {
-    await expect(run('export', 'next.zip', ...args)).rejects.toThrow(words);
-    expect(existsSync(join(folder, 'x'))).toBe(false);
   });
 });

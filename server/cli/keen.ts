@@ -2,12 +2,13 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { GuideFile } from '../survey/guide-files.ts';
+import { archivePackages, unpackArchive } from './archive.ts';
 import { readWhole } from './arguments.ts';
 import { exportShot } from './export.ts';
 import { pack } from './pack.ts';
 import { openPackage } from './package-file.ts';
 import { planLines, printedPlan } from './plan.ts';
-import { render } from './render.ts';
+import { type RenderOptions, render } from './render.ts';
 import { sampledCsv, sampledLines } from './sample.ts';
 import { OpenFindings, readCodes, readGuideFormat, readLimits, survey } from './survey.ts';
 import { told } from './told.ts';
@@ -27,16 +28,25 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
          [--paint-list FILE] [--guides DIR] [--guides-as openraster|png|psd]
        what would go wrong in the shot, before it is rendered; exit status 3 where some of it is not left so
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
-         [--ground clear|black|#rrggbb] [--pass depth|matte|matte-seen]
-         [--depth-as png|exr-half|exr-float]
+         [--ground clear|black|#rrggbb] [--pass depth|matte|matte-seen|motion]
+         [--depth-as png|exr-half|exr-float] [--each] [--alone NAME,NAME] [--dim NAME,NAME]
+         [--pins] [--numbers] [--without-looks]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
        numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server
-  export <package> --as csv|json|glb|sheet --out FILE [--of camera|NAME,NAME] [--art 2048]
+  export <package> --as csv|json|glb|sheet|stills --out FILE [--of camera|datum|NAME,NAME] [--art 2048]
          [--paper A4|A3|letter]
        what others need of a shot: every channel, place and pin on every frame; the stage as glTF 2.0; the
-       camera sheet as PDF, or as SVG where FILE ends so`;
+       camera sheet as PDF, or as SVG where FILE ends so; the still set as a zip of pictures in register
+  export <package> --as depth|mattes|motion|guide --out DIR|FILE [as with render]
+       depth, mattes and motion as numbered frames in a folder; a guide film (MP4 at half size, with frame
+       numbers and pins) to animate to
+  archive <packages…> -o production.zip [--name NAME]
+       shots as one production, each image once: what the wall of a server opens
+  archive <production.zip> --out DIR
+       the shots of a production as packages`;
 
 const text = { type: 'string' } as const;
+const flag = { type: 'boolean' } as const;
 
 function parse(args: readonly string[]) {
   try {
@@ -65,6 +75,13 @@ function parse(args: readonly string[]) {
         pass: text,
         'depth-as': text,
         'guides-as': text,
+        name: text,
+        alone: text,
+        dim: text,
+        pins: flag,
+        numbers: flag,
+        each: flag,
+        'without-looks': flag,
         json: { type: 'boolean' },
         csv: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
@@ -104,6 +121,31 @@ const guidesTo = (path: string | undefined, as: string | undefined, from: string
   };
 };
 
+/** What leaves as frames or a film, by what render is told for it. */
+const RENDERED: Readonly<Record<string, Partial<RenderOptions> & Pick<RenderOptions, 'as' | 'pass'>>> = {
+  depth: { as: 'png', pass: 'depth' },
+  mattes: { as: 'png', pass: 'matte-seen' },
+  motion: { as: 'png', pass: 'motion' },
+  guide: { as: 'mp4', pass: 'picture', scale: '0.5', pins: true, numbers: true },
+};
+
+const renderWishes = (verb: string, values: ReturnType<typeof parse>['values'], from: string) => ({
+  frames: values.frames,
+  out: needed(verb, '--out DIR', values.out),
+  scale: values.scale ?? '1',
+  threads: values.threads,
+  depth: values.depth ?? '8',
+  ground: values.ground,
+  depthAs: values['depth-as'],
+  alone: values.alone,
+  dim: values.dim,
+  pins: values.pins ?? false,
+  numbers: values.numbers ?? false,
+  plainPaint: values['without-looks'] ?? false,
+  each: values.each ?? false,
+  from,
+});
+
 /** What a verb prints. `from`: the folder that paths are relative to. Throws UsageFault for what the caller must mend. */
 export async function keen(
   args: readonly string[],
@@ -142,28 +184,38 @@ export async function keen(
       });
     case 'render':
       return render(onePackage(verb, paths), {
-        frames: values.frames,
-        out: needed(verb, '--out DIR', values.out),
-        scale: values.scale ?? '1',
-        threads: values.threads,
+        ...renderWishes(verb, values, from),
         as: values.as ?? 'png',
-        depth: values.depth ?? '8',
-        ground: values.ground,
         pass: values.pass,
-        depthAs: values['depth-as'],
-        from,
       });
-    case 'export':
+    case 'export': {
+      const as = needed(verb, '--as csv|json|glb|sheet|stills|depth|mattes|motion|guide', values.as);
+      const rendered = RENDERED[as];
+      if (rendered)
+        return render(onePackage(verb, paths), { ...renderWishes(verb, values, from), ...rendered });
       return exportShot(onePackage(verb, paths), {
-        as: needed(verb, '--as csv|json|glb|sheet', values.as),
+        as,
         out: needed(verb, '--out FILE', values.out),
         of: values.of,
         art: values.art,
         paper: values.paper,
         from,
       });
+    }
+    case 'archive':
+      if (values.output !== undefined) {
+        if (paths.length === 0) throw new UsageFault('archive: name at least one package');
+        return archivePackages(paths, { out: values.output, name: values.name, from });
+      }
+      return unpackArchive(onePackage(verb, paths), {
+        out: needed(verb, '-o FILE, or --out DIR', values.out),
+        from,
+        warn,
+      });
     default:
-      throw new UsageFault(`${verb}: no such verb; there are pack, plan, sample, survey, render and export`);
+      throw new UsageFault(
+        `${verb}: no such verb; there are pack, plan, sample, survey, render, export and archive`,
+      );
   }
 }
 

@@ -2,10 +2,13 @@ import { mkdir } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
 import { groundOf, handoffRequestSchema } from '@keen-ridge/core/contract';
 import {
+  type ChosenPlanes,
   DEPTH_FILES,
   fileStem,
   HANDOFF_FORMATS,
   HANDOFF_KINDS,
+  isNumberPass,
+  isPlanePass,
   PASSES,
   PLANES_PATTERN,
   rateWords,
@@ -13,13 +16,14 @@ import {
   sizeFault,
   sizeWords,
 } from '@keen-ridge/core/export';
+import type { Scene } from '@keen-ridge/core/scene';
 import { itemsOf, pictureOf, planOfItem } from '../farm/planned-pictures.ts';
 import { isDiskFull } from '../faults/cause.ts';
 import { filmToolPresent } from '../film/film-writer.ts';
 import { writeOutput } from '../handoff/write-output.ts';
 import { pngOfFrame } from '../pictures/encode-frame.ts';
 import { ArtMissing, type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
-import { readFrames, readGround, readScale, readWhole } from './arguments.ts';
+import { readFrames, readGround, readPlanes, readScale, readWhole } from './arguments.ts';
 import { openPackage } from './package-file.ts';
 import { withRenderer } from './package-renderer.ts';
 import { told } from './told.ts';
@@ -40,10 +44,23 @@ export interface RenderOptions {
   readonly pass: string | undefined;
   /** One of DEPTH_FILES. */
   readonly depthAs: string | undefined;
+  /** Names of planes with a comma between them: they are drawn alone, or dimmed. */
+  readonly alone: string | undefined;
+  readonly dim: string | undefined;
+  readonly pins: boolean;
+  readonly numbers: boolean;
+  readonly plainPaint: boolean;
+  readonly each: boolean;
   readonly from: string;
 }
 
 const MOST_THREADS = 256;
+
+function readChosen(scene: Scene, { alone, dim }: RenderOptions): ChosenPlanes | null {
+  if (alone !== undefined && dim !== undefined) throw new UsageFault('--alone and --dim do not go together');
+  if (alone !== undefined) return { ids: readPlanes('--alone', scene, alone), shown: 'alone' };
+  return dim === undefined ? null : { ids: readPlanes('--dim', scene, dim), shown: 'dimmed' };
+}
 
 /** Frames or film of a package, by the same pool, kernel and writers as the server's hand-off: the same bytes. */
 export async function render(path: string, options: RenderOptions): Promise<string> {
@@ -61,10 +78,14 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     firstFrame: first,
     lastFrame: last,
     scale: readScale(options.scale),
-    depth: pass === 'depth' ? 16 : readWhole('--depth', options.depth, 8, 16),
+    depth: isNumberPass(pass) ? 16 : readWhole('--depth', options.depth, 8, 16),
     pass,
+    chosen: readChosen(scene, options),
+    pins: options.pins,
+    burnIn: options.numbers,
+    looks: !options.plainPaint,
     depthFile: DEPTH_FILES.find((known) => known === (options.depthAs ?? 'png')),
-    ...(pass === 'matte' || pass === 'matte-seen'
+    ...(isPlanePass(pass) || options.each
       ? { planes: 'each', names: { pattern: PLANES_PATTERN, startAt: null } }
       : {}),
     ground: readGround(options.ground),

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
-import { frameContent, type HandoffItem, handoffItems, passOf, planOfPlane } from '@keen-ridge/core/export';
+import { frameContent, type HandoffItem, handoffItems, passOf, planAsked } from '@keen-ridge/core/export';
 import type { Scene } from '@keen-ridge/core/scene';
-import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
+import { type FramePlan, framePlan, pinsOnFrame } from '@keen-ridge/core/staging/frame';
 import { wordsOf } from '../film/words-in-picture.ts';
 import { type PictureAsked, scaledSize } from '../pictures/frame-renderer.ts';
 import { engineName } from './engine.ts';
@@ -19,14 +19,25 @@ export function pictureOf({ scene, shotName, request }: PicturesAsked, item: Han
   const words = request.burnIn ? wordsOf(shotName, request.take, item.number) : '';
   const format = request.depth === 16 ? 'straight16' : 'straight8';
   const pass = passOf(scene, request.pass, item);
-  return { ...scaledSize(scene, request.scale), format, ground: groundOf(request), words, pass };
+  const plain = {
+    ...scaledSize(scene, request.scale),
+    format,
+    ground: groundOf(request),
+    words,
+    pass,
+  } as const;
+  return request.pins ? { ...plain, marks: marksOf(scene, item.frame) } : plain;
 }
 
-/** Of a pass the whole plan: what is before a plane counts in its matte. */
-export function planOfItem({ scene, request }: PicturesAsked, item: HandoffItem): FramePlan {
-  const plan = framePlan(scene, item.frame);
-  return request.pass === 'picture' ? planOfPlane(plan, item.plane) : plan;
-}
+const marksOf = (scene: Scene, frame: number) =>
+  pinsOnFrame(scene, framePlan(scene, frame)).map(({ pin, at }) => ({
+    xPx: at.x,
+    yPx: at.y,
+    name: pin.name,
+  }));
+
+export const planOfItem = ({ scene, request }: PicturesAsked, item: HandoffItem): FramePlan =>
+  planAsked(scene, request, item.frame, item.plane);
 
 export const itemsOf = ({ scene, shotName, request }: PicturesAsked): HandoffItem[] =>
   handoffItems(scene, shotName, request);

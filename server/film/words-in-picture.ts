@@ -1,6 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { compose, IDENTITY, type Point, scaling, translation } from '@keen-ridge/core/geometry';
+import type { Marked } from '@keen-ridge/core/export';
+import {
+  type Affine,
+  applyAffine,
+  compose,
+  IDENTITY,
+  type Point,
+  scaling,
+  translation,
+} from '@keen-ridge/core/geometry';
 import { type PathLayer, pathEdges, type RenderView } from '@keen-ridge/core/picture';
 import { type Outline, type PathNode, rectangleOutline } from '@keen-ridge/core/shapes';
 import opentype from 'opentype.js';
@@ -83,23 +92,54 @@ export function wordLayers(words: string, view: RenderView): PathLayer[] {
     x1: foot.x + lengthEm * em + em / 2,
     y1: view.heightPx - margin,
   });
-  const layer = (
-    shape: readonly Outline[],
-    map: typeof IDENTITY,
-    colour: string,
-    opacity: number,
-  ): PathLayer => ({
-    kind: 'path',
-    edges: pathEdges(shape, map, view.widthPx, view.heightPx),
-    paint: { kind: 'solid', colour, opacity: 1 },
-    imageToGradient: IDENTITY,
-    look: null,
-    opacity,
-  });
   return [
-    layer([band], IDENTITY, '#000000', 0.6),
-    layer(outlines, compose(translation(foot.x, foot.y), scaling(em)), '#ffffff', 1),
+    inkLayer([band], IDENTITY, view, { colour: '#000000', opacity: 0.6 }),
+    inkLayer(outlines, compose(translation(foot.x, foot.y), scaling(em)), view, WHITE),
   ].filter(({ edges }) => edges.length > 0);
+}
+
+const WHITE = { colour: '#ffffff', opacity: 1 } as const;
+const BLACK = { colour: '#000000', opacity: 1 } as const;
+
+const inkLayer = (
+  shape: readonly Outline[],
+  map: Affine,
+  view: RenderView,
+  { colour, opacity }: { readonly colour: string; readonly opacity: number },
+): PathLayer => ({
+  kind: 'path',
+  edges: pathEdges(shape, map, view.widthPx, view.heightPx),
+  paint: { kind: 'solid', colour, opacity: 1 },
+  imageToGradient: IDENTITY,
+  look: null,
+  opacity,
+});
+
+/** Arms of the cross at a mark, and the em of its name, as shares of the picture's height. */
+const ARM_SHARE = 0.014;
+const NAME_SHARE = 0.02;
+
+/** Crosses with names at points of the frame, white on black, so that they are seen on anything. */
+export function markLayers(marks: readonly Marked[], view: RenderView): PathLayer[] {
+  const arm = Math.max(4, view.heightPx * ARM_SHARE);
+  const em = Math.max(6, view.heightPx * NAME_SHARE);
+  return marks.flatMap(({ xPx, yPx, name }) => {
+    const { x, y } = applyAffine(view.frameToImage, { x: xPx, y: yPx });
+    const cross = (wide: number, long: number): Outline[] => [
+      rectangleOutline({ x0: x - long, y0: y - wide, x1: x + long, y1: y + wide }),
+      rectangleOutline({ x0: x - wide, y0: y - long, x1: x + wide, y1: y + long }),
+    ];
+    const { outlines } = wordOutlines(name);
+    const foot = compose(translation(x + 0.4 * arm, y - 0.4 * arm), scaling(em));
+    const shade = compose(translation(em / 14, em / 14), foot);
+    return [
+      // Two rectangles cross: each by itself, or where both are would be left out.
+      ...cross(arm / 8 + 1, arm + 1).map((bar) => inkLayer([bar], IDENTITY, view, BLACK)),
+      ...cross(arm / 8, arm).map((bar) => inkLayer([bar], IDENTITY, view, WHITE)),
+      inkLayer(outlines, shade, view, BLACK),
+      inkLayer(outlines, foot, view, WHITE),
+    ].filter(({ edges }) => edges.length > 0);
+  });
 }
 
 /** What is burnt into a frame: shot, take and number. */

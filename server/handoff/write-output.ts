@@ -1,13 +1,19 @@
 import { mkdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { groundOf, type HandoffRequest } from '@keen-ridge/core/contract';
-import { depthFarSpx, depthNote, HANDOFF_FORMATS, type HandoffItem } from '@keen-ridge/core/export';
+import {
+  depthFarSpx,
+  depthNote,
+  HANDOFF_FORMATS,
+  type HandoffItem,
+  MOTION_NOTE,
+} from '@keen-ridge/core/export';
 import { inOrder } from '../farm/in-order.ts';
 import type { PicturesAsked } from '../farm/planned-pictures.ts';
 import { contactSheet } from '../film/contact-sheet.ts';
 import { FilmWriter } from '../film/film-writer.ts';
 import { rgbaOfPng } from '../pictures/encode-frame.ts';
-import { exrOfDepth } from '../pictures/exr.ts';
+import { depthNumbers, exrOfPass, motionNumbers } from '../pictures/exr.ts';
 import { scaledSize } from '../pictures/frame-renderer.ts';
 import { syncPath, writeSynced } from '../storage/durable.ts';
 import { ZipFile } from '../storage/zip-file.ts';
@@ -94,13 +100,15 @@ async function writeFolder(work: OutputToWrite): Promise<void> {
 function frameFile({ asked: { scene, request }, pngOf }: OutputToWrite) {
   if (request.depthFile === 'png') return { fetch: pngOf, ending: 'png' };
   const bits = request.depthFile === 'exr-half' ? 'half' : 'float';
-  const far = depthFarSpx(scene);
-  return { fetch: async (index: number) => exrOfDepth(await pngOf(index), far, bits), ending: 'exr' };
+  const numbers = request.pass === 'motion' ? motionNumbers : depthNumbers(depthFarSpx(scene));
+  return { fetch: async (index: number) => exrOfPass(await pngOf(index), numbers, bits), ending: 'exr' };
 }
 
 /** What lies beside frames that would not be understood without it. */
-const notesOf = ({ asked: { scene, request } }: OutputToWrite): [string, string][] =>
-  request.pass === 'depth' ? [['depth.json', depthNote(depthFarSpx(scene))]] : [];
+function notesOf({ asked: { scene, request } }: OutputToWrite): [string, string][] {
+  if (request.pass === 'depth') return [['depth.json', depthNote(depthFarSpx(scene))]];
+  return request.pass === 'motion' ? [['motion.json', MOTION_NOTE]] : [];
+}
 
 async function writeFilm(work: OutputToWrite, request: HandoffRequest): Promise<void> {
   const { scene } = work.asked;

@@ -6,7 +6,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { afterAll, describe, expect, it } from 'vitest';
 import { pngOfFrame } from './encode-frame.ts';
-import { exrOfDepth } from './exr.ts';
+import { depthNumbers, exrOfPass, motionNumbers } from './exr.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-exr-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -29,7 +29,7 @@ describe('depth as OpenEXR', () => {
   ] as const)(
     'has the distance of every px where it is, as ffmpeg and three read it (%s)',
     async (bits, within) => {
-      const exr = await exrOfDepth(await depthPng(), FAR, bits);
+      const exr = await exrOfPass(await depthPng(), depthNumbers(FAR), bits);
       const path = join(folder, `${bits}.exr`);
       writeFileSync(path, exr);
       const raw = join(folder, `${bits}.raw`);
@@ -50,4 +50,15 @@ describe('depth as OpenEXR', () => {
       }
     },
   );
+});
+
+describe('motion as OpenEXR', () => {
+  it('is px to the right and down, and one where the plane is', async () => {
+    const data = Uint16Array.from([32_768 + 64, 32_768 - 160, 65_535, 65_535, 32_768, 32_768, 0, 65_535]);
+    const png = await pngOfFrame({ widthPx: 2, heightPx: 1, format: 'straight16', data }, true);
+    const exr = await exrOfPass(png, motionNumbers, 'float');
+    const loader = new EXRLoader().setDataType(FloatType);
+    const read = loader.parse(exr.slice().buffer as ArrayBuffer);
+    expect([...(read.data as Float32Array)]).toEqual([1, -2.5, 1, 1, 0, 0, 0, 1]);
+  });
 });

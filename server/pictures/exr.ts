@@ -1,15 +1,25 @@
-import { DEPTH_WHITE } from '@keen-ridge/core/export';
+import { DEPTH_WHITE, MOTION_STEPS, MOTION_STILL } from '@keen-ridge/core/export';
 import sharp from 'sharp';
 import { DataTexture, FloatType, HalfFloatType, RGBAFormat } from 'three';
 import { EXRExporter, ZIP_COMPRESSION } from 'three/examples/jsm/exporters/EXRExporter.js';
 
-/**
- * A depth pass as OpenEXR: in R, G and B the distance from the camera, spx, as 16- or 32-bit floats; A is 1. `png` as the
- * pass is stored, in 16 bits.
- */
-export async function exrOfDepth(
+/** What red, green and blue of a stored pass (0 to 65 535) are as numbers. */
+export type PassNumbers = (value: number, channel: number) => number;
+
+/** Distance from the camera, spx, in all three channels. */
+export const depthNumbers =
+  (farSpx: number): PassNumbers =>
+  (value) =>
+    (value / DEPTH_WHITE) * farSpx;
+
+/** Output px to the right in red, down in green; blue is 1 where the plane is. */
+export const motionNumbers: PassNumbers = (value, channel) =>
+  channel === 2 ? value / DEPTH_WHITE : (value - MOTION_STILL) / MOTION_STEPS;
+
+/** A pass of numbers as OpenEXR of 16- or 32-bit floats; A is 1. `png` as the pass is stored, in 16 bits. */
+export async function exrOfPass(
   png: Uint8Array,
-  farSpx: number,
+  numbers: PassNumbers,
   bits: 'half' | 'float',
 ): Promise<Uint8Array> {
   const { data, info } = await sharp(png, { limitInputPixels: false })
@@ -23,10 +33,9 @@ export async function exrOfDepth(
     for (let x = 0; x < width; x++) {
       // Textures begin at the bottom, and so does what the exporter reads.
       const to = 4 * ((height - 1 - y) * width + x);
-      const distance = (values[(y * width + x) * channels]! / DEPTH_WHITE) * farSpx;
-      pixels[to] = distance;
-      pixels[to + 1] = distance;
-      pixels[to + 2] = distance;
+      const from = (y * width + x) * channels;
+      // A pass may be stored as grey, which then stands for all three.
+      for (let c = 0; c < 3; c++) pixels[to + c] = numbers(values[from + (channels < 3 ? 0 : c)]!, c);
       pixels[to + 3] = 1;
     }
   const texture = new DataTexture(pixels, width, height, RGBAFormat, FloatType);

@@ -17,7 +17,7 @@ import type { ArtId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
 import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
-import { wordLayers } from '../film/words-in-picture.ts';
+import { markLayers, wordLayers } from '../film/words-in-picture.ts';
 import { ArtUnreadable } from '../storage/art-levels.ts';
 import { giveMemoryBack } from '../threads/give-back.ts';
 import { passPicture } from './pass-pictures.ts';
@@ -169,7 +169,11 @@ export class FrameRenderer {
       return passPicture((of) => this.renderPicture(of, plain, { signal }), plan, pass, picture);
     }
     const view = viewOf(plan, picture, backgroundOf(picture.ground));
-    const layers = [...renderLayers(plan, view), ...wordLayers(picture.words, view)];
+    const layers = [
+      ...renderLayers(plan, view),
+      ...markLayers(picture.marks ?? [], view),
+      ...wordLayers(picture.words, view),
+    ];
     return this.draw(layers, view, picture.format, 1, options);
   }
 

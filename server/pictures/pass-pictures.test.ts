@@ -1,6 +1,7 @@
-import { DEPTH_WHITE, depthFarSpx } from '@keen-ridge/core/export';
+import { setCamera } from '@keen-ridge/core/edits/keys';
+import { DEPTH_WHITE, depthFarSpx, MOTION_STILL, motionValue, passOf } from '@keen-ridge/core/export';
 import type { Rendered } from '@keen-ridge/core/kernel';
-import type { Scene } from '@keen-ridge/core/scene';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { describe, expect, it } from 'vitest';
@@ -57,5 +58,22 @@ describe('passes', () => {
     expect(greys(seen)).toEqual([0, 128, 127, 0]);
     const near = await passPicture(draw, plan, { kind: 'matte', plane: NEAR, isSeen: true }, SIZE);
     expect(greys(near)).toEqual([255, 127, 128, 0]);
+  });
+
+  it('tell how far paint goes until the next frame, by hand, where the plane covers half', async () => {
+    // The camera pans 480 px from frame 3 to 4: at half the distance the near plane slides 960 px to the left, at twice
+    // the distance the far one 240; the pictures are 4 px wide, of 1920.
+    const keyed = setCamera(scene, { panX: 0 }, { frame: 3, keying: true });
+    const panned = setCamera(keyed, { panX: 480 }, { frame: 4, keying: true });
+    const motionOf = async (plane: PlaneId) => {
+      const pass = passOf(panned, 'motion', { plane, frame: 3 });
+      const rendered = await passPicture(draw, framePlan(panned, 3), pass!, { widthPx: 4, heightPx: 1 });
+      return [0, 1, 2, 3].map((px) => [...rendered.data.slice(4 * px, 4 * px + 3)]);
+    };
+    const nothing = [MOTION_STILL, MOTION_STILL, 0];
+    const near = [motionValue(-2), MOTION_STILL, DEPTH_WHITE];
+    expect(await motionOf(NEAR)).toEqual([near, nothing, near, nothing]);
+    const far = [motionValue(-0.5), MOTION_STILL, DEPTH_WHITE];
+    expect(await motionOf(FAR)).toEqual([far, far, far, nothing]);
   });
 });

@@ -1,4 +1,13 @@
-import { DEPTH_WHITE, depthValue, HALF_ALPHA, hidingPlanes, type Pass } from '@keen-ridge/core/export';
+import {
+  DEPTH_WHITE,
+  depthValue,
+  HALF_ALPHA,
+  hidingPlanes,
+  MOTION_STILL,
+  motionValue,
+  type Pass,
+} from '@keen-ridge/core/export';
+import { applyAffine } from '@keen-ridge/core/geometry';
 import type { Rendered } from '@keen-ridge/core/kernel';
 import type { FramePlan, PlanePlan } from '@keen-ridge/core/staging/frame';
 import { assertNever } from '@keen-ridge/core/units';
@@ -20,13 +29,15 @@ const only = (plan: FramePlan, planes: readonly PlanePlan[]): FramePlan => ({
   light: null,
 });
 
-/** A pass as grey: depth in 16 bits, mattes in 8. */
+/** A pass: depth as grey and motion as red and green in 16 bits, mattes as grey in 8. */
 export function passPicture(draw: Draw, plan: FramePlan, pass: Pass, size: Size): Promise<Rendered> {
   switch (pass.kind) {
     case 'depth':
       return depthPicture(draw, plan, pass.farSpx, size);
     case 'matte':
       return mattePicture(draw, plan, pass, size);
+    case 'motion':
+      return motionPicture(draw, plan, pass, size);
     default:
       return assertNever(pass);
   }
@@ -79,4 +90,33 @@ async function mattePicture(
     data[i + 3] = 255;
   }
   return { widthPx, heightPx, format: 'straight8', data };
+}
+
+/** How far the paint at the middle of each px has gone a frame later, where the plane covers half of the px. */
+async function motionPicture(
+  draw: Draw,
+  plan: FramePlan,
+  { plane, toNext }: Extract<Pass, { kind: 'motion' }>,
+  { widthPx, heightPx }: Size,
+): Promise<Rendered> {
+  const own = await draw(
+    only(
+      plan,
+      plan.planes.filter(({ planeId }) => planeId === plane),
+    ),
+  );
+  const [toX, toY] = [widthPx / plan.widthPx, heightPx / plan.heightPx];
+  const data = new Uint16Array(4 * widthPx * heightPx);
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++) {
+      const to = 4 * (y * widthPx + x);
+      const isThere = toNext !== null && own.data[to + 3]! >= HALF_ALPHA;
+      const at = { x: (x + 0.5) / toX, y: (y + 0.5) / toY };
+      const next = isThere ? applyAffine(toNext, at) : at;
+      data[to] = isThere ? motionValue((next.x - at.x) * toX) : MOTION_STILL;
+      data[to + 1] = isThere ? motionValue((next.y - at.y) * toY) : MOTION_STILL;
+      data[to + 2] = isThere ? DEPTH_WHITE : 0;
+      data[to + 3] = DEPTH_WHITE;
+    }
+  return { widthPx, heightPx, format: 'straight16', data };
 }

@@ -33,16 +33,27 @@ interface ArchiveHooks {
   readonly signal: AbortSignal;
 }
 
+/** The production of an archive on the disk, made at the end, whole. */
+export async function openArchive(db: Database, fileName: string, path: string, hooks: ArchiveHooks) {
+  const { production, leftOut } = await readArchive(fileName, path, hooks);
+  return { ...(await addProduction(db, production)), leftOut };
+}
+
+export interface ReadArchive {
+  readonly production: NewProduction;
+  /** A sentence for each plane that had to be left out. */
+  readonly leftOut: string[];
+}
+
 /**
- * A production out of an archive on the disk: images are read and kept one at a time, the production is made at the end,
- * whole. Planes whose art is missing or damaged are left out and named. Throws ProblemError where it is no archive.
+ * A production out of an archive on the disk: images are read and kept one at a time. Planes whose art is missing or
+ * damaged are left out and named. Throws ProblemError where it is no archive.
  */
-export async function openArchive(
-  db: Database,
+export async function readArchive(
   fileName: string,
   path: string,
   { keepArt, signal }: ArchiveHooks,
-) {
+): Promise<ReadArchive> {
   const refuse = (why: string): never => {
     throw new ProblemError('unreadable-art', `“${fileName}” is no production that can be opened: ${why}.`);
   };
@@ -96,7 +107,7 @@ export async function openArchive(
     });
     signal.throwIfAborted();
     const { name, surveyLimits, looks } = archive;
-    return { ...(await addProduction(db, { name, surveyLimits, looks, shelf, shots: whole })), leftOut };
+    return { production: { name, surveyLimits, looks, shelf, shots: whole }, leftOut };
   } finally {
     zip.close();
   }

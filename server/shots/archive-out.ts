@@ -18,59 +18,73 @@ export interface PackedProduction {
   writeTo(to: Writable, signal: AbortSignal): Promise<void>;
 }
 
-/** A production as an archive. Scenes are written one by one, then each image once, read one at a time. */
-export async function packProduction(db: Database, productionId: string): Promise<PackedProduction> {
-  const { shotIds, ...kept } = await readProduction(db, productionId);
-  return {
-    name: kept.name,
-    async writeTo(to, signal) {
-      const zip = new ZipFile(to);
-      const arts = new Set<ArtId>(
-        kept.shelf.flatMap(({ content }) => artsOfPiece(content)).map(({ id }) => id),
-      );
-      const put = async (part: string, scene: Scene): Promise<string> => {
-        signal.throwIfAborted();
-        for (const { id } of sceneArts(scene)) arts.add(id);
-        await zip.add(part, Buffer.from(sceneText(scene)), NO_TIME);
-        return part;
-      };
-      try {
-        const shots: Archive['shots'] = [];
-        for (const [i, id] of shotIds.entries()) {
-          const folder = `shots/${String(i + 1).padStart(4, '0')}`;
-          const { name, scene } = await readSetUp(db, id);
-          const takes: Archive['shots'][number]['takes'] = [];
-          for (const [k, take] of (await readTakeScenes(db, id)).entries())
-            takes.push({
-              name: take.name,
-              note: take.note,
-              scene: await put(`${folder}/take-${String(k + 1).padStart(4, '0')}.json`, take.scene),
-            });
-          shots.push({ name, scene: await put(`${folder}/scene.json`, scene), takes });
-        }
-        const archive: Archive = {
-          format: 'keen-ridge-production',
-          version: ARCHIVE_VERSION,
-          ...kept,
-          shots,
-        };
-        await zip.add(PRODUCTION_PART, Buffer.from(`${JSON.stringify(archive, null, 2)}\n`), NO_TIME);
-        await addArt(db, zip, [...arts].sort(), signal);
-        await zip.finish();
-      } catch (error) {
-        await zip.abort();
-        throw error;
-      }
-    },
-  };
+/** What an archive is made of: its shots and takes come one by one, and each image when it is written. */
+export interface ArchiveSource {
+  readonly kept: Omit<Archive, 'format' | 'version' | 'shots'>;
+  readonly shots: AsyncIterable<ArchivedShot>;
+  /** PNG of an image; null where it cannot be had: whoever opens the archive is told. */
+  readonly pngOf: (id: ArtId) => Promise<Uint8Array | null>;
 }
 
-/** What is missing from the store is left out: whoever opens the archive is told. */
-async function addArt(db: Database, zip: ZipFile, ids: readonly ArtId[], signal: AbortSignal): Promise<void> {
-  const stored = await storedOf(db, ids);
+export interface ArchivedShot {
+  readonly name: string;
+  readonly scene: Scene;
+  readonly takes: readonly { readonly name: string; readonly note: string; readonly scene: Scene }[];
+}
+
+/** A production as an archive. */
+export async function packProduction(db: Database, productionId: string): Promise<PackedProduction> {
+  const { shotIds, ...kept } = await readProduction(db, productionId);
+  const source: ArchiveSource = {
+    kept,
+    shots: storedShots(db, shotIds),
+    pngOf: async (id) => ((await storedOf(db, [id])).has(id) ? ((await readArt(db, id))?.png ?? null) : null),
+  };
+  return { name: kept.name, writeTo: (to, signal) => writeArchive(source, to, signal) };
+}
+
+async function* storedShots(db: Database, ids: readonly string[]): AsyncGenerator<ArchivedShot> {
   for (const id of ids) {
+    const { name, scene } = await readSetUp(db, id);
+    yield { name, scene, takes: await readTakeScenes(db, id) };
+  }
+}
+
+/** Scenes are written one by one, then each image once, read one at a time. */
+export async function writeArchive(
+  { kept, shots: given, pngOf }: ArchiveSource,
+  to: Writable,
+  signal: AbortSignal,
+): Promise<void> {
+  const zip = new ZipFile(to);
+  const arts = new Set<ArtId>(kept.shelf.flatMap(({ content }) => artsOfPiece(content)).map(({ id }) => id));
+  const put = async (part: string, scene: Scene): Promise<string> => {
     signal.throwIfAborted();
-    const image = stored.has(id) ? await readArt(db, id) : null;
-    if (image) await zip.add(artPart(id), image.png, NO_TIME);
+    for (const { id } of sceneArts(scene)) arts.add(id);
+    await zip.add(part, Buffer.from(sceneText(scene)), NO_TIME);
+    return part;
+  };
+  try {
+    const shots: Archive['shots'] = [];
+    for await (const { name, scene, takes: old } of given) {
+      const folder = `shots/${String(shots.length + 1).padStart(4, '0')}`;
+      const takes: Archive['shots'][number]['takes'] = [];
+      for (const take of old) {
+        const part = `${folder}/take-${String(takes.length + 1).padStart(4, '0')}.json`;
+        takes.push({ name: take.name, note: take.note, scene: await put(part, take.scene) });
+      }
+      shots.push({ name, scene: await put(`${folder}/scene.json`, scene), takes });
+    }
+    const archive: Archive = { format: 'keen-ridge-production', version: ARCHIVE_VERSION, ...kept, shots };
+    await zip.add(PRODUCTION_PART, Buffer.from(`${JSON.stringify(archive, null, 2)}\n`), NO_TIME);
+    for (const id of [...arts].sort()) {
+      signal.throwIfAborted();
+      const png = await pngOf(id);
+      if (png) await zip.add(artPart(id), png, NO_TIME);
+    }
+    await zip.finish();
+  } catch (error) {
+    await zip.abort();
+    throw error;
   }
 }

@@ -1,3 +1,5 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { deflateSync } from 'node:zlib';
 import { pngOfChunks } from '@keen-ridge/core/art/apng';
 import { openRasterZip, stackXml } from '@keen-ridge/core/testing';
@@ -92,4 +94,16 @@ export function pngOfSamples({ width, height, colourType, depth, interlaced, see
     { name: 'IDAT', data: new Uint8Array(deflateSync(Buffer.concat(rows))) },
     { name: 'IEND', data: new Uint8Array() },
   ]);
+}
+
+/** `scene.ora` of a green dot (20 × 10 at 10, 20) on red ground (160 × 90), and `top.png`, 40 × 40 and blue. */
+export async function paintedFiles(folder: string): Promise<void> {
+  const red = await solidPng(160, 90, { r: 200, g: 0, b: 0 });
+  const dot = await solidPng(20, 10, { r: 0, g: 200, b: 0 });
+  const layers = [
+    { name: 'Dot', png: dot, x: 10, y: 20, more: 'composite-op="svg:luminosity"' },
+    { name: 'Ground', png: red, x: 0, y: 0 },
+  ];
+  writeFileSync(join(folder, 'scene.ora'), openRasterOf(layers, 160, 90));
+  writeFileSync(join(folder, 'top.png'), await solidPng(40, 40, { r: 0, g: 0, b: 250 }));
 }

@@ -1,4 +1,9 @@
-import { type ExportKind, SHEET_PAPERS, type SheetPaper } from '@keen-ridge/core/contract/exports';
+import {
+  EXPORTS_OF,
+  type ExportKind,
+  SHEET_PAPERS,
+  type SheetPaper,
+} from '@keen-ridge/core/contract/exports';
 import { pinsOf, planesOf } from '@keen-ridge/core/scene/records';
 import { useState } from 'react';
 import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';
@@ -9,8 +14,7 @@ import { counted } from '../ui/format.ts';
 import { LinkButton } from '../ui/link-button.tsx';
 import { handoffWords as say } from '../words/handoff.ts';
 
-const OF = ['all', 'camera', 'planes'] as const;
-type Of = (typeof OF)[number];
+type Of = (typeof EXPORTS_OF)[number];
 
 /** What other desks need to know of the shot: its numbers, the stage in 3D, the camera sheet. */
 export function DataExports() {
@@ -19,6 +23,7 @@ export function DataExports() {
   const selection = useSessionState((state) => state.selection);
   const { artPx, paper } = usePreferences((state) => state.handoff);
   const [of, setOf] = useState<Of>('all');
+  const [stillsOf, setStillsOf] = useState<(typeof STILLS_OF)[number]>('all');
   const keep = (part: Partial<HandoffSettings>) =>
     setPreferences({ handoff: { ...usePreferences.getState().handoff, ...part } });
   const href = (as: ExportKind, more: Readonly<Record<string, string>> = {}) =>
@@ -37,8 +42,13 @@ export function DataExports() {
           <Select
             label={say.stageDataOf}
             className="w-44"
-            options={OF}
-            words={{ all: say.wholeShot, camera: say.cameraAlone, planes: say.chosenPlanes(chosen.length) }}
+            options={EXPORTS_OF}
+            words={{
+              all: say.wholeShot,
+              camera: say.cameraAlone,
+              datum: say.onTheDatum,
+              planes: say.chosenPlanes(chosen.length),
+            }}
             value={of}
             onChange={setOf}
           />
@@ -54,6 +64,28 @@ export function DataExports() {
               </LinkButton>
             </>
           )}
+        </div>
+      </div>
+      <div>
+        <p className="text-ink-2">{say.stillsMean}</p>
+        <div className="mt-1.5 flex items-end gap-3">
+          <Select
+            label={say.planesAlone}
+            className="w-44"
+            options={STILLS_OF}
+            words={{ all: say.allPlanes, datum: say.onTheDatum, planes: say.chosenPlanes(chosen.length) }}
+            value={stillsOf}
+            onChange={setStillsOf}
+          />
+          <LinkButton
+            href={href(
+              'stills',
+              stillsOf === 'planes' ? { of: stillsOf, planes: selection.join(',') } : { of: stillsOf },
+            )}
+            download
+          >
+            {say.stillSet}
+          </LinkButton>
         </div>
       </div>
       <div>
@@ -97,4 +129,5 @@ export function DataExports() {
   );
 }
 
+const STILLS_OF = ['all', 'datum', 'planes'] as const;
 const PAPER_WORDS: Readonly<Record<SheetPaper, string>> = { A4: 'A4', A3: 'A3', letter: say.letter };

@@ -42,7 +42,8 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
   const { kind } = settings;
   const format = HANDOFF_FORMATS[kind];
   const isFrames = format.made === 'frames';
-  const request = handoffRequest(settings, wish, scene, inOut);
+  const selection = useSessionState((state) => state.selection);
+  const request = handoffRequest(settings, { ...wish, chosen: selection }, scene, inOut);
   const { size, items, patternFault, fault } = handoffOutlook(request, scene, shot.name);
   const needsTool = format.made === 'film' && !filmReady;
   const unsaved = useUnsavedWords();

@@ -1,3 +1,4 @@
+import type { HandoffRequest } from '@keen-ridge/core/contract';
 import {
   checkPattern,
   countFault,
@@ -12,7 +13,6 @@ import {
 } from '@keen-ridge/core/export';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
-import type { WholeRequest } from '../session/choices/handoff-wish.ts';
 
 /** What would come of a request, and the first thing that stands in its way. */
 export interface HandoffOutlook {
@@ -22,7 +22,7 @@ export interface HandoffOutlook {
   readonly fault: string | null;
 }
 
-export function handoffOutlook(request: WholeRequest, scene: Scene, shotName: string): HandoffOutlook {
+export function handoffOutlook(request: HandoffRequest, scene: Scene, shotName: string): HandoffOutlook {
   const { kind, planes, names, scale } = request;
   const format = HANDOFF_FORMATS[kind];
   const size = {

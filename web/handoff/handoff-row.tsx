@@ -66,6 +66,9 @@ const marksOf = (request: NonNullable<Handoff['request']>): string[] =>
     request.planes === 'each' && 'plane by plane',
     request.pass !== 'picture' && request.pass.replace('-', ', '),
     request.burnIn && 'burnt in',
+    request.pins && 'pins',
+    !request.looks && 'without looks',
+    request.chosen && `${request.chosen.ids.length} planes ${request.chosen.shown}`,
     request.take !== '' && request.take,
   ].filter((mark) => typeof mark === 'string');
 

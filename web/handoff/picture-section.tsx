@@ -1,5 +1,15 @@
-import { DEPTH_FILES, type DepthFile, HANDOFF_FORMATS, PASSES, type PassName } from '@keen-ridge/core/export';
+import {
+  CHOSEN_SHOWN,
+  DEPTH_FILES,
+  type DepthFile,
+  HANDOFF_FORMATS,
+  isNumberPass,
+  PASSES,
+  type PassName,
+} from '@keen-ridge/core/export';
 import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';
+import { useSessionState } from '../session/use-session.ts';
+import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { ColourField } from '../ui/fields/colour-field.tsx';
 import { settingTrial } from '../ui/trial.ts';
@@ -14,11 +24,13 @@ const PASS_WORDS: Readonly<Record<PassName, string>> = {
   depth: say.depthPass,
   matte: say.mattes,
   'matte-seen': say.mattesSeen,
+  motion: say.motionPass,
 };
 const PASS_MEANS: Readonly<Record<Exclude<PassName, 'picture'>, string>> = {
   depth: say.depthMeans,
   matte: say.mattesMean,
   'matte-seen': say.mattesSeenMean,
+  motion: say.motionMeans,
 };
 const DEPTH_FILE_WORDS: Readonly<Record<DepthFile, string>> = {
   png: say.depthPng,
@@ -92,7 +104,7 @@ export function PictureSection() {
           {settings.pass !== 'picture' && (
             <p className="mt-1 text-[12px] text-ink-2">{PASS_MEANS[settings.pass]}</p>
           )}
-          {settings.pass === 'depth' && (
+          {isNumberPass(settings.pass) && (
             <div className="mt-2">
               <Choice
                 label={say.depthAs}
@@ -105,6 +117,7 @@ export function PictureSection() {
           )}
         </div>
       )}
+      <Extras settings={settings} keep={keep} isPicture={isPicture} />
       {isFrames && (
         <>
           {isPicture && (
@@ -130,5 +143,47 @@ export function PictureSection() {
         </>
       )}
     </div>
+  );
+}
+
+const CHOSEN = ['as-they-are', ...CHOSEN_SHOWN] as const;
+const CHOSEN_WORDS = { 'as-they-are': say.asTheyAre, alone: say.alone, dimmed: say.dimmed } as const;
+
+interface ExtrasProps {
+  settings: HandoffSettings;
+  keep: (part: Partial<HandoffSettings>) => void;
+  isPicture: boolean;
+}
+
+/** What is drawn more or less than the picture: pins, looks, chosen planes. */
+function Extras({ settings, keep, isPicture }: ExtrasProps) {
+  const chosen = useSessionState((state) => state.selection.length);
+  return (
+    <>
+      <div>
+        <Choice
+          label={`${say.chosenPlanesAre} (${chosen})`}
+          options={CHOSEN}
+          words={CHOSEN_WORDS}
+          value={settings.chosenShown}
+          onChange={(chosenShown) => keep({ chosenShown })}
+        />
+        {settings.chosenShown !== 'as-they-are' && chosen === 0 && (
+          <p className="mt-1 text-[12px] text-ink-2">{say.noneIsChosen}</p>
+        )}
+      </div>
+      {isPicture && (
+        <div className="flex items-end gap-3">
+          <Checkbox checked={settings.pins} onChange={(pins) => keep({ pins })}>
+            {say.drawPins}
+          </Checkbox>
+          <span title={say.withLooksMeans}>
+            <Checkbox checked={settings.looks} onChange={(looks) => keep({ looks })}>
+              {say.withLooks}
+            </Checkbox>
+          </span>
+        </div>
+      )}
+    </>
   );
 }

@@ -6,6 +6,9 @@ import { TextField } from '../ui/fields/text-field.tsx';
 import { Popover } from '../ui/popover.tsx';
 import { handoffWords as say } from '../words/handoff.ts';
 
+/** What a character animator draws to: small, with the numbers of the frames and where the pins are. */
+const GUIDE_FILM = { kind: 'mp4', scalePercent: 50, burnIn: true, pins: true } as const;
+
 /** Hand-offs as they were set, under a name, for every shot: taken with a click, kept with a name. */
 export function Presets() {
   const presets = usePreferences((state) => state.handoffPresets);
@@ -22,6 +25,12 @@ export function Presets() {
   };
   return (
     <div className="mt-2 flex flex-wrap items-center gap-1.5">
+      <Button
+        title={say.guideFilmMeans}
+        onClick={() => setPreferences({ handoff: { ...settings, ...GUIDE_FILM } })}
+      >
+        {say.guideFilm}
+      </Button>
       {presets.map((preset) => (
         <span key={preset.name} className="inline-flex">
           <Button

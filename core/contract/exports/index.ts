@@ -1,5 +1,6 @@
 export {
   EXPORT_KINDS,
+  EXPORTS_OF,
   type ExportKind,
   type ExportQuery,
   exportQuerySchema,

@@ -1,11 +1,8 @@
-import { type HandoffAsked, usualPattern } from '@keen-ridge/core/contract';
-import { HANDOFF_FORMATS } from '@keen-ridge/core/export';
-import type { Scene } from '@keen-ridge/core/scene';
+import { type HandoffRequest, usualPattern } from '@keen-ridge/core/contract';
+import { HANDOFF_FORMATS, isNumberPass, isPlanePass } from '@keen-ridge/core/export';
+import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import type { FrameRange } from '@keen-ridge/core/staging/frame';
 import type { HandoffSettings } from './preferences.ts';
-
-/** A request with nothing left to be said. */
-export type WholeRequest = { [K in keyof HandoffAsked]-?: Exclude<HandoffAsked[K], undefined> };
 
 /** Which frames: all, those between in and out, or two that were typed. */
 export const FRAMES_ASKED = ['whole', 'in-out', 'typed'] as const;
@@ -19,6 +16,8 @@ export interface HandoffWish {
   readonly pattern: string | null;
   readonly startAt: number | null;
   readonly take: string;
+  /** The planes that are chosen in the shot: they are drawn alone or dimmed where the settings say so. */
+  readonly chosen: readonly PlaneId[];
 }
 
 type Length = Pick<Scene, 'lengthFrames'>;
@@ -30,6 +29,7 @@ export const wholeShot = ({ lengthFrames }: Length): HandoffWish => ({
   pattern: null,
   startAt: null,
   take: '',
+  chosen: [],
 });
 
 /** The frames that are meant, both ends counted. */
@@ -53,14 +53,16 @@ export function handoffRequest(
   wish: HandoffWish,
   shot: Length,
   inOut: FrameRange,
-): WholeRequest {
+): HandoffRequest {
   const { kind, handles } = settings;
   const format = HANDOFF_FORMATS[kind];
   const isFrames = format.made === 'frames';
   const pass = isFrames ? settings.pass : 'picture';
-  // Mattes are of planes, depth of all of them.
-  const planes = !isFrames || pass === 'depth' ? 'together' : pass === 'picture' ? settings.planes : 'each';
-  const depth = pass === 'depth' ? 16 : pass === 'picture' ? settings.depth : 8;
+  const isPicture = pass === 'picture';
+  const planesOfFrames = isPicture ? settings.planes : isPlanePass(pass) ? 'each' : 'together';
+  const planes = isFrames ? planesOfFrames : 'together';
+  const depth = isPicture ? settings.depth : isNumberPass(pass) ? 16 : 8;
+  const shown = settings.chosenShown;
   const { firstFrame, lastFrame } = framesOf(wish, shot, inOut);
   return {
     kind,
@@ -71,7 +73,7 @@ export function handoffRequest(
     ground: groundAsked(settings, format.alpha),
     depth: format.depths.includes(depth) ? depth : 8,
     pass,
-    depthFile: pass === 'depth' ? settings.depthFile : 'png',
+    depthFile: isNumberPass(pass) ? settings.depthFile : 'png',
     planes,
     target: isFrames ? settings.target : 'zip',
     names: {
@@ -80,6 +82,9 @@ export function handoffRequest(
       startAt: (isFrames ? wish.startAt : null) ?? neededStart(firstFrame, handles),
     },
     take: wish.take,
-    burnIn: settings.burnIn && pass === 'picture',
+    burnIn: settings.burnIn && isPicture,
+    pins: settings.pins && isPicture,
+    looks: settings.looks || !isPicture,
+    chosen: shown === 'as-they-are' || wish.chosen.length === 0 ? null : { ids: [...wish.chosen], shown },
   };
 }

@@ -1,7 +1,7 @@
 import { GUIDE_FORMATS } from '@keen-ridge/core/contract';
 import { SHEET_PAPERS } from '@keen-ridge/core/contract/exports';
 import { SIZINGS } from '@keen-ridge/core/edits/camera';
-import { DEPTH_FILES, HANDOFF_KINDS, PASSES } from '@keen-ridge/core/export';
+import { CHOSEN_SHOWN, DEPTH_FILES, HANDOFF_KINDS, PASSES } from '@keen-ridge/core/export';
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
 import { z } from 'zod';
 import { create } from 'zustand';
@@ -49,6 +49,9 @@ const handoffSettingsSchema = z.object({
   burnIn: z.boolean(),
   pass: z.enum(PASSES).default('picture'),
   depthFile: z.enum(DEPTH_FILES).default('png'),
+  pins: z.boolean().default(false),
+  looks: z.boolean().default(true),
+  chosenShown: z.enum(['as-they-are', ...CHOSEN_SHOWN]).default('as-they-are'),
   /** Longest side of planes' pictures in a glTF, px. */
   artPx: z.int().min(16).max(8192).default(2048),
   paper: z.enum(SHEET_PAPERS).default('A4'),
@@ -77,6 +80,9 @@ const preferencesSchema = z.object({
     burnIn: false,
     pass: 'picture',
     depthFile: 'png',
+    pins: false,
+    looks: true,
+    chosenShown: 'as-they-are',
     artPx: 2048,
     paper: 'A4',
   }),
