@@ -15,6 +15,7 @@ import { exportRoutes } from './routes/export-routes.ts';
 import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
 import { packageRoutes } from './routes/package-routes.ts';
+import { setRoutes } from './routes/set-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
 import { surveyRoutes } from './routes/survey-routes.ts';
@@ -76,6 +77,7 @@ export function buildApp({
     wallRoutes(db, posters),
     shotRoutes(db, listener),
     shelfRoutes(db),
+    setRoutes(db, survey),
     takeRoutes(db),
     artRoutes(db, posters, desk, survey.maps),
     surveyRoutes(db, survey),

@@ -19,12 +19,24 @@ export {
   type PlaneId,
   pinIdSchema,
   planeIdSchema,
+  type SetId,
+  type SoundId,
+  setIdSchema,
+  soundIdSchema,
 } from './ids.ts';
 export { sceneJsonSchema } from './json-schema.ts';
 export { LIMITS } from './limits.ts';
 export { MIGRATIONS, type Migration, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
 export type { Mount } from './mount.ts';
-export { type Flicker, PASSINGS, type Passing, type Pin, type Plane, planeSchema } from './plane.ts';
+export {
+  type Flicker,
+  PASSINGS,
+  type Passing,
+  type Pin,
+  type Plane,
+  planeSchema,
+  type SetLink,
+} from './plane.ts';
 export {
   type CopyStroke,
   type CutRecipe,
@@ -43,3 +55,4 @@ export {
   type Scene,
   sceneSchema,
 } from './scene.ts';
+export type { Sound } from './sound.ts';

@@ -156,6 +156,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { from: 6, name: 'what is left so, tracks beyond their keys', up: (scene) => scene },
   { from: 7, name: 'keyed looks, blend modes, soft edges, flicker, focus on planes', up: (scene) => scene },
   { from: 8, name: 'pins', up: (scene) => scene },
+  { from: 9, name: 'planes of sets, a sound', up: (scene) => scene },
 ];
 
 /** Brings a scene of any known version to the newest one that `migrations` lead to. */

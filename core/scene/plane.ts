@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { BLEND_MODES, gradeSchema, MOST_SOFT_EDGE_PX } from '../paint/index.ts';
 import { keyed, keyedColour } from './channel.ts';
 import { contentSchema, originSchema } from './content.ts';
-import { pinIdSchema, planeIdSchema } from './ids.ts';
+import { pinIdSchema, planeIdSchema, setIdSchema } from './ids.ts';
 import { coordinate, holdsAtMost, LIMITS, unitInterval } from './limits.ts';
 import { mountSchema } from './mount.ts';
 import { REPEATS, runSchema } from './run.ts';
@@ -79,6 +79,14 @@ export const pinSchema = z.strictObject({
 
 export type Pin = z.infer<typeof pinSchema>;
 
+/**
+ * Where a plane is of a set that several shots use: which of its planes, and whether it is as the set has it or the
+ * shot's own copy.
+ */
+export const setLinkSchema = z.strictObject({ set: setIdSchema, plane: planeIdSchema, follows: z.boolean() });
+
+export type SetLink = z.infer<typeof setLinkSchema>;
+
 export const planeSchema = z.strictObject({
   id: planeIdSchema,
   name: z.string().min(1).max(LIMITS.nameLength.max),
@@ -107,6 +115,7 @@ export const planeSchema = z.strictObject({
   passing: passingSchema.nullable(),
   hidden: z.boolean(),
   locked: z.boolean(),
+  ofSet: setLinkSchema.optional(),
 });
 
 export type Plane = z.infer<typeof planeSchema>;

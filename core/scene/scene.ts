@@ -5,9 +5,10 @@ import { keyFrame, rateSchema } from './channel.ts';
 import { markerIdSchema, type PlaneId, planeIdSchema } from './ids.ts';
 import { holdsAtMost, LIMITS } from './limits.ts';
 import { type Plane, planeSchema } from './plane.ts';
+import { soundSchema } from './sound.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
-export const SCENE_VERSION = 9;
+export const SCENE_VERSION = 10;
 
 export const markerSchema = z.strictObject({
   frame: keyFrame,
@@ -49,6 +50,7 @@ export const sceneSchema = z
     air: airSchema.nullable(),
     filter: filterSchema.nullable(),
     looks: cameraLooksSchema.optional(),
+    sound: soundSchema.nullable().optional(),
     /** What is said about findings of the survey; without a word all are open. */
     survey: surveySchema.optional(),
     markers: z

@@ -45,7 +45,7 @@ export async function archivePackages(
     if (held.path !== path) held = { path, art: (await openPackage(resolve(from, path))).art };
     return held.art.get(id) ?? null;
   };
-  const kept = { name: name ?? nameOf(out), surveyLimits: null, looks: [], shelf: [] };
+  const kept = { name: name ?? nameOf(out), surveyLimits: null, looks: [], shelf: [], sets: [] };
   await writeWhole(resolve(from, out), out, (part) =>
     writeArchive({ kept, shots: shots(), pngOf }, createWriteStream(part), never()),
   );

@@ -1,16 +1,19 @@
+import { randomUUID } from 'node:crypto';
 import type { Archive } from '@keen-ridge/core/contract/archive';
-import type { Scene } from '@keen-ridge/core/scene';
+import { withSetIds } from '@keen-ridge/core/edits/sets';
+import { type Scene, setIdSchema } from '@keen-ridge/core/scene';
 import { readScene } from '@keen-ridge/core/staging/check';
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { notFound } from '../faults/problems.ts';
 import type { Database } from './connection/queryable.ts';
 import { readLooks } from './looks.ts';
-import { keptLooks, productions, shelfPieces, shots, takes } from './schema.ts';
+import { keptLooks, productions, sets, shelfPieces, shots, takes } from './schema.ts';
+import { readSets } from './sets.ts';
 import { readShelf } from './shelf.ts';
 import { readSurveyLimits } from './survey-limits.ts';
 import { readWall } from './wall.ts';
 
-type Kept = Pick<Archive, 'name' | 'surveyLimits' | 'looks' | 'shelf'>;
+type Kept = Pick<Archive, 'name' | 'surveyLimits' | 'looks' | 'shelf' | 'sets'>;
 
 /** What a production holds beside its shots, and the ids of those in their order. */
 export async function readProduction(
@@ -19,16 +22,18 @@ export async function readProduction(
 ): Promise<Kept & { readonly shotIds: string[] }> {
   const production = (await readWall(db)).find((one) => one.id === id);
   if (!production) throw notFound('This production');
-  const [limits, looks, shelf] = [
+  const [limits, looks, shelf, kept] = [
     await readSurveyLimits(db, id),
     await readLooks(db, id),
     await readShelf(db, id),
+    await readSets(db, id),
   ];
   return {
     name: production.name,
     surveyLimits: limits,
     looks: looks.map(({ name, look }) => ({ name, look })),
     shelf: shelf.map(({ name, content, from }) => ({ name, content, from })),
+    sets: kept.map(({ id: set, name, planes }) => ({ id: set, name, planes })),
     shotIds: production.shots.map((shot) => shot.id),
   };
 }
@@ -71,13 +76,18 @@ export const addProduction = (db: Database, made: NewProduction): Promise<{ id: 
       .values({ name, surveyLimits: made.surveyLimits })
       .returning({ id: productions.id });
     const productionId = production!.id;
+    // Under ids of their own: what the archive was made of may still be here.
+    const idOf = new Map(made.sets.map(({ id }) => [id, setIdSchema.parse(randomUUID())]));
+    const here = (scene: Scene) => withSetIds(scene, (set) => idOf.get(set) ?? null);
+    for (const set of made.sets)
+      await tx.insert(sets).values({ ...set, id: idOf.get(set.id)!, productionId });
     for (const [place, shot] of made.shots.entries()) {
       const [row] = await tx
         .insert(shots)
-        .values({ productionId, name: shot.name, scene: shot.scene, place })
+        .values({ productionId, name: shot.name, scene: here(shot.scene), place })
         .returning({ id: shots.id });
       for (const [i, take] of shot.takes.entries())
-        await tx.insert(takes).values({ shotId: row!.id, number: i + 1, ...take });
+        await tx.insert(takes).values({ shotId: row!.id, number: i + 1, ...take, scene: here(take.scene) });
     }
     for (const look of made.looks) await tx.insert(keptLooks).values({ productionId, ...look });
     for (const piece of made.shelf) await tx.insert(shelfPieces).values({ productionId, ...piece });

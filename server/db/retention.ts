@@ -1,10 +1,10 @@
 import { lt, sql } from 'drizzle-orm';
 import type { Database } from './connection/queryable.ts';
-import { art, edits, handoffs, ops, shelfPieces, shots, takes } from './schema.ts';
+import { art, edits, handoffs, ops, sets, shelfPieces, shots, takes } from './schema.ts';
 
 /**
  * Gives up art that came or was last brought in before `before` and that nothing names: no shot, not even a deleted one;
- * no edit of any history, undone and superseded ones too; no take, no piece of a shelf, no hand-off. Returns its ids.
+ * no edit of any history, undone and superseded ones too; no take, no piece of a shelf, no set, no hand-off. Returns its ids.
  */
 export async function dropUnusedArt(db: Database, before: Date): Promise<string[]> {
   // An id is 64 hex digits wherever it stands, so that no shape of any version of the scene can be overlooked.
@@ -15,6 +15,7 @@ export async function dropUnusedArt(db: Database, before: Date): Promise<string[
       union all select patch::text from ${edits}
       union all select inverse::text from ${edits}
       union all select content::text from ${shelfPieces}
+      union all select planes::text from ${sets}
       union all select scene::text from ${handoffs}
     ), named as (
       select distinct found[1] as id from texts, regexp_matches(t, '[0-9a-f]{64}', 'g') as found

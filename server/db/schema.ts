@@ -1,11 +1,13 @@
 import type { HandoffRequest, HandoffState, ShelfContent } from '@keen-ridge/core/contract';
+import type { SoundKind } from '@keen-ridge/core/contract/sound';
 import type { TakenLook } from '@keen-ridge/core/edits/look';
 import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
-import type { ArtRef, Scene } from '@keen-ridge/core/scene';
+import type { ArtRef, Plane, Scene, SetId, SoundId } from '@keen-ridge/core/scene';
 import type { SurveyLimits } from '@keen-ridge/core/survey';
 import type { Ease } from '@keen-ridge/core/timing';
 import {
   customType,
+  doublePrecision,
   index,
   integer,
   jsonb,
@@ -177,6 +179,35 @@ export const keptLooks = pgTable(
   },
   (table) => [index('kept_looks_by_production').on(table.productionId)],
 );
+
+/** Staged planes that several shots follow. */
+export const sets = pgTable(
+  'sets',
+  {
+    id: uuid('id').primaryKey().$type<SetId>(),
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id),
+    name: text('name').notNull(),
+    planes: jsonb('planes').$type<Plane[]>().notNull(),
+    /** Counts up with each change of its planes. */
+    revision: integer('revision').notNull().default(1),
+    madeAt: madeAt(),
+    deletedAt: deletedAt(),
+  },
+  (table) => [index('sets_by_production').on(table.productionId)],
+);
+
+/** Sounds by the SHA-256 of their files. */
+export const sounds = pgTable('sounds', {
+  id: text('id').primaryKey().$type<SoundId>(),
+  kind: text('kind').$type<SoundKind>().notNull(),
+  bytes: bytea('bytes').notNull(),
+  durationSeconds: doublePrecision('duration_seconds').notNull(),
+  /** How loud it is, 100 times a second: the largest of each hundredth, 0 to 255. */
+  peaks: bytea('peaks').notNull(),
+  madeAt: madeAt(),
+});
 
 export const handoffs = pgTable(
   'handoffs',

@@ -105,9 +105,14 @@ export async function readArchive(
       if (bad) leftOut.push(`the shelf’s ${name}: ${artPart(bad.id)} ${faults.get(bad.id)}`);
       return !bad;
     });
+    const sets = archive.sets.flatMap((set) => {
+      const planes = set.planes.filter(({ content }) => !keptArts(content).some(({ id }) => faults.has(id)));
+      if (planes.length < set.planes.length) leftOut.push(`the set ${set.name}: planes that lack their art`);
+      return planes.length === 0 ? [] : [{ ...set, planes }];
+    });
     signal.throwIfAborted();
     const { name, surveyLimits, looks } = archive;
-    return { production: { name, surveyLimits, looks, shelf, shots: whole }, leftOut };
+    return { production: { name, surveyLimits, looks, shelf, sets, shots: whole }, leftOut };
   } finally {
     zip.close();
   }
@@ -124,11 +129,12 @@ function archiveOf(data: unknown, refuse: (why: string) => never): Archive {
 }
 
 /** Every image that is named, once. */
-const wantedArt = ({ shelf }: Archive, shots: readonly NewProduction['shots'][number][]): Set<ArtId> =>
+const wantedArt = ({ shelf, sets }: Archive, shots: readonly NewProduction['shots'][number][]): Set<ArtId> =>
   new Set(
     [...shots.flatMap(({ scene, takes }) => [scene, ...takes.map((take) => take.scene)])]
       .flatMap((scene) => planesOf(scene).flatMap(({ content }) => keptArts(content)))
       .concat(shelf.flatMap(({ content }) => artsOfPiece(content)))
+      .concat(sets.flatMap(({ planes }) => planes.flatMap(({ content }) => keptArts(content))))
       .map(({ id }) => id),
   );
 

@@ -2,7 +2,7 @@ import type { Writable } from 'node:stream';
 import { artPart, sceneText } from '@keen-ridge/core/art/package';
 import { ARCHIVE_VERSION, type Archive, PRODUCTION_PART } from '@keen-ridge/core/contract/archive';
 import type { ArtId, Scene } from '@keen-ridge/core/scene';
-import { sceneArts } from '@keen-ridge/core/staging/content';
+import { keptArts, sceneArts } from '@keen-ridge/core/staging/content';
 import { readProduction, readTakeScenes } from '../db/archive.ts';
 import { readArt, storedOf } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
@@ -57,7 +57,12 @@ export async function writeArchive(
   signal: AbortSignal,
 ): Promise<void> {
   const zip = new ZipFile(to);
-  const arts = new Set<ArtId>(kept.shelf.flatMap(({ content }) => artsOfPiece(content)).map(({ id }) => id));
+  const arts = new Set<ArtId>(
+    [
+      ...kept.shelf.flatMap(({ content }) => artsOfPiece(content)),
+      ...kept.sets.flatMap(({ planes }) => planes.flatMap(({ content }) => keptArts(content))),
+    ].map(({ id }) => id),
+  );
   const put = async (part: string, scene: Scene): Promise<string> => {
     signal.throwIfAborted();
     for (const { id } of sceneArts(scene)) arts.add(id);

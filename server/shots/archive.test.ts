@@ -121,7 +121,7 @@ describe('the archive of a production', () => {
   });
 
   it.each([
-    ['of a newer version', { version: 2 }, /of version 2, and this program knows up to 1/],
+    ['of a newer version', { version: 3 }, /of version 3, and this program knows up to 2/],
     [
       'with a shot that is not there',
       { shots: [{ name: 'x', scene: 'shots/9/scene.json', takes: [] }] },

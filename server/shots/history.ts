@@ -1,5 +1,7 @@
 import type { History, OpRequest, Problem } from '@keen-ridge/core/contract';
 import {
+  differenceBetween,
+  type EditAction,
   inverseOf,
   type Landed,
   landPatch,
@@ -56,6 +58,40 @@ async function takeOp(tx: Queryable, shotId: string, request: OpRequest): Promis
   else if (op.kind === 'undo') await turnEdit(tx, op.edit, 'undone', request, { revision });
   else await turnEdit(tx, op.edit, 'done', request, { patch, revision });
   await keepStep(tx, { shotId, request, editId: wanted.editId, scene, patch, revision });
+}
+
+/** An edit that the server makes by itself, in somebody's name. */
+export interface ServerEdit {
+  readonly opId: string;
+  readonly author: OpRequest['author'];
+  readonly action: EditAction;
+  readonly subject: string;
+}
+
+/**
+ * Changes a shot as it is now by a function of its scene, as an edit like any other: seen by every window, undone by its
+ * author. Nothing is kept where it changes nothing. Returns why it cannot be, or null where it was done.
+ */
+export async function changeShot(
+  tx: Queryable,
+  shotId: string,
+  { opId, author, action, subject }: ServerEdit,
+  change: (scene: Scene) => Scene,
+): Promise<string | null> {
+  const shot = await lockShot(tx, shotId);
+  if (!shot) throw notFound('This shot');
+  const before = sceneOf(shot.scene);
+  const wanted = differenceBetween(before, change(before));
+  if (wanted.length === 0) return null;
+  const landed = landPatch(before, wanted);
+  if (!landed.ok) return landed.error.code === 'conflict' ? 'it cannot be told apart' : landed.error.detail;
+  const { scene, patch } = landed.value;
+  const revision = shot.revision + 1;
+  const op = { kind: 'edit', action, subject, patch } as const;
+  const request: OpRequest = { opId, revision: shot.revision, author, op };
+  await insertEdit(tx, shotId, request, op, { patch, revision });
+  await keepStep(tx, { shotId, request, editId: opId, scene, patch, revision });
+  return null;
 }
 
 /** The edit that an op is about, and what it wants to do to the scene. */

@@ -1,4 +1,5 @@
 import { LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
+import { withOwnCopies } from '@keen-ridge/core/edits/sets';
 import {
   type Author,
   applyPatch,
@@ -180,7 +181,9 @@ export class Session {
     return this.push(action, subject, scene);
   }
 
-  private push(action: EditAction, subject: string, scene: Scene): string | null {
+  private push(action: EditAction, subject: string, made: Scene): string | null {
+    // What follows a set and is changed here is this shot's own from now on.
+    const scene = withOwnCopies(this.state.scene, made);
     const fault = stageFault(scene);
     if (fault) {
       this.set({ preview: null });

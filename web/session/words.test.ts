@@ -11,7 +11,7 @@ const [PAN, ZOOM] = [channelId({ on: 'camera', name: 'panX' }), channelId({ on: 
 
 describe('words for edits', () => {
   it('name every action and what it was done to', () => {
-    expect(EDIT_ACTIONS.length).toBe(90);
+    expect(EDIT_ACTIONS.length).toBe(94);
     const words = EDIT_ACTIONS.map((action) => editWords({ action, subject: 'Sky' }));
     expect(new Set(words).size).toBe(EDIT_ACTIONS.length);
     for (const text of words) expect(text).toMatch(/^[a-z].* Sky$/);

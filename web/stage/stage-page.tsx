@@ -22,6 +22,7 @@ import { MeasureBar } from './measure-bar.tsx';
 import { PinsDock } from './pins/pins-dock.tsx';
 import { PlanePanel } from './plane-panel.tsx';
 import { RockControls } from './rock-controls.tsx';
+import { SetsDock } from './sets/sets-dock.tsx';
 import { SpreadPanel } from './spread/spread-panel.tsx';
 import { StagePicture } from './stage-picture.tsx';
 import { STAND_WIDTH, Stand } from './stand/stand.tsx';
@@ -55,6 +56,7 @@ export function StagePage() {
             <LoopDock />
             <FigureDock />
             <PinsDock />
+            <SetsDock />
             <HistoryDock />
             <ViewDock />
           </div>

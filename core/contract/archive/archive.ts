@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { LIMITS } from '../../scene/index.ts';
 import { newShelfPieceSchema } from '../art.ts';
+import { newSetSchema } from '../sets/index.ts';
 import { surveyLimitsSchema } from '../survey.ts';
 import { newKeptLookSchema } from '../wall/index.ts';
 
-export const ARCHIVE_VERSION = 1;
+export const ARCHIVE_VERSION = 2;
 /** The part of an archive that says what is in it. */
 export const PRODUCTION_PART = 'production.json';
 
@@ -14,7 +15,8 @@ const name = z.string().min(1).max(LIMITS.nameLength.max);
 /** A whole production: its shots and takes, each with its scene in a part of its own, and what it keeps. */
 export const archiveSchema = z.strictObject({
   format: z.literal('keen-ridge-production'),
-  version: z.literal(ARCHIVE_VERSION),
+  /** The first knew no sets. */
+  version: z.union([z.literal(1), z.literal(ARCHIVE_VERSION)]),
   name,
   surveyLimits: surveyLimitsSchema.nullable(),
   /** In their order. */
@@ -29,6 +31,7 @@ export const archiveSchema = z.strictObject({
     .max(10_000),
   looks: z.array(newKeptLookSchema).max(10_000),
   shelf: z.array(newShelfPieceSchema).max(10_000),
+  sets: z.array(newSetSchema).max(10_000).default([]),
 });
 export type Archive = z.infer<typeof archiveSchema>;
 

@@ -1,7 +1,7 @@
 import { renamePlane, setPlanesHidden } from '@keen-ridge/core/edits/planes';
 import type { Plane } from '@keen-ridge/core/scene';
 import type { Root } from '@keen-ridge/core/stage';
-import { Anchor, Eye, EyeOff, Lock, MoveHorizontal } from 'lucide-react';
+import { Anchor, Eye, EyeOff, Link2, Lock, MoveHorizontal, Unlink } from 'lucide-react';
 import { memo } from 'react';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
@@ -99,12 +99,18 @@ export const StandLabel = memo(function StandLabel({
   );
 });
 
-/** Small signs for what else a plane does: it runs, rides on another, or is locked. */
+/** Small signs for what else a plane does: it runs, rides on another, is of a set, or is locked. */
 function PlaneSigns({ plane }: { plane: Plane }) {
   return (
     <span className="flex shrink-0 gap-0.5 text-ink-2">
       {plane.run && <MoveHorizontal size={11} aria-label={say.runs} />}
       {plane.mount.on === 'plane' && <Anchor size={11} aria-label={say.ridesOnAPlane} />}
+      {plane.ofSet &&
+        (plane.ofSet.follows ? (
+          <Link2 size={11} aria-label={say.followsASet} />
+        ) : (
+          <Unlink size={11} aria-label={say.ownCopyOfASet} />
+        ))}
       {plane.locked && <Lock size={11} aria-label={say.locked} />}
     </span>
   );

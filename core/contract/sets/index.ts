@@ -1,0 +1,16 @@
+export {
+  type NewSet,
+  newSetSchema,
+  type ProductionSet,
+  productionSetSchema,
+  type SetChange,
+  type SetChanged,
+  type SetFindings,
+  type SetUser,
+  setChangedSchema,
+  setChangeSchema,
+  setFindingsSchema,
+  setListSchema,
+  setNameSchema,
+  setUserSchema,
+} from './sets.ts';

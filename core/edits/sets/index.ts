@@ -1,0 +1,12 @@
+export {
+  followAgain,
+  followersOf,
+  followingSet,
+  followSet,
+  type PlanesOfSet,
+  planesForSet,
+  setAsHere,
+  withOwnCopies,
+  withSet,
+  withSetIds,
+} from './sets.ts';
