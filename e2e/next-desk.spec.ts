@@ -195,3 +195,58 @@ test('a package that is dropped on the wall is a shot again; chosen shots are ha
   const back = page.getByRole('region', { name: `${name} 2`, exact: true });
   await expect(back.getByRole('link', { name: /^Open / })).toHaveCount(2);
 });
+
+test('a set is used in two shots: a depth that is set right in one is right in both, and one keeps its own copy', async ({
+  page,
+  app,
+}) => {
+  await makeShot(page, app.url, 'First', 24);
+  await importJetty(page);
+  await goToStep(page, 'Stage');
+  await standRow(page, 'Evening sky').click();
+  await page.getByRole('button', { name: 'Sets', exact: true }).click();
+  await dock(page).getByLabel('Name of the set').fill('Jetty');
+  await dock(page).getByRole('button', { name: 'Make a set of 1 plane' }).click();
+  const set = dock(page).getByRole('region', { name: 'Jetty' });
+  await expect(set).toContainText('1 follow here');
+  await saved(page);
+  const first = page.url();
+
+  // A second shot of the same production uses it.
+  await page.goto(app.url);
+  const production = page.getByRole('region', { name: 'Production of First', exact: true });
+  await production.getByRole('button', { name: 'New shot' }).click();
+  await page.getByLabel('Name').fill('Second');
+  await page.getByRole('button', { name: 'Make shot' }).click();
+  await page.waitForURL(/\/art$/);
+  await goToStep(page, 'Stage');
+  await set.getByRole('button', { name: 'Use here' }).click();
+  await expect(set).toContainText('1 follow here');
+  await expect(set).toContainText('Also in First');
+  await saved(page);
+  const second = page.url();
+
+  await page.goto(first);
+  await standRow(page, 'Evening sky').click();
+  const depth = page.getByRole('textbox', { name: 'Depth', exact: true });
+  await fillNumber(depth, '480');
+  await expect(set).toContainText('Own copies: Evening sky');
+  // Undone, it follows again; made again, it is given to the set.
+  await page.keyboard.press('Control+z');
+  await expect(set).not.toContainText('Own copies');
+  await page.keyboard.press('Control+Shift+z');
+  await set.getByRole('button', { name: 'Give to the set …' }).click();
+  await expect(set).toContainText('1 shot will change too: Second.');
+  await set.getByRole('button', { name: 'Give to the set', exact: true }).click();
+  await expect(set.getByRole('status')).toContainText('1 shot followed.');
+  await expect(set.getByRole('link', { name: 'Second' })).toBeVisible();
+  await expect(set).toContainText('1 follow here');
+
+  await page.goto(second);
+  await standRow(page, 'Evening sky').click();
+  await expect(depth).toHaveValue('+480');
+  await fillNumber(depth, '200');
+  await expect(set).toContainText('Own copies: Evening sky');
+  await set.getByRole('button', { name: 'Follow again' }).click();
+  await expect(depth).toHaveValue('+480');
+});

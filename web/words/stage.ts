@@ -236,7 +236,7 @@ export const stageWords = {
   followAgain: 'Follow again',
   followAgainMeans: 'They are as the set has them, and follow it',
   noShotFollows: 'No other shot follows them.',
-  shotsFollow: (shots: string, names: string) => `${shots} follow and change too: ${names}.`,
+  shotsFollow: (shots: string, names: string) => `${shots} will change too: ${names}.`,
   haveFollowed: (shots: string) => `${shots} followed.`,
   couldNotFollow: (name: string, why: string) => `${name} could not follow: ${why}`,
   surveyingThem: 'Surveying the shots that use it …',

@@ -100,6 +100,7 @@ function SetSection({ set }: { set: ProductionSet }) {
   const { shot } = session;
   const scene = useCalmScene();
   const away = useSetChange(shot.productionId, putSetAway);
+  const [given, setGiven] = useState<SetChanged | null>(null);
   const here = planesOf(scene).filter(({ ofSet }) => ofSet?.set === set.id);
   const own = here.filter(({ ofSet }) => !ofSet?.follows);
   const others = set.users.filter(({ shotId }) => shotId !== shot.id);
@@ -133,19 +134,27 @@ function SetSection({ set }: { set: ProductionSet }) {
           {say.putAway}
         </Button>
       </div>
-      {own.length > 0 && <OwnCopies set={set} own={own} />}
+      {own.length > 0 && <OwnCopies set={set} own={own} onGiven={setGiven} />}
+      {own.length === 0 && given && <SetFindingsList set={set} changed={given} />}
     </section>
   );
 }
 
 /** The planes that this shot has its own copies of: given to all that follow, or given up. */
-function OwnCopies({ set, own }: { set: ProductionSet; own: readonly Plane[] }) {
+function OwnCopies({
+  set,
+  own,
+  onGiven,
+}: {
+  set: ProductionSet;
+  own: readonly Plane[];
+  onGiven: (changed: SetChanged) => void;
+}) {
   const session = useSession();
   const { shot } = session;
   const author = useAuthor();
   const give = useSetChange(shot.productionId, changeSet);
   const [asked, setAsked] = useState(false);
-  const [given, setGiven] = useState<SetChanged | null>(null);
   const following = set.users.filter(({ shotId, follow }) => shotId !== shot.id && follow > 0);
   const ids = new Set(own.map(({ id }) => id));
   const follow = (planes: readonly Plane[]) =>
@@ -154,8 +163,7 @@ function OwnCopies({ set, own }: { set: ProductionSet; own: readonly Plane[] }) 
     const planes = setAsHere(session.state.scene, set, ids);
     const done = (changed: SetChanged) => {
       follow(planes);
-      setAsked(false);
-      setGiven(changed);
+      onGiven(changed);
     };
     give.mutate({ id: set.id, change: { planes, revision: set.revision, author } }, { onSuccess: done });
   };
@@ -192,7 +200,6 @@ function OwnCopies({ set, own }: { set: ProductionSet; own: readonly Plane[] }) 
           {give.error.message}
         </p>
       )}
-      {given && <SetFindingsList set={set} changed={given} />}
     </div>
   );
 }
