@@ -59,7 +59,7 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   farm: ['faults', 'db', 'film', 'storage', 'threads', 'pictures'],
   handoff: ['faults', 'db', 'film', 'storage', 'threads', 'pictures', 'farm'],
   imports: ['faults', 'db', 'art', 'storage', 'threads'],
-  shots: ['faults', 'db', 'art', 'storage'],
+  shots: ['faults', 'db', 'art', 'film', 'storage'],
   survey: ['faults', 'db', 'art', 'film', 'storage', 'threads', 'pictures'],
   exports: ['faults', 'db', 'film', 'storage', 'pictures', 'survey'],
   routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'survey', 'pictures', 'handoff', 'exports'],

@@ -18,6 +18,7 @@ import { packageRoutes } from './routes/package-routes.ts';
 import { setRoutes } from './routes/set-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
+import { soundRoutes } from './routes/sound-routes.ts';
 import { surveyRoutes } from './routes/survey-routes.ts';
 import { takeRoutes } from './routes/take-routes.ts';
 import { wallRoutes } from './routes/wall-routes.ts';
@@ -42,6 +43,7 @@ const isFile = (path: string): boolean =>
   path === '/art' ||
   path === '/art/pixels' ||
   path === '/archives' ||
+  path === '/sounds' ||
   /^\/productions\/[^/]+\/packages$/.test(path);
 
 /** The application without a port: main.ts wires and listens, tests ask it directly. */
@@ -78,6 +80,7 @@ export function buildApp({
     shotRoutes(db, listener),
     shelfRoutes(db),
     setRoutes(db, survey),
+    soundRoutes(db, desk),
     takeRoutes(db),
     artRoutes(db, posters, desk, survey.maps),
     surveyRoutes(db, survey),

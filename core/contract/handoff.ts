@@ -70,6 +70,8 @@ const requestShape = z.strictObject({
   /** Named in files and burnt in. */
   take: z.string().max(200).default(''),
   burnIn: z.boolean().default(false),
+  /** Whether the sound of the shot is heard in a film that can hold one. */
+  sound: z.boolean().default(false),
   /** Whether pins are drawn with their names. */
   pins: z.boolean().default(false),
   /** Whether planes leave with grades, air, blur, focus and filter; of the picture alone. */

@@ -29,6 +29,8 @@ export interface HandoffFormat {
   /** Frames a second that it can show, at most; null where any. */
   readonly mostRate: number | null;
   readonly mostFrames: number;
+  /** Whether it can hold a sound. */
+  readonly sound: boolean;
   /** Blocks of 16 × 16 px that a picture may be made of; null where only its sides count. */
   readonly mostMacroblocks: number | null;
 }
@@ -39,6 +41,7 @@ const film = {
   leastPx: 1,
   mostRate: null,
   mostFrames: 200_000,
+  sound: true,
   mostMacroblocks: null,
 } as const;
 
@@ -53,6 +56,7 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     mostPx: 16_384,
     mostRate: null,
     mostFrames: 200_000,
+    sound: false,
     mostMacroblocks: null,
   },
   webm: { ...film, extension: 'webm', alpha: true, even: true, mostPx: 16_384 },
@@ -78,8 +82,17 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     mostPx: 16_384,
     mostRate: 50,
     mostFrames: 5000,
+    sound: false,
   },
-  apng: { ...film, extension: 'apng', alpha: true, even: false, mostPx: 16_384, mostFrames: 20_000 },
+  apng: {
+    ...film,
+    extension: 'apng',
+    alpha: true,
+    even: false,
+    mostPx: 16_384,
+    mostFrames: 20_000,
+    sound: false,
+  },
   'contact-sheet': {
     made: 'sheet',
     extension: 'png',
@@ -90,6 +103,7 @@ export const HANDOFF_FORMATS: Readonly<Record<HandoffKind, HandoffFormat>> = {
     mostPx: 16_384,
     mostRate: null,
     mostFrames: 200_000,
+    sound: false,
     mostMacroblocks: null,
   },
 };

@@ -64,6 +64,7 @@ export interface OutputAsked {
   readonly take: string;
   readonly burnIn: boolean;
   readonly pins: boolean;
+  readonly sound: boolean;
   readonly looks: boolean;
   readonly chosen: ChosenPlanes | null;
   readonly pass: PassName;
@@ -89,7 +90,7 @@ const PASS_WORDS: Readonly<Record<PassName, string | null>> = {
 /** The file name of a hand-off: another for all that would look otherwise, so that none takes another's place. */
 export function outputName(shotName: string, asked: OutputAsked): string {
   const { kind, firstFrame, lastFrame, handles, scale, depth, planes, take, names, pass, depthFile } = asked;
-  const { burnIn, pins, looks, chosen } = asked;
+  const { burnIn, pins, sound, looks, chosen } = asked;
   const format = HANDOFF_FORMATS[kind];
   const first = names.startAt ?? firstFrame - handles;
   const last = first + lastFrame - firstFrame + 2 * handles;
@@ -105,6 +106,7 @@ export function outputName(shotName: string, asked: OutputAsked): string {
     scale !== 1 && `${Math.round(scale * 10_000) / 100}pc`,
     burnIn && 'burnt-in',
     pins && 'pins',
+    sound && format.sound && 'sound',
     !looks && 'without-looks',
     chosen && chosenStem(chosen),
   ];

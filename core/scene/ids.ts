@@ -23,11 +23,3 @@ export type PinId = z.infer<typeof pinIdSchema>;
 export const setIdSchema = z.uuid().brand<'SetId'>();
 
 export type SetId = z.infer<typeof setIdSchema>;
-
-/** SHA-256 of the bytes of a sound's file, lower-case hex. */
-export const soundIdSchema = z
-  .string()
-  .regex(/^[0-9a-f]{64}$/, 'is not a SHA-256 in lower-case hex')
-  .brand<'SoundId'>();
-
-export type SoundId = z.infer<typeof soundIdSchema>;

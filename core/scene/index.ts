@@ -20,9 +20,7 @@ export {
   pinIdSchema,
   planeIdSchema,
   type SetId,
-  type SoundId,
   setIdSchema,
-  soundIdSchema,
 } from './ids.ts';
 export { sceneJsonSchema } from './json-schema.ts';
 export { LIMITS } from './limits.ts';
@@ -55,4 +53,3 @@ export {
   type Scene,
   sceneSchema,
 } from './scene.ts';
-export type { Sound } from './sound.ts';

@@ -5,7 +5,7 @@ import { keyFrame, rateSchema } from './channel.ts';
 import { markerIdSchema, type PlaneId, planeIdSchema } from './ids.ts';
 import { holdsAtMost, LIMITS } from './limits.ts';
 import { type Plane, planeSchema } from './plane.ts';
-import { soundSchema } from './sound.ts';
+import { soundSchema } from './sound/index.ts';
 
 /** The version this program writes. Older scenes are migrated, newer ones refused with a reason. */
 export const SCENE_VERSION = 10;

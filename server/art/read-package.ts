@@ -13,6 +13,8 @@ export interface ReadShot {
   readonly scene: Scene;
   /** A sentence for each plane that is left out, naming what its art lacks. */
   readonly leftOut: readonly string[];
+  /** The file of its sound, as it is said to be. */
+  readonly sound: Uint8Array | null;
 }
 
 /** Why a package cannot be opened at all. */
@@ -46,8 +48,10 @@ export async function readShotPackage(
     const bad = keptArts(content).find((one) => broken.has(one.id));
     if (bad) leftOut.set(id, `${name}: ${artPart(bad.id)} ${broken.get(bad.id)}`);
   }
-  if (leftOut.size === 0) return ok({ scene, leftOut: [] });
-  return ok({ scene: deletePlanes(scene, new Set(leftOut.keys())), leftOut: [...leftOut.values()] });
+  const sound = opened.value.sound ?? null;
+  if (leftOut.size === 0) return ok({ scene, leftOut: [], sound });
+  const rest = deletePlanes(scene, new Set(leftOut.keys()));
+  return ok({ scene: rest, leftOut: [...leftOut.values()], sound });
 }
 
 /** Why an image cannot be kept; null where it is. */

@@ -5,11 +5,13 @@ import { basename, join, resolve } from 'node:path';
 import { type ShotPackage, writePackage } from '@keen-ridge/core/art/package';
 import { fileStem } from '@keen-ridge/core/export';
 import type { ArtId } from '@keen-ridge/core/scene';
+import type { SoundId } from '@keen-ridge/core/scene/sound';
 import { sceneArts } from '@keen-ridge/core/staging/content';
 import { artIdOf } from '../db/art.ts';
 import { ProblemError } from '../faults/problems.ts';
-import { readArchive } from '../shots/archive-in.ts';
-import { type ArchivedShot, writeArchive } from '../shots/archive-out.ts';
+import { readArchive } from '../shots/archive/archive-in.ts';
+import { type ArchivedShot, writeArchive } from '../shots/archive/archive-out.ts';
+import { soundIdOf } from '../shots/take-sound.ts';
 import { openPackage } from './package-file.ts';
 import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
@@ -33,21 +35,24 @@ export async function archivePackages(
   const artIn = new Map<string, string>();
   async function* shots(): AsyncGenerator<ArchivedShot> {
     for (const path of paths) {
-      const { scene, art } = await openPackage(resolve(from, path));
+      const { scene, art, sound } = await openPackage(resolve(from, path));
       for (const id of art.keys()) artIn.set(id, path);
+      if (scene.sound && sound) artIn.set(scene.sound.id, path);
       yield { name: nameOf(path), scene, takes: [] };
     }
   }
-  let held: { readonly path: string; readonly art: ShotPackage['art'] } = { path: '', art: new Map() };
-  const pngOf = async (id: ArtId): Promise<Uint8Array | null> => {
+  let held: { readonly path: string; readonly shot: ShotPackage | null } = { path: '', shot: null };
+  const shotWith = async (id: ArtId | SoundId): Promise<ShotPackage | null> => {
     const path = artIn.get(id);
     if (path === undefined) return null;
-    if (held.path !== path) held = { path, art: (await openPackage(resolve(from, path))).art };
-    return held.art.get(id) ?? null;
+    if (held.path !== path) held = { path, shot: await openPackage(resolve(from, path)) };
+    return held.shot;
   };
+  const pngOf = async (id: ArtId) => (await shotWith(id))?.art.get(id) ?? null;
+  const soundOf = async (id: SoundId) => (await shotWith(id))?.sound ?? null;
   const kept = { name: name ?? nameOf(out), surveyLimits: null, looks: [], shelf: [], sets: [] };
   await writeWhole(resolve(from, out), out, (part) =>
-    writeArchive({ kept, shots: shots(), pngOf }, createWriteStream(part), never()),
+    writeArchive({ kept, shots: shots(), pngOf, soundOf }, createWriteStream(part), never()),
   );
   return `${out}: ${paths.length} ${paths.length === 1 ? 'shot' : 'shots'}`;
 }
@@ -63,8 +68,13 @@ export async function unpackArchive(
     await writeFile(join(images, id), png);
     return null;
   };
+  const keepSound = async (id: SoundId, bytes: Uint8Array): Promise<string | null> => {
+    if (soundIdOf(bytes) !== id) return 'is damaged, its SHA-256 differs';
+    await writeFile(join(images, id), bytes);
+    return null;
+  };
   try {
-    const opened = await readArchive(path, resolve(from, path), { keepArt, signal: never() });
+    const opened = await readArchive(path, resolve(from, path), { keepArt, keepSound, signal: never() });
     for (const line of opened.leftOut) warn(`${path}: ${line}; it is left out`);
     await told(out, () => mkdir(resolve(from, out), { recursive: true }));
     const taken = new Set<string>();
@@ -73,7 +83,8 @@ export async function unpackArchive(
       const art = new Map<ArtId, Uint8Array>();
       for (const id of ids) art.set(id, new Uint8Array(await readFile(join(images, id))));
       const said = join(out, `${freeStem(fileStem(name), taken)}.zip`);
-      const bytes = writePackage({ scene, art });
+      const sound = scene.sound && new Uint8Array(await readFile(join(images, scene.sound.id)));
+      const bytes = writePackage({ scene, art, ...(sound ? { sound } : {}) });
       await writeWhole(resolve(from, said), said, (part) => writeFile(part, bytes));
     }
     const { length } = opened.production.shots;

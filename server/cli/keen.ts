@@ -30,7 +30,7 @@ const HELP = `keen: Keen Ridge without the browser, no database needed
   render <package> --out DIR|FILE [--frames 1-24] [--scale 0.5] [--threads N] [--depth 8|16]
          [--ground clear|black|#rrggbb] [--pass depth|matte|matte-seen|motion]
          [--depth-as png|exr-half|exr-float] [--each] [--alone NAME,NAME] [--dim NAME,NAME]
-         [--pins] [--numbers] [--without-looks]
+         [--pins] [--numbers] [--sound] [--without-looks]
          [--as png|webm|webm-av1|mp4|ffv1|gif|apng|contact-sheet]
        numbered PNGs in a folder, or a film or sheet as one file: the same bytes as a hand-off of the server
   export <package> --as csv|json|glb|sheet|stills --out FILE [--of camera|datum|NAME,NAME] [--art 2048]
@@ -80,6 +80,7 @@ function parse(args: readonly string[]) {
         dim: text,
         pins: flag,
         numbers: flag,
+        sound: flag,
         each: flag,
         'without-looks': flag,
         json: { type: 'boolean' },
@@ -141,6 +142,7 @@ const renderWishes = (verb: string, values: ReturnType<typeof parse>['values'], 
   dim: values.dim,
   pins: values.pins ?? false,
   numbers: values.numbers ?? false,
+  sound: values.sound ?? false,
   plainPaint: values['without-looks'] ?? false,
   each: values.each ?? false,
   from,

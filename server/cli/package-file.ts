@@ -2,6 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { type PackageFault, readPackage, type ShotPackage } from '@keen-ridge/core/art/package';
 import { artIdOf } from '../db/art.ts';
+import { soundIdOf } from '../shots/take-sound.ts';
 import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
 
@@ -43,5 +44,8 @@ export async function openPackage(path: string): Promise<ShotPackage> {
   for (const [id, png] of read.value.art) {
     if (artIdOf(png) !== id) throw new UsageFault(`${path}: art/${id}.png is damaged, its SHA-256 differs`);
   }
+  const { sound, scene } = read.value;
+  if (sound && soundIdOf(sound) !== scene.sound?.id)
+    throw new UsageFault(`${path}: the sound is damaged, its SHA-256 differs`);
   return read.value;
 }

@@ -1,4 +1,4 @@
-import { mkdir } from 'node:fs/promises';
+import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
 import { groundOf, handoffRequestSchema } from '@keen-ridge/core/contract';
 import {
@@ -20,7 +20,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { itemsOf, pictureOf, planOfItem } from '../farm/planned-pictures.ts';
 import { isDiskFull } from '../faults/cause.ts';
 import { filmToolPresent } from '../film/film-writer.ts';
-import { writeOutput } from '../handoff/write-output.ts';
+import { wantsSound, writeOutput } from '../handoff/write-output.ts';
 import { pngOfFrame } from '../pictures/encode-frame.ts';
 import { ArtMissing, type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
 import { readFrames, readGround, readPlanes, readScale, readWhole } from './arguments.ts';
@@ -49,6 +49,8 @@ export interface RenderOptions {
   readonly dim: string | undefined;
   readonly pins: boolean;
   readonly numbers: boolean;
+  /** The sound of the shot is heard in the film. */
+  readonly sound: boolean;
   readonly plainPaint: boolean;
   readonly each: boolean;
   readonly from: string;
@@ -64,7 +66,7 @@ function readChosen(scene: Scene, { alone, dim }: RenderOptions): ChosenPlanes |
 
 /** Frames or film of a package, by the same pool, kernel and writers as the server's hand-off: the same bytes. */
 export async function render(path: string, options: RenderOptions): Promise<string> {
-  const { scene, art } = await openPackage(resolve(options.from, path));
+  const { scene, art, sound } = await openPackage(resolve(options.from, path));
   const { first, last } = readFrames(options.frames ?? `1-${scene.lengthFrames}`, scene.lengthFrames);
   const kind = HANDOFF_KINDS.find((known) => known === options.as);
   if (!kind) throw new UsageFault(`--as ${options.as}: there are ${HANDOFF_KINDS.join(', ')}`);
@@ -83,6 +85,7 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     chosen: readChosen(scene, options),
     pins: options.pins,
     burnIn: options.numbers,
+    sound: options.sound,
     looks: !options.plainPaint,
     depthFile: DEPTH_FILES.find((known) => known === (options.depthAs ?? 'png')),
     ...(isPlanePass(pass) || options.each
@@ -106,8 +109,10 @@ export async function render(path: string, options: RenderOptions): Promise<stri
   await told(options.out, () => mkdir(isFrames ? out : dirname(out), { recursive: true }));
   const asked = { scene, shotName: fileStem(basename(path).replace(/\.zip$/i, '')), request: request.data };
   const items = itemsOf(asked);
-  const write = (renderer: FrameRenderer) => (to: string) =>
-    renderer.withArt(scene, () =>
+  const soundPath = sound && wantsSound(asked) ? `${out}.sound.part` : null;
+  const write = (renderer: FrameRenderer) => async (to: string) => {
+    if (sound && soundPath) await writeFile(soundPath, sound);
+    await renderer.withArt(scene, () =>
       writeOutput({
         asked,
         items,
@@ -120,11 +125,13 @@ export async function render(path: string, options: RenderOptions): Promise<stri
           );
         },
         path: to,
+        soundPath,
         startedAt: new Date(),
         signal: new AbortController().signal,
         onPicture: () => {},
       }),
     );
+  };
   try {
     return await withRenderer(
       art,
@@ -144,5 +151,7 @@ export async function render(path: string, options: RenderOptions): Promise<stri
     if (error instanceof ArtMissing) throw new UsageFault(`${path}: ${error.message}`);
     if (isDiskFull(error)) throw new UsageFault(`${options.out}: the disk is full`);
     throw error;
+  } finally {
+    if (soundPath) await rm(soundPath, { force: true });
   }
 }

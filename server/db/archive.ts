@@ -6,10 +6,10 @@ import { readScene } from '@keen-ridge/core/staging/check';
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { notFound } from '../faults/problems.ts';
 import type { Database } from './connection/queryable.ts';
-import { readLooks } from './looks.ts';
+import { readLooks } from './kept/looks.ts';
+import { readSets } from './kept/sets.ts';
+import { readShelf } from './kept/shelf.ts';
 import { keptLooks, productions, sets, shelfPieces, shots, takes } from './schema.ts';
-import { readSets } from './sets.ts';
-import { readShelf } from './shelf.ts';
 import { readSurveyLimits } from './survey-limits.ts';
 import { readWall } from './wall.ts';
 

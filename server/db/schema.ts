@@ -1,8 +1,10 @@
+import type { SoundKind } from '@keen-ridge/core/art/sound';
 import type { HandoffRequest, HandoffState, ShelfContent } from '@keen-ridge/core/contract';
-import type { SoundKind } from '@keen-ridge/core/contract/sound';
+
 import type { TakenLook } from '@keen-ridge/core/edits/look';
 import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
-import type { ArtRef, Plane, Scene, SetId, SoundId } from '@keen-ridge/core/scene';
+import type { ArtRef, Plane, Scene, SetId } from '@keen-ridge/core/scene';
+import type { SoundId } from '@keen-ridge/core/scene/sound';
 import type { SurveyLimits } from '@keen-ridge/core/survey';
 import type { Ease } from '@keen-ridge/core/timing';
 import {

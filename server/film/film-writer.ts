@@ -10,6 +10,43 @@ export interface FilmFormat {
   readonly rate: Rational;
   /** Whether clear places stay clear. */
   readonly alpha: boolean;
+  readonly sound?: FilmSound | null;
+}
+
+/** A file of sound, from how many seconds into it the film begins (negative: it begins later), and the film's length. */
+export interface FilmSound {
+  readonly path: string;
+  readonly fromSeconds: number;
+  readonly filmSeconds: number;
+  /** 0 to 1. */
+  readonly volume: number;
+}
+
+/** Kinds of film that can hold a sound, and how it is coded in each. */
+const SOUND_CODECS: Readonly<Partial<Record<FilmFormat['kind'], string>>> = {
+  webm: '-c:a libopus -b:a 160k',
+  'webm-av1': '-c:a libopus -b:a 160k',
+  mp4: '-c:a aac -b:a 192k',
+  ffv1: '-c:a flac',
+};
+
+/**
+ * The sound cut and laid to the film to the sample: what lies before the film is left out, silence stands where there is
+ * none, and it ends with the film.
+ */
+function soundArguments({ kind, sound }: FilmFormat): { input: string[]; output: string[] } {
+  const codec = SOUND_CODECS[kind];
+  if (!sound || !codec) return { input: [], output: [] };
+  const { path, fromSeconds, filmSeconds, volume } = sound;
+  const place =
+    fromSeconds >= 0
+      ? `atrim=start=${fromSeconds},asetpts=PTS-STARTPTS`
+      : `adelay=${Math.round(-fromSeconds * 48_000)}S:all=1`;
+  const laid = `[1:a:0]aresample=48000,${place},volume=${volume},apad,atrim=duration=${filmSeconds}[sound]`;
+  return {
+    input: ['-i', path],
+    output: ['-filter_complex', laid, '-map', '0:v', '-map', '[sound]', ...codec.split(' ')],
+  };
 }
 
 const LOOK_AGAIN_MS = 5000;
@@ -86,7 +123,9 @@ export class FilmWriter {
     const { widthPx, heightPx, rate } = format;
     const input = ['-f', 'rawvideo', '-pixel_format', 'rgba', '-video_size', `${widthPx}x${heightPx}`];
     const timing = ['-framerate', `${rate.num}/${rate.den}`, '-i', 'pipe:0'];
-    const args = ['-v', 'error', '-y', ...input, ...timing, ...codecArguments(format), path];
+    const heard = soundArguments(format);
+    const made = [...heard.output, ...codecArguments(format), path];
+    const args = ['-v', 'error', '-y', ...input, ...timing, ...heard.input, ...made];
     this.encoder = spawn('ffmpeg', args, { stdio: ['pipe', 'ignore', 'pipe'] });
     this.encoder.stderr.on('data', (text) => {
       this.said += String(text);

@@ -54,6 +54,7 @@ import { notFound, ProblemError } from '../faults/problems.ts';
 import { filmToolPresent, outputReason } from '../film/film-writer.ts';
 import { type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
 import { settle } from '../storage/durable.ts';
+import { withSoundFile } from './sound-file.ts';
 import { type OutputToWrite, writeOutput } from './write-output.ts';
 
 /** Hand-offs whose files are written at once; the others wait their turn, though their frames may come already. */
@@ -421,8 +422,10 @@ export class HandoffDesk {
       this.closing.signal,
     );
     const pngOf = (index: number) => waiting.png(id, keys[index] as string, signal);
-    const output = { asked: handoff, items, pngOf, path, startedAt, signal, onPicture };
-    await (direct ? this.writeHere(direct, output) : writeOutput(output));
+    await withSoundFile(db, handoff, path, (soundPath) => {
+      const output = { asked: handoff, items, pngOf, path, soundPath, startedAt, signal, onPicture };
+      return direct ? this.writeHere(direct, output) : writeOutput(output);
+    });
     await saying;
     const seconds = (Date.now() - startedAt.getTime()) / 1000;
     const fileName = outputName(handoff.shotName, request);

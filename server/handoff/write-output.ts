@@ -8,10 +8,12 @@ import {
   type HandoffItem,
   MOTION_NOTE,
 } from '@keen-ridge/core/export';
+import { secondsOfFrames } from '@keen-ridge/core/timing';
+import { secondsIntoSound } from '@keen-ridge/core/timing/sound';
 import { inOrder } from '../farm/in-order.ts';
 import type { PicturesAsked } from '../farm/planned-pictures.ts';
 import { contactSheet } from '../film/contact-sheet.ts';
-import { FilmWriter } from '../film/film-writer.ts';
+import { type FilmSound, FilmWriter } from '../film/film-writer.ts';
 import { rgbaOfPng } from '../pictures/encode-frame.ts';
 import { depthNumbers, exrOfPass, motionNumbers } from '../pictures/exr.ts';
 import { scaledSize } from '../pictures/frame-renderer.ts';
@@ -27,6 +29,8 @@ export interface OutputToWrite {
   readonly rgbaOf?: (index: number) => Promise<Uint8Array>;
   /** A file, or a folder that may not exist yet. */
   readonly path: string;
+  /** File of the scene's sound, for films that want it. */
+  readonly soundPath?: string | null;
   readonly startedAt: Date;
   readonly signal: AbortSignal;
   readonly onPicture: (done: number) => void;
@@ -119,6 +123,7 @@ async function writeFilm(work: OutputToWrite, request: HandoffRequest): Promise<
     ...scaledSize(scene, request.scale),
     rate: scene.rate,
     alpha: groundOf(request) === 'clear',
+    sound: soundOf(work),
   });
   const abort = () => void film.abort();
   work.signal.addEventListener('abort', abort);
@@ -134,6 +139,23 @@ async function writeFilm(work: OutputToWrite, request: HandoffRequest): Promise<
     work.signal.removeEventListener('abort', abort);
   }
 }
+
+/** The sound as it lies under the frames of the film. */
+function soundOf({ asked: { scene, request }, soundPath, items }: OutputToWrite): FilmSound | null {
+  const { sound, rate } = scene;
+  const [first] = items;
+  if (!wantsSound({ scene, request }) || !sound || !soundPath || !first) return null;
+  return {
+    path: soundPath,
+    fromSeconds: secondsIntoSound(sound.startFrame, first.frame, rate),
+    filmSeconds: secondsOfFrames(items.length, rate),
+    volume: sound.volume,
+  };
+}
+
+/** Whether a hand-off is a film that is to have the scene's sound. */
+export const wantsSound = ({ scene, request }: Pick<PicturesAsked, 'scene' | 'request'>): boolean =>
+  request.sound && HANDOFF_FORMATS[request.kind].sound && !!scene.sound && !scene.sound.muted;
 
 async function writeSheet(work: OutputToWrite): Promise<void> {
   const { scene, shotName, request } = work.asked;

@@ -74,7 +74,7 @@ export class ArtDesk {
       return { kind: 'package', path };
     });
     if (result.kind !== 'shot') throw new Error('Reading a package gave no shot');
-    return { scene: result.scene, leftOut: result.leftOut };
+    return { scene: result.scene, leftOut: result.leftOut, sound: result.sound };
   }
 
   /**

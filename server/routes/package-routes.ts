@@ -8,16 +8,30 @@ import {
 import { type OpenedShot, packageQuerySchema } from '@keen-ridge/core/contract/wall';
 import { fileStem } from '@keen-ridge/core/export';
 import type { ArtId } from '@keen-ridge/core/scene';
+import type { SoundId } from '@keen-ridge/core/scene/sound';
 import { cleanName } from '@keen-ridge/core/units';
 import { Router } from 'express';
+import type { ReadShot } from '../art/read-package.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { addShot, needProduction } from '../db/wall.ts';
 import type { ArtDesk } from '../imports/art-desk.ts';
-import { openArchive } from '../shots/archive-in.ts';
-import { packProduction } from '../shots/archive-out.ts';
+import { openArchive } from '../shots/archive/archive-in.ts';
+import { packProduction } from '../shots/archive/archive-out.ts';
+import { takeInSound, withoutBadSound } from '../shots/take-sound.ts';
 import { goneSignal } from './gone.ts';
 import { receiveBody } from './receive.ts';
 import { idParam } from './wall-routes.ts';
+
+/** What is wrong with the sound of a package; null where nothing is, or there is none. */
+async function faultOfSound(
+  db: Database,
+  folder: string,
+  { scene, sound: bytes }: ReadShot,
+  signal: AbortSignal,
+): Promise<string | null> {
+  if (!scene.sound) return null;
+  return bytes ? takeInSound(db, folder, { id: scene.sound.id, bytes, signal }) : 'is not in the package';
+}
 
 /** Open packages as shots of a production. A caller who goes away ends the work, and nothing is made. */
 export function packageRoutes(db: Database, desk: ArtDesk): Router {
@@ -28,13 +42,15 @@ export function packageRoutes(db: Database, desk: ArtDesk): Router {
     await needProduction(db, productionId);
     const signal = goneSignal(response);
     const receive = (path: string) => receiveBody(request, path, LARGEST_UPLOAD_BYTES);
-    const { scene, leftOut } = await desk.readPackage(fileName, receive, { signal });
+    const read = await desk.readPackage(fileName, receive, { signal });
+    const soundFault = await desk.working((folder) => faultOfSound(db, folder, read, signal));
+    const { scene, leftOut } = withoutBadSound(read.scene, soundFault);
     signal.throwIfAborted();
     const name = cleanName(fileName.replace(/\.zip$/i, ''), 200) || 'Shot';
     const opened: OpenedShot = {
       id: await addShot(db, { productionId, name, scene }),
       name,
-      leftOut: [...leftOut],
+      leftOut: [...read.leftOut, ...leftOut],
     };
     response.status(201).json(opened);
   });
@@ -51,7 +67,8 @@ export function packageRoutes(db: Database, desk: ArtDesk): Router {
       const path = join(folder, 'archive.zip');
       await receiveBody(request, path, LARGEST_ARCHIVE_BYTES);
       const keepArt = (id: ArtId, png: Uint8Array) => desk.takeIn(id, png, signal);
-      return openArchive(db, fileName, path, { keepArt, signal });
+      const keepSound = (id: SoundId, bytes: Uint8Array) => takeInSound(db, folder, { id, bytes, signal });
+      return openArchive(db, fileName, path, { keepArt, keepSound, signal });
     });
     response.status(201).json(opened);
   });

@@ -8,7 +8,7 @@ import { setIdSchema } from '@keen-ridge/core/scene';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../db/connection/queryable.ts';
-import { makeSet, putSetAway, readSet, renameSet, usersOfSets } from '../db/sets.ts';
+import { makeSet, putSetAway, readSet, renameSet, usersOfSets } from '../db/kept/sets.ts';
 import { changeSet, listSets } from '../shots/sets.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
 import { goneSignal } from './gone.ts';

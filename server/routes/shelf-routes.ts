@@ -1,7 +1,7 @@
 import { newShelfPieceSchema } from '@keen-ridge/core/contract';
 import { Router } from 'express';
 import type { Database } from '../db/connection/queryable.ts';
-import { addToShelf, readShelf, setOffShelf } from '../db/shelf.ts';
+import { addToShelf, readShelf, setOffShelf } from '../db/kept/shelf.ts';
 import { idParam } from './wall-routes.ts';
 
 export function shelfRoutes(db: Database): Router {

@@ -6,7 +6,7 @@ import {
 } from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
 import type { Database } from '../db/connection/queryable.ts';
-import { keepLook, readLooks, takeLookOff } from '../db/looks.ts';
+import { keepLook, readLooks, takeLookOff } from '../db/kept/looks.ts';
 import {
   keepEase,
   keepTake,

@@ -1,8 +1,10 @@
 import type { Writable } from 'node:stream';
 import { artPart, SCENE_PART, sceneText } from '@keen-ridge/core/art/package';
+import { soundPart } from '@keen-ridge/core/art/sound';
 import { sceneArts } from '@keen-ridge/core/staging/content';
 import { readArt, storedOf } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
+import { readSound } from '../db/kept/sounds.ts';
 import { readSetUp } from '../db/shots.ts';
 import { ProblemError } from '../faults/problems.ts';
 import { ZipFile } from '../storage/zip-file.ts';
@@ -23,6 +25,9 @@ export async function packShot(db: Database, shotId: string): Promise<PackedShot
   const missing = ids.find((id) => !stored.has(id));
   if (missing)
     throw new ProblemError('unreadable-art', `Art ${missing} of this shot is missing from the store.`);
+  const sound = scene.sound ? await readSound(db, scene.sound.id) : null;
+  if (scene.sound && !sound)
+    throw new ProblemError('unreadable-art', `The sound ${scene.sound.name} is missing from the store.`);
   return {
     name,
     async writeTo(to) {
@@ -34,6 +39,7 @@ export async function packShot(db: Database, shotId: string): Promise<PackedShot
           if (!image) throw new Error(`Art ${id} went missing while it was packed`);
           await zip.add(artPart(id), image.png, NO_TIME);
         }
+        if (sound) await zip.add(soundPart(sound.id, sound.kind), sound.bytes, NO_TIME);
         await zip.finish();
       } catch (error) {
         await zip.abort();

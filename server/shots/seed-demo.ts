@@ -25,7 +25,7 @@ import { readArtFile } from '../art/read-art.ts';
 import { keepArt } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { isKnown, noteOnce } from '../db/facts.ts';
-import { insertPiece } from '../db/shelf.ts';
+import { insertPiece } from '../db/kept/shelf.ts';
 import { insertShot, productionCalled } from '../db/wall.ts';
 import type { LevelsFiles } from '../storage/levels-file.ts';
 

@@ -3,7 +3,7 @@ import type { ProductionSet, SetChange, SetChanged } from '@keen-ridge/core/cont
 import { followersOf, followSet } from '@keen-ridge/core/edits/sets';
 import type { SetId } from '@keen-ridge/core/scene';
 import type { Database, Queryable } from '../db/connection/queryable.ts';
-import { lockSet, needArt, readSets, usersOfSets, writeSet } from '../db/sets.ts';
+import { lockSet, needArt, readSets, usersOfSets, writeSet } from '../db/kept/sets.ts';
 import { ProblemError } from '../faults/problems.ts';
 import { changeShot } from './history.ts';
 

@@ -2,10 +2,11 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { artOfEdge } from '@keen-ridge/core/picture';
 import type { Database } from '../db/connection/queryable.ts';
+import { dropUnusedSounds } from '../db/kept/sounds.ts';
 import { dropOldOps, dropUnusedArt, storedArtIds } from '../db/retention.ts';
 import { logFault } from '../faults/cause.ts';
 
-/** Days for which art is kept that no shot, history, take, shelf or hand-off names. */
+/** Days for which art and sounds are kept that no shot, history, take, shelf or hand-off names. */
 export const UNUSED_ART_DAYS = 30;
 /** Days for which the id of an acknowledged edit is known: one that is sent again later counts as a new one. */
 export const OPS_DAYS = 90;
@@ -28,6 +29,7 @@ async function dropStrayLevels(db: Database, folder: string, before: Date): Prom
 export async function giveUpUnused(db: Database, levels: string, now = new Date()): Promise<string[]> {
   const daysAgo = (days: number) => new Date(now.getTime() - days * DAY_MS);
   const gone = await dropUnusedArt(db, daysAgo(UNUSED_ART_DAYS));
+  await dropUnusedSounds(db, daysAgo(UNUSED_ART_DAYS));
   await dropOldOps(db, daysAgo(OPS_DAYS));
   await dropStrayLevels(db, levels, daysAgo(1));
   return gone;

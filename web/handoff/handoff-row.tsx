@@ -67,6 +67,7 @@ const marksOf = (request: NonNullable<Handoff['request']>): string[] =>
     request.pass !== 'picture' && request.pass.replace('-', ', '),
     request.burnIn && 'burnt in',
     request.pins && 'pins',
+    request.sound && 'sound',
     !request.looks && 'without looks',
     request.chosen && `${request.chosen.ids.length} planes ${request.chosen.shown}`,
     request.take !== '' && request.take,

@@ -158,6 +158,7 @@ interface ExtrasProps {
 /** What is drawn more or less than the picture: pins, looks, chosen planes. */
 function Extras({ settings, keep, isPicture }: ExtrasProps) {
   const chosen = useSessionState((state) => state.selection.length);
+  const sound = useSessionState((state) => state.scene.sound);
   return (
     <>
       <div>
@@ -173,10 +174,15 @@ function Extras({ settings, keep, isPicture }: ExtrasProps) {
         )}
       </div>
       {isPicture && (
-        <div className="flex items-end gap-3">
+        <div className="flex flex-wrap items-end gap-x-3">
           <Checkbox checked={settings.pins} onChange={(pins) => keep({ pins })}>
             {say.drawPins}
           </Checkbox>
+          {sound && HANDOFF_FORMATS[settings.kind].sound && (
+            <Checkbox checked={settings.sound} onChange={(on) => keep({ sound: on })}>
+              {sound.muted ? say.soundMuted : say.withSound}
+            </Checkbox>
+          )}
           <span title={say.withLooksMeans}>
             <Checkbox checked={settings.looks} onChange={(looks) => keep({ looks })}>
               {say.withLooks}

@@ -10,6 +10,7 @@ import { useAuthor } from '../session/author.ts';
 import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
 import { Session } from '../session/session.ts';
+import { useSound } from '../session/sound/use-sound.ts';
 import { useSurveyor } from '../session/survey/use-survey.ts';
 import { SessionContext, useSession } from '../session/use-session.ts';
 import { TourCard } from '../tour/tour-card.tsx';
@@ -63,6 +64,7 @@ export function ShotPage() {
 function OpenShot() {
   const session = useSession();
   usePlayback();
+  useSound();
   useAuthorOfEdits();
   useFaultNotices();
   useUnsentWarning();

@@ -22,6 +22,8 @@ export const handoffWords = {
   dimmed: 'dimmed',
   noneIsChosen: 'None is chosen: choose planes on the Stage first.',
   drawPins: 'Pins with their names',
+  withSound: 'Sound',
+  soundMuted: 'Sound (it is muted)',
   withLooks: 'Looks',
   withLooksMeans: 'Grades, air, blur, focus and filter; without them planes are as they were painted',
   guideFilm: 'Guide film',

@@ -1,5 +1,18 @@
 /** The timing strip and its controls: what it says, in English. */
 export const timelineWords = {
+  sound: 'Sound',
+  layASound: 'Sound …',
+  soundMeans: 'A WAV, MP3, OGG or FLAC to time by: heard while the shot plays and is scrubbed, and in films.',
+  chooseAFile: 'Choose a file …',
+  anotherFile: 'Another file …',
+  listening: 'Listening …',
+  takeItAway: 'Take it away',
+  beginsAt: 'Begins at frame',
+  volume: 'Volume',
+  mute: 'Mute',
+  muteTheSound: 'Mute the sound',
+  unmuteTheSound: 'Let the sound be heard',
+  soundBeginsAt: (name: string, frame: number) => `${name}, begins at frame ${frame}`,
   even: 'Even',
   oneSpeedAllAlong: 'One speed all along',
   hold: 'Hold',

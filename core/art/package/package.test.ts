@@ -1,5 +1,6 @@
-import { strToU8, zipSync } from 'fflate';
+import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import type { SoundId } from '../../scene/sound/index.ts';
 import { testArtId, testPlane, testPlaneId, testScene } from '../../testing/index.ts';
 import { artPart, readPackage, SCENE_PART, writePackage } from './package.ts';
 
@@ -11,6 +12,19 @@ describe('open packages', () => {
     const bytes = writePackage({ scene, art });
     expect(writePackage({ scene, art })).toEqual(bytes);
     expect(readPackage(bytes)).toEqual({ ok: true, value: { scene, art } });
+  });
+
+  it('hold their sound under its kind, and open with it; without it they are refused', () => {
+    const file = strToU8('OggS and so on');
+    const id = 'b'.repeat(64) as SoundId;
+    const laid = { id, name: 'waves.ogg', durationSeconds: 2, startFrame: 1, volume: 1, muted: false };
+    const sounding = { ...scene, sound: laid };
+    const bytes = writePackage({ scene: sounding, art, sound: file });
+    expect(readPackage(bytes)).toEqual({ ok: true, value: { scene: sounding, art, sound: file } });
+    expect(Object.keys(unzipSync(bytes))).toContain(`sound/${id}.ogg`);
+    expect(() => writePackage({ scene: sounding, art })).toThrow('lacks the sound');
+    const { [`sound/${id}.ogg`]: _, ...mute } = unzipSync(bytes);
+    expect(readPackage(zipSync(mute))).toMatchObject({ ok: false, error: { code: 'missing-part' } });
   });
 
   it('are not written without their art', () => {

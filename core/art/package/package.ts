@@ -5,13 +5,16 @@ import { readScene } from '../../staging/check/index.ts';
 import { keptArts, sceneArts } from '../../staging/content/index.ts';
 import { fail, jsonDepth, ok, type Result } from '../../units/index.ts';
 import type { ArtFault } from '../index.ts';
+import { isSoundPart, soundKindOf, soundPart, soundParts } from '../sound/index.ts';
 import { unzipEntries } from '../zip/index.ts';
 
-/** A shot that can be carried away: scene.json and art/<sha256>.png, as docs/formats.md describes. */
+/** A shot that can be carried away: scene.json, art/<sha256>.png and a sound, as docs/formats.md describes. */
 export interface ShotPackage {
   readonly scene: Scene;
   /** PNG bytes by art id. */
   readonly art: ReadonlyMap<string, Uint8Array>;
+  /** The file of the scene's sound. */
+  readonly sound?: Uint8Array;
 }
 
 export const SCENE_PART = 'scene.json';
@@ -21,7 +24,7 @@ export const artPart = (artId: string): string => `art/${artId}.png`;
 export const sceneText = (scene: Scene): string => `${JSON.stringify(scene, null, 2)}\n`;
 
 /** PNGs do not shrink further, so they are stored as they are; `mtime` keeps the same shot the same bytes. */
-export function writePackage({ scene, art }: ShotPackage): Uint8Array {
+export function writePackage({ scene, art, sound }: ShotPackage): Uint8Array {
   const parts: Zippable = { [SCENE_PART]: strToU8(sceneText(scene)) };
   for (const id of sceneArts(scene)
     .map((art) => art.id)
@@ -30,13 +33,19 @@ export function writePackage({ scene, art }: ShotPackage): Uint8Array {
     if (!png) throw new Error(`The package lacks art ${id}`);
     parts[artPart(id)] = [png, { level: 0 }];
   }
+  if (scene.sound) {
+    const kind = sound && soundKindOf(sound);
+    if (!sound || !kind) throw new Error(`The package lacks the sound ${scene.sound.id}`);
+    parts[soundPart(scene.sound.id, kind)] = [sound, { level: 0 }];
+  }
   return zipSync(parts, { mtime: '1980-01-01T00:00:00' });
 }
 
 export type PackageFault = ArtFault | SceneFault;
 
 /** What a package may hold; anything else in it is passed over, and not unpacked. */
-const isPart = (name: string): boolean => name === SCENE_PART || /^art\/[0-9a-f]{64}\.png$/.test(name);
+const isPart = (name: string): boolean =>
+  name === SCENE_PART || /^art\/[0-9a-f]{64}\.png$/.test(name) || isSoundPart(name);
 /** PNGs do not grow when they are unpacked; a scene of JSON does. Past this much a package is a bomb. */
 const LEAST_UNPACKED_BYTES = 256 * 2 ** 20;
 const MOST_GROWTH = 4;
@@ -55,9 +64,12 @@ export function readPackage(bytes: Uint8Array): Result<ShotPackage, PackageFault
   if (!opened.ok) return opened;
   const { scene, art, lacking } = opened.value;
   const [first] = lacking;
-  return first
-    ? fail({ code: 'missing-part', detail: `${first.part} of plane "${first.name}" is not in it` })
-    : ok({ scene, art });
+  if (first)
+    return fail({ code: 'missing-part', detail: `${first.part} of plane "${first.name}" is not in it` });
+  const { sound } = opened.value;
+  if (scene.sound && !sound)
+    return fail({ code: 'missing-part', detail: `the sound ${scene.sound.name} is not in it` });
+  return ok({ scene, art, ...(sound ? { sound } : {}) });
 }
 
 /** The same, but art that is missing is told of, and the rest is there. */
@@ -82,7 +94,13 @@ export function openPackage(bytes: Uint8Array): Result<OpenedPackage, PackageFau
       else lacking.push({ plane, name, part: artPart(id) });
     }
   }
-  return ok({ scene: scene.value, art, lacking });
+  const laid = scene.value.sound;
+  const sound =
+    laid &&
+    soundParts(laid.id)
+      .map((part) => parts.value[part])
+      .find((file) => file);
+  return ok({ scene: scene.value, art, lacking, ...(sound ? { sound } : {}) });
 }
 
 function parseJson(text: string): unknown {

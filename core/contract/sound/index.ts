@@ -1,10 +1,7 @@
 export {
   LARGEST_SOUND_BYTES,
+  LONGEST_SOUND_SECONDS,
   PEAKS_PER_SECOND,
-  SOUND_KINDS,
-  SOUND_TYPES,
-  type SoundKind,
   soundAnswerSchema,
-  soundKindOf,
   soundQuerySchema,
 } from './sound.ts';

@@ -84,6 +84,7 @@ export function handoffRequest(
     take: wish.take,
     burnIn: settings.burnIn && isPicture,
     pins: settings.pins && isPicture,
+    sound: settings.sound && format.sound,
     looks: settings.looks || !isPicture,
     chosen: shown === 'as-they-are' || wish.chosen.length === 0 ? null : { ids: [...wish.chosen], shown },
   };

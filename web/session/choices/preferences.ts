@@ -50,6 +50,7 @@ const handoffSettingsSchema = z.object({
   pass: z.enum(PASSES).default('picture'),
   depthFile: z.enum(DEPTH_FILES).default('png'),
   pins: z.boolean().default(false),
+  sound: z.boolean().default(true),
   looks: z.boolean().default(true),
   chosenShown: z.enum(['as-they-are', ...CHOSEN_SHOWN]).default('as-they-are'),
   /** Longest side of planes' pictures in a glTF, px. */
@@ -81,6 +82,7 @@ const preferencesSchema = z.object({
     pass: 'picture',
     depthFile: 'png',
     pins: false,
+    sound: true,
     looks: true,
     chosenShown: 'as-they-are',
     artPx: 2048,

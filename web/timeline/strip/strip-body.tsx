@@ -13,6 +13,7 @@ import { slidWindow, timeScale, WHOLE_STRIP, zoomedWindow } from '../time-scale.
 import { GroupLane, Lane } from './lane.tsx';
 import { ChannelHead, GroupHead } from './row-head.tsx';
 import { RulerStrip } from './ruler-strip.tsx';
+import { SoundLane } from './sound-lane.tsx';
 import { HEIGHT_OF } from './strip-height.tsx';
 import { placedRows, type RowsOf, stripRows } from './strip-rows.ts';
 import { HEAD_WIDTH, RULER_HEIGHT } from './strip-sizes.ts';
@@ -154,6 +155,7 @@ export function StripBody({ of }: { of: RowsOf }) {
           )}
         </div>
       </div>
+      {scene.sound && <SoundLane sound={scene.sound} rate={scene.rate} scale={scale} width={width} />}
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { KeysPopover } from '../controls/keys-popover.tsx';
 import { PinPopover } from '../controls/pin-popover.tsx';
 import { PlayPopover } from '../controls/play-popover.tsx';
 import { ShotLength } from '../controls/shot-length.tsx';
+import { SoundPopover } from '../controls/sound-popover.tsx';
 import { SpeedNotice } from '../controls/speed-notice.tsx';
 import { useKeyCommands } from '../key-commands.ts';
 import { PlayButton } from '../transport.tsx';
@@ -28,6 +29,7 @@ export function TimingStrip({ of = 'move' }: { of?: RowsOf }) {
             <PlayPopover />
             <ShotLength />
             <PinPopover />
+            <SoundPopover />
           </>
         )}
         <SpeedNotice />

@@ -1,6 +1,13 @@
 import { z } from 'zod';
-import { soundIdSchema } from './ids.ts';
-import { LIMITS, unitInterval } from './limits.ts';
+import { LIMITS, unitInterval } from '../limits.ts';
+
+/** SHA-256 of the bytes of a sound's file, lower-case hex. */
+export const soundIdSchema = z
+  .string()
+  .regex(/^[0-9a-f]{64}$/, 'is not a SHA-256 in lower-case hex')
+  .brand<'SoundId'>();
+
+export type SoundId = z.infer<typeof soundIdSchema>;
 
 /** A sound to time by: laid under the shot, heard with it, in films on request. */
 export const soundSchema = z.strictObject({

@@ -1,9 +1,9 @@
 import type { KeptLook } from '@keen-ridge/core/contract/wall';
 import type { TakenLook } from '@keen-ridge/core/edits/look';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
-import { notFound } from '../faults/problems.ts';
-import type { Database } from './connection/queryable.ts';
-import { keptLooks, productions } from './schema.ts';
+import { notFound } from '../../faults/problems.ts';
+import type { Database } from '../connection/queryable.ts';
+import { keptLooks, productions } from '../schema.ts';
 
 /** The looks that are kept for a production, oldest first. */
 export async function readLooks(db: Database, productionId: string): Promise<KeptLook[]> {

@@ -1,14 +1,17 @@
 import type { Writable } from 'node:stream';
 import { artPart, sceneText } from '@keen-ridge/core/art/package';
+import { soundKindOf, soundPart } from '@keen-ridge/core/art/sound';
 import { ARCHIVE_VERSION, type Archive, PRODUCTION_PART } from '@keen-ridge/core/contract/archive';
 import type { ArtId, Scene } from '@keen-ridge/core/scene';
+import type { SoundId } from '@keen-ridge/core/scene/sound';
 import { keptArts, sceneArts } from '@keen-ridge/core/staging/content';
-import { readProduction, readTakeScenes } from '../db/archive.ts';
-import { readArt, storedOf } from '../db/art.ts';
-import type { Database } from '../db/connection/queryable.ts';
-import { artsOfPiece } from '../db/shelf.ts';
-import { readSetUp } from '../db/shots.ts';
-import { ZipFile } from '../storage/zip-file.ts';
+import { readProduction, readTakeScenes } from '../../db/archive.ts';
+import { readArt, storedOf } from '../../db/art.ts';
+import type { Database } from '../../db/connection/queryable.ts';
+import { artsOfPiece } from '../../db/kept/shelf.ts';
+import { readSound } from '../../db/kept/sounds.ts';
+import { readSetUp } from '../../db/shots.ts';
+import { ZipFile } from '../../storage/zip-file.ts';
 
 /** Entries are as old as zips can tell: the same production gives the same archive. */
 const NO_TIME = new Date(1980, 0, 1);
@@ -24,6 +27,8 @@ export interface ArchiveSource {
   readonly shots: AsyncIterable<ArchivedShot>;
   /** PNG of an image; null where it cannot be had: whoever opens the archive is told. */
   readonly pngOf: (id: ArtId) => Promise<Uint8Array | null>;
+  /** The file of a sound; null likewise. */
+  readonly soundOf: (id: SoundId) => Promise<Uint8Array | null>;
 }
 
 export interface ArchivedShot {
@@ -39,6 +44,7 @@ export async function packProduction(db: Database, productionId: string): Promis
     kept,
     shots: storedShots(db, shotIds),
     pngOf: async (id) => ((await storedOf(db, [id])).has(id) ? ((await readArt(db, id))?.png ?? null) : null),
+    soundOf: async (id) => (await readSound(db, id))?.bytes ?? null,
   };
   return { name: kept.name, writeTo: (to, signal) => writeArchive(source, to, signal) };
 }
@@ -52,7 +58,7 @@ async function* storedShots(db: Database, ids: readonly string[]): AsyncGenerato
 
 /** Scenes are written one by one, then each image once, read one at a time. */
 export async function writeArchive(
-  { kept, shots: given, pngOf }: ArchiveSource,
+  { kept, shots: given, pngOf, soundOf }: ArchiveSource,
   to: Writable,
   signal: AbortSignal,
 ): Promise<void> {
@@ -63,9 +69,11 @@ export async function writeArchive(
       ...kept.sets.flatMap(({ planes }) => planes.flatMap(({ content }) => keptArts(content))),
     ].map(({ id }) => id),
   );
+  const sounds = new Set<SoundId>();
   const put = async (part: string, scene: Scene): Promise<string> => {
     signal.throwIfAborted();
     for (const { id } of sceneArts(scene)) arts.add(id);
+    if (scene.sound) sounds.add(scene.sound.id);
     await zip.add(part, Buffer.from(sceneText(scene)), NO_TIME);
     return part;
   };
@@ -86,6 +94,11 @@ export async function writeArchive(
       signal.throwIfAborted();
       const png = await pngOf(id);
       if (png) await zip.add(artPart(id), png, NO_TIME);
+    }
+    for (const id of [...sounds].sort()) {
+      const bytes = await soundOf(id);
+      const kind = bytes && soundKindOf(bytes);
+      if (bytes && kind) await zip.add(soundPart(id, kind), bytes, NO_TIME);
     }
     await zip.finish();
   } catch (error) {

@@ -8,9 +8,9 @@ import { USUAL_LIMITS } from '@keen-ridge/core/survey';
 import { testPlaneId } from '@keen-ridge/core/testing';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { solidPng } from '../testing/art.ts';
-import { callsOf, edit, problem } from '../testing/calls.ts';
-import { startTestApp, type TestApp } from '../testing/test-app.ts';
+import { solidPng } from '../../testing/art.ts';
+import { callsOf, edit, problem } from '../../testing/calls.ts';
+import { startTestApp, type TestApp } from '../../testing/test-app.ts';
 
 let app: TestApp;
 let productionId: string;

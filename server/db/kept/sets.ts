@@ -2,10 +2,10 @@ import type { NewSet, SetUser } from '@keen-ridge/core/contract/sets';
 import type { Plane, SetId } from '@keen-ridge/core/scene';
 import { keptArts } from '@keen-ridge/core/staging/content';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { notFound } from '../faults/problems.ts';
-import type { Database, Queryable } from './connection/queryable.ts';
-import { art, sets, shots } from './schema.ts';
-import { needProduction } from './wall.ts';
+import { notFound } from '../../faults/problems.ts';
+import type { Database, Queryable } from '../connection/queryable.ts';
+import { art, sets, shots } from '../schema.ts';
+import { needProduction } from '../wall.ts';
 
 export interface StoredSet {
   readonly id: SetId;

@@ -1,21 +1,25 @@
 import { artPart } from '@keen-ridge/core/art/package';
+import { soundParts } from '@keen-ridge/core/art/sound';
 import {
   ARCHIVE_VERSION,
   type Archive,
   archiveSchema,
   PRODUCTION_PART,
 } from '@keen-ridge/core/contract/archive';
+import { LARGEST_SOUND_BYTES } from '@keen-ridge/core/contract/sound';
 import { deletePlanes } from '@keen-ridge/core/edits/planes';
 import type { ArtId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
+import type { SoundId } from '@keen-ridge/core/scene/sound';
 import { readScene } from '@keen-ridge/core/staging/check';
 import { keptArts } from '@keen-ridge/core/staging/content';
 import { jsonDepth } from '@keen-ridge/core/units';
-import { addProduction, type NewProduction } from '../db/archive.ts';
-import type { Database } from '../db/connection/queryable.ts';
-import { artsOfPiece } from '../db/shelf.ts';
-import { ProblemError } from '../faults/problems.ts';
-import { ZipReader } from '../storage/zip-reader.ts';
+import { addProduction, type NewProduction } from '../../db/archive.ts';
+import type { Database } from '../../db/connection/queryable.ts';
+import { artsOfPiece } from '../../db/kept/shelf.ts';
+import { ProblemError } from '../../faults/problems.ts';
+import { ZipReader } from '../../storage/zip-reader.ts';
+import { withoutBadSound } from '../take-sound.ts';
 
 /** Keeps an image under its id; a sentence of what is wrong with it, null where nothing is. */
 export type KeepArt = (id: ArtId, png: Uint8Array) => Promise<string | null>;
@@ -28,8 +32,12 @@ const DEEPEST = 64;
 /** All scenes of an archive are in memory before the first is stored. */
 const MOST_TEXT_BYTES = 512 * 2 ** 20;
 
+/** Keeps a sound under its id; a sentence of what is wrong with it, null where nothing is. */
+export type KeepSound = (id: SoundId, bytes: Uint8Array) => Promise<string | null>;
+
 interface ArchiveHooks {
   readonly keepArt: KeepArt;
+  readonly keepSound: KeepSound;
   readonly signal: AbortSignal;
 }
 
@@ -52,7 +60,7 @@ export interface ReadArchive {
 export async function readArchive(
   fileName: string,
   path: string,
-  { keepArt, signal }: ArchiveHooks,
+  { keepArt, keepSound, signal }: ArchiveHooks,
 ): Promise<ReadArchive> {
   const refuse = (why: string): never => {
     throw new ProblemError('unreadable-art', `“${fileName}” is no production that can be opened: ${why}.`);
@@ -90,15 +98,17 @@ export async function readArchive(
       shots.push({ name: shot.name, scene: await sceneIn(shot.scene), takes });
     }
     const faults = await keepAll(zip, wantedArt(archive, shots), keepArt, signal);
+    const sounds = await keepSounds(zip, shots, keepSound, signal);
     const leftOut: string[] = [];
+    const mended = (scene: Scene, tell: (words: string) => void): Scene => {
+      const heard = withoutBadSound(scene, (scene.sound && sounds.get(scene.sound.id)) ?? null);
+      heard.leftOut.forEach(tell);
+      return withoutFaults(heard.scene, faults, tell);
+    };
     const whole = shots.map(({ name, scene, takes }) => ({
       name,
-      scene: withoutFaults(scene, faults, (words) => leftOut.push(`${name}, ${words}`)),
-      takes: takes.map(({ name: take, note, scene: then }) => ({
-        name: take,
-        note,
-        scene: withoutFaults(then, faults, () => {}),
-      })),
+      scene: mended(scene, (words) => leftOut.push(`${name}, ${words}`)),
+      takes: takes.map((take) => ({ ...take, scene: mended(take.scene, () => {}) })),
     }));
     const shelf = archive.shelf.filter(({ name, content }) => {
       const bad = artsOfPiece(content).find(({ id }) => faults.has(id));
@@ -162,6 +172,36 @@ async function keepOne(zip: ZipReader, id: ArtId, keepArt: KeepArt): Promise<str
     return `cannot be unpacked (${error instanceof Error ? error.message : error})`;
   }
   return png ? keepArt(id, png) : 'is not in the archive';
+}
+
+/** What is wrong with sounds, by their ids. */
+async function keepSounds(
+  zip: ZipReader,
+  shots: readonly NewProduction['shots'][number][],
+  keepSound: KeepSound,
+  signal: AbortSignal,
+): Promise<Map<string, string>> {
+  const scenes = shots.flatMap(({ scene, takes }) => [scene, ...takes.map((take) => take.scene)]);
+  const ids = new Set(scenes.flatMap(({ sound }) => (sound ? [sound.id] : [])));
+  const faults = new Map<string, string>();
+  for (const id of ids) {
+    signal.throwIfAborted();
+    const fault = await keepOneSound(zip, id, keepSound);
+    if (fault) faults.set(id, fault);
+  }
+  return faults;
+}
+
+async function keepOneSound(zip: ZipReader, id: SoundId, keepSound: KeepSound): Promise<string | null> {
+  for (const part of soundParts(id)) {
+    try {
+      const bytes = await zip.read(part, LARGEST_SOUND_BYTES);
+      if (bytes) return await keepSound(id, bytes);
+    } catch (error) {
+      return `cannot be unpacked (${error instanceof Error ? error.message : error})`;
+    }
+  }
+  return 'is not in the archive';
 }
 
 function withoutFaults(

@@ -2,10 +2,10 @@ import type { NewShelfPiece, ShelfContent, ShelfPiece } from '@keen-ridge/core/c
 import type { ArtRef } from '@keen-ridge/core/scene';
 import { keptArts } from '@keen-ridge/core/staging/content';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { notFound } from '../faults/problems.ts';
-import type { Database, Queryable } from './connection/queryable.ts';
-import { art, shelfPieces } from './schema.ts';
-import { needProduction } from './wall.ts';
+import { notFound } from '../../faults/problems.ts';
+import type { Database, Queryable } from '../connection/queryable.ts';
+import { art, shelfPieces } from '../schema.ts';
+import { needProduction } from '../wall.ts';
 
 /** The pieces of a production's art shelf, oldest first. */
 export async function readShelf(db: Database, productionId: string): Promise<ShelfPiece[]> {

@@ -1,0 +1,1 @@
+export { type Sound, type SoundId, soundIdSchema, soundSchema } from './sound.ts';

@@ -1,0 +1,1 @@
+export { secondsIntoSound, waveColumns } from './sound-time.ts';
