@@ -1,4 +1,5 @@
 import { benchFill } from './fill/main.ts';
+import { benchHandOff } from './hand-off/main.ts';
 import { benchImport } from './import/main.ts';
 import { benchInteract } from './interact/main.ts';
 import { benchMemory } from './memory/main.ts';
@@ -9,6 +10,7 @@ import { benchSurvey } from './survey/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   fill: benchFill,
+  'hand-off': benchHandOff,
   import: benchImport,
   interact: benchInteract,
   memory: benchMemory,

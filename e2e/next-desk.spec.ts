@@ -250,3 +250,95 @@ test('a set is used in two shots: a depth that is set right in one is right in b
   await set.getByRole('button', { name: 'Follow again' }).click();
   await expect(depth).toHaveValue('+480');
 });
+
+/** A WAV that is silent for half a second, and a tone for another half (RIFF, 16 bit, one channel). */
+function toneWav(rate = 8000): Buffer {
+  const samples = Int16Array.from({ length: rate }, (_, i) =>
+    i < rate / 2 ? 0 : Math.round(16_000 * Math.sin((2 * Math.PI * 440 * i) / rate)),
+  );
+  const head = Buffer.from('RIFF____WAVEfmt ________________data____', 'latin1');
+  const numbers: [number, number][] = [
+    [4, 36 + samples.byteLength],
+    [16, 16],
+    [24, rate],
+    [28, 2 * rate],
+    [40, samples.byteLength],
+  ];
+  const whole = Buffer.concat([head, Buffer.alloc(4), Buffer.from(samples.buffer)]);
+  for (const [at, value] of numbers) whole.writeUInt32LE(value, at);
+  for (const [at, value] of [
+    [20, 1],
+    [22, 1],
+    [32, 2],
+    [34, 16],
+  ] as const)
+    whole.writeUInt16LE(value, at);
+  whole.write('data', 36, 'latin1');
+  return whole;
+}
+
+test('a sound is laid under the strip, dragged, muted, heard in the film, and the film in the reel', async ({
+  page,
+  app,
+}) => {
+  test.slow();
+  await makeShot(page, app.url, 'Heard', 24);
+  await importJetty(page);
+  await goToStep(page, 'Move');
+  await page.getByRole('button', { name: 'Sound …' }).click();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Choose a file …' }).click();
+  await (await chooser).setFiles({ name: 'waves.wav', mimeType: 'audio/wav', buffer: toneWav() });
+  const lane = page.getByTestId('sound');
+  await expect(lane).toHaveAttribute('data-ready', 'true');
+  await page.keyboard.press('Escape');
+  // The wave: nothing in the first half of the sound, a tone in the second.
+  const inked = (from: number, to: number) =>
+    lane.locator('canvas').evaluate(
+      (canvas: HTMLCanvasElement, [a, b]) => {
+        const context = canvas.getContext('2d')!;
+        const { data } = context.getImageData(a! * canvas.width, 4, (b! - a!) * canvas.width, 6);
+        return data.some((value) => value > 0);
+      },
+      [from, to],
+    );
+  await expect.poll(() => inked(0.55, 0.95)).toBe(true);
+  expect(await inked(0.05, 0.45)).toBe(false);
+
+  const box = (await lane.boundingBox())!;
+  await page.mouse.move(box.x + 200, box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 200 - box.width / 4, box.y + 20, { steps: 4 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(lane).toHaveAccessibleName('waves.wav, begins at frame 1');
+  await lane.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await expect(lane).toHaveAccessibleName('waves.wav, begins at frame 4');
+  await page.keyboard.press('Control+z');
+  await expect(lane).toHaveAccessibleName('waves.wav, begins at frame 3');
+  await page.getByRole('button', { name: 'Mute the sound' }).click();
+  await page.getByRole('button', { name: 'Let the sound be heard' }).click();
+  await saved(page);
+
+  await goToStep(page, 'Hand-off');
+  await page.getByRole('radio', { name: /WebM film/ }).click();
+  await expect(page.getByRole('checkbox', { name: 'Sound' })).toBeChecked();
+  await page.getByRole('button', { name: 'Hand off 24 frames' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click({ timeout: 60_000 });
+  const film = page.getByRole('main').locator('video');
+  await film.evaluate((video: HTMLVideoElement) => {
+    if (video.readyState > 1) return;
+    return new Promise((resolve) => video.addEventListener('loadeddata', resolve, { once: true }));
+  });
+  // What the browser has decoded of the sound, once it played.
+  const heard = (video: HTMLVideoElement) =>
+    (video as HTMLVideoElement & { webkitAudioDecodedByteCount: number }).webkitAudioDecodedByteCount;
+  await expect.poll(() => film.evaluate(heard)).toBeGreaterThan(0);
+
+  await page.goto(app.url);
+  const production = page.getByRole('region', { name: 'Production of Heard', exact: true });
+  await production.getByRole('button', { name: 'Play in order' }).click();
+  // It plays by itself, and holds at its end: what was heard stays counted.
+  await expect.poll(() => page.locator('video').evaluate(heard), { timeout: 20_000 }).toBeGreaterThan(0);
+});

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { paintedLayers } from '@keen-ridge/core/art/landing';
-import { handoffRequestSchema } from '@keen-ridge/core/contract';
+import { groundOf, type HandoffAsked, handoffRequestSchema } from '@keen-ridge/core/contract';
 import { setCamera } from '@keen-ridge/core/edits/keys';
 import { setFilter } from '@keen-ridge/core/edits/look';
 import { deletePlanes } from '@keen-ridge/core/edits/planes';
@@ -28,7 +28,7 @@ const LAMP = planeIdSchema.parse('quay-lamp');
 const OPEN_SPX = 40;
 
 /** A demo shot without a database: without looks, and with the iris open and glow; and its art by id. */
-async function demoShot() {
+export async function demoShot() {
   const { sink, images } = collectImages();
   const { fileName, bytes } = await paintDemo();
   const read = await readArtFile(fileName, bytes, { sink });
@@ -57,10 +57,12 @@ export async function toDiskRatios(rounds: number): Promise<{ overEncoder: numbe
   }
 }
 
-async function toDisk(
+/** A hand-off of frames on all threads, and the packing of its pictures alone, ms; of the picture, or as `more` asks. */
+export async function toDisk(
   scene: Scene,
   levels: ArtLevels,
   rounds: number,
+  more: Partial<HandoffAsked> = {},
 ): Promise<{ wholeMs: number; encoderMs: number }> {
   const threads = availableParallelism();
   const renderer = new FrameRenderer(
@@ -73,6 +75,7 @@ async function toDisk(
     firstFrame: 1,
     lastFrame: FRAMES,
     target: 'folder',
+    ...more,
   });
   const asked = { scene, shotName: 'bench', request };
   const items = itemsOf(asked);
@@ -85,12 +88,15 @@ async function toDisk(
       const pngOf = (index: number) => {
         const item = items[index]!;
         return renderer.usePicture(planOfItem(asked, item), pictureOf(asked, item), (rendered) =>
-          pngOfFrame(rendered, false),
+          pngOfFrame(rendered, groundOf(request) !== 'clear'),
         );
       };
-      const rendered = await Promise.all(
-        items.map((item) => renderer.renderPicture(planOfItem(asked, item), pictureOf(asked, item))),
-      );
+      const rendered =
+        request.pass === 'picture'
+          ? await Promise.all(
+              items.map((item) => renderer.renderPicture(planOfItem(asked, item), pictureOf(asked, item))),
+            )
+          : [];
       for (let round = 0; round < rounds; round++) {
         times.whole.push(
           await timed(() =>

@@ -100,13 +100,15 @@ function Wave({ sound, rate, scale, width }: SoundLaneProps) {
     const context = canvas.current?.getContext('2d');
     if (!context || !columns) return;
     const { width: wide, height: high } = context.canvas;
+    // A soft recording is drawn as tall as a loud one: what counts is when.
+    const loudest = Math.max(0.01, (peaks.data?.reduce((most, peak) => Math.max(most, peak), 0) ?? 0) / 255);
     context.clearRect(0, 0, wide, high);
     context.fillStyle = getComputedStyle(context.canvas).color;
     columns.forEach((loud, x) => {
-      const tall = loud * (high - 4);
+      const tall = (loud / loudest) * (high - 4);
       if (tall > 0) context.fillRect(x, (high - tall) / 2, 1, Math.max(1, tall));
     });
-  }, [columns]);
+  }, [columns, peaks.data]);
   if (peaks.isError) return <span className="px-2 text-fault">{peaks.error.message}</span>;
   return (
     <canvas

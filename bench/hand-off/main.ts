@@ -1,0 +1,40 @@
+import { rmSync } from 'node:fs';
+import { PLANES_PATTERN } from '@keen-ridge/core/export';
+import { planesOf } from '@keen-ridge/core/scene/records';
+import { demoShot, toDisk } from '../render/to-disk.ts';
+
+const ROUNDS = 3;
+
+/** What compositors get of the demo's quay, 24 frames of 1920 × 1080 to disk, over the time of the picture itself. */
+export async function benchHandOff(json: boolean): Promise<void> {
+  const { scenes, levels, folder } = await demoShot();
+  const each = { planes: 'each', names: { pattern: PLANES_PATTERN, startAt: null } } as const;
+  try {
+    const ms = async (more: Parameters<typeof toDisk>[3]) =>
+      (await toDisk(scenes.plain, levels, ROUNDS, more)).wholeMs;
+    const picture = await ms({});
+    const depth = await ms({ pass: 'depth', depth: 16 });
+    const mattes = await ms({ pass: 'matte', ...each });
+    const seen = await ms({ pass: 'matte-seen', ...each });
+    const planes = planesOf(scenes.plain).length;
+    const told = {
+      planes,
+      pictureMs: Math.round(picture),
+      depth: depth / picture,
+      mattes: mattes / picture,
+      mattesSeen: seen / picture,
+      depthAndMattes: (depth + mattes) / picture,
+      depthAndMattesSeen: (depth + seen) / picture,
+    };
+    if (json) console.log(JSON.stringify(told, null, 2));
+    else {
+      console.log(
+        `hand-off: 24 frames of ${planes} planes to disk, ${told.pictureMs} ms as a picture; times as long:`,
+      );
+      for (const [name, ratio] of Object.entries(told).slice(2))
+        console.log(`  ${name}: ${ratio.toFixed(2)}`);
+    }
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
