@@ -54,18 +54,17 @@ export function handoffItems(
   const leaves = ({ hidden, id }: Plane) => !hidden && !isLeftOut(wanted.chosen, id);
   const planes = wanted.planes === 'each' ? planesOf(scene).filter(leaves) : [null];
   const planeNames = uniqueStems(planesOf(scene));
-  return planes.flatMap((plane) =>
-    frames.map((frame) => {
-      const number = frame + shift;
-      const values = {
-        shot: shotName,
-        take: wanted.take,
-        plane: plane ? (planeNames.get(plane.id) ?? '') : 'all',
-        frame: number,
-      };
-      return { frame, plane: plane?.id ?? null, name: patternName(wanted.names.pattern, values), number };
-    }),
-  );
+  const places = planes.flatMap((plane) => frames.map((frame) => ({ plane, frame })));
+  return places.map(({ plane, frame }) => {
+    const number = frame + shift;
+    const values = {
+      shot: shotName,
+      take: wanted.take,
+      plane: plane ? (planeNames.get(plane.id) ?? '') : 'all',
+      frame: number,
+    };
+    return { frame, plane: plane?.id ?? null, name: patternName(wanted.names.pattern, values), number };
+  });
 }
 
 /** Two stems that some system would take for the same. */

@@ -1,14 +1,15 @@
 /**
- * What a render gives back, RGBA. Straight ones are rounded once, from the wide row in which planes add up; `lanes15` are that
+ * What a render gives back, RGBA; `red8` is red alone, premultiplied, a byte a px. Straight ones are rounded once, from the wide row in which planes add up; `lanes15` are that
  * row itself (0 to 32 640, premultiplied), from which groups are made.
  */
-export const PIXEL_FORMATS = ['premultiplied8', 'straight8', 'straight16', 'lanes15'] as const;
+export const PIXEL_FORMATS = ['premultiplied8', 'straight8', 'straight16', 'lanes15', 'red8'] as const;
 
 export type PixelFormat = (typeof PIXEL_FORMATS)[number];
 
 const isWide = (format: PixelFormat): boolean => format === 'straight16' || format === 'lanes15';
 
-export const bytesPerPixel = (format: PixelFormat): number => (isWide(format) ? 8 : 4);
+export const bytesPerPixel = (format: PixelFormat): number =>
+  isWide(format) ? 8 : format === 'red8' ? 1 : 4;
 
 /** Pixels of one rendered image. */
 export type Rendered<F extends PixelFormat = PixelFormat> = F extends 'straight16' | 'lanes15'

@@ -1,5 +1,4 @@
 import type { HandoffItem } from '@keen-ridge/core/export';
-import type { Rendered } from '@keen-ridge/core/kernel';
 import { LRUCache } from 'lru-cache';
 import { isDatabaseGone, pause, whenBack } from '../db/connection/database-gone.ts';
 import type { ChunkJob, JobQueue } from '../db/connection/job-queue.ts';
@@ -9,7 +8,7 @@ import { hasFrame, keepFrame } from '../db/frames.ts';
 import { type Chunk, progressOf, readHandoff, sayChunk, sayProgress, takeChunk } from '../db/handoffs.ts';
 import { isDiskFull, logFault } from '../faults/cause.ts';
 import { outputReason } from '../film/film-writer.ts';
-import { pngOfFrame } from '../pictures/encode-frame.ts';
+import { type Drawn, pngOfFrame } from '../pictures/encode-frame.ts';
 import { ArtMissing, type FrameRenderer } from '../pictures/frame-renderer.ts';
 import { inOrder } from './in-order.ts';
 import { itemsOf, type PicturesAsked, pictureOf, planOfItem } from './planned-pictures.ts';
@@ -143,9 +142,9 @@ export class ChunkWorker {
       const item = items[index];
       if (!item) throw new Error(`The hand-off has no picture ${index}`);
       const picture = pictureOf(asked, item);
-      const pack = (rendered: Rendered): Promise<Uint8Array> => {
+      const pack = (drawn: Drawn): Promise<Uint8Array> => {
         signal.throwIfAborted();
-        return pngOfFrame(rendered, picture.ground !== 'clear');
+        return pngOfFrame(drawn, picture.ground !== 'clear');
       };
       return renderer.usePicture(planOfItem(asked, item), picture, pack, signal);
     };

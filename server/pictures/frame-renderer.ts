@@ -20,6 +20,7 @@ import { type FramePlan, framePlan } from '@keen-ridge/core/staging/frame';
 import { markLayers, wordLayers } from '../film/words-in-picture.ts';
 import { ArtUnreadable } from '../storage/art-levels.ts';
 import { giveMemoryBack } from '../threads/give-back.ts';
+import type { Drawn } from './encode-frame.ts';
 import { passPicture } from './pass-pictures.ts';
 
 /** Where the levels of stored art come from. Its promises reject with ArtUnreadable. */
@@ -162,12 +163,6 @@ export class FrameRenderer {
 
   /** The picture of a plan, rounded once from the wide row, on one thread. */
   renderPicture(plan: FramePlan, picture: PictureAsked, options: RenderOptions = {}): Promise<Rendered> {
-    const { pass } = picture;
-    if (pass) {
-      const plain: PictureAsked = { ...picture, pass: null, format: 'straight8', ground: 'clear', words: '' };
-      const { signal } = options;
-      return passPicture((of) => this.renderPicture(of, plain, { signal }), plan, pass, picture);
-    }
     const view = viewOf(plan, picture, backgroundOf(picture.ground));
     const layers = [
       ...renderLayers(plan, view),
@@ -177,16 +172,27 @@ export class FrameRenderer {
     return this.draw(layers, view, picture.format, 1, options);
   }
 
+  private drawRed(plan: FramePlan, size: Size, signal?: AbortSignal): Promise<Rendered<'red8'>> {
+    const view = viewOf(plan, size, CLEAR);
+    return this.draw(renderLayers(plan, view), view, 'red8', 1, { signal });
+  }
+
   /**
-   * The same for as long as `use` takes: the memory of the picture is used again then, since fresh memory costs a good
+   * The same for as long as `use` takes, or its pass: the memory of the picture is used again then, since fresh memory costs a good
    * part of what drawing costs.
    */
   async usePicture<T>(
     plan: FramePlan,
     picture: PictureAsked,
-    use: (rendered: Rendered) => Promise<T>,
+    use: (drawn: Drawn) => Promise<T>,
     signal?: AbortSignal,
   ): Promise<T> {
+    const { pass } = picture;
+    if (pass) {
+      const { widthPx, heightPx } = picture;
+      const size = { widthPx, heightPx };
+      return use(await passPicture((of) => this.drawRed(of, size, signal), plan, pass, size));
+    }
     const into = this.takeSpare(picture.widthPx * picture.heightPx * bytesPerPixel(picture.format));
     try {
       return await use(await this.renderPicture(plan, picture, { signal, into }));

@@ -26,17 +26,19 @@ const scene: Scene = testScene([
 ]);
 const plan = framePlan(scene, 1);
 
-/** As paint on paint on clear ground. */
-async function draw(of: FramePlan): Promise<Rendered> {
-  const data = new Uint8Array(16);
+/** As paint on paint on clear ground: the red, premultiplied, of planes that are white or black. */
+async function draw(of: FramePlan): Promise<Rendered<'red8'>> {
+  const data = new Uint8Array(4);
   for (let px = 0; px < 4; px++) {
-    const through = of.planes.reduce((rest, { planeId }) => rest * (1 - ALPHA[planeId]![px]! / 255), 1);
-    data[4 * px + 3] = Math.round(255 * (1 - through));
+    const red = of.planes.reduce((under, { planeId, look }) => {
+      const alpha = ALPHA[planeId]![px]! / 255;
+      expect(look.air?.transmission).toBe(0);
+      return under * (1 - alpha) + alpha * look.air!.colour[0];
+    }, 0);
+    data[px] = Math.round(255 * red);
   }
-  return { ...SIZE, format: 'straight8', data };
+  return { ...SIZE, format: 'red8', data };
 }
-
-const greys = ({ data }: Rendered) => [0, 1, 2, 3].map((px) => data[4 * px]!);
 
 describe('passes', () => {
   it('tell the distance of the nearest plane that covers half of a px, linearly to the farthest of the shot', async () => {
@@ -44,20 +46,25 @@ describe('passes', () => {
     expect(depthFarSpx(scene)).toBe(3840);
     const rendered = await passPicture(draw, plan, { kind: 'depth', farSpx: 3840 }, SIZE);
     const quarter = Math.round(DEPTH_WHITE / 4);
-    expect([rendered.format, greys(rendered)]).toEqual([
-      'straight16',
+    expect([rendered.format, [...rendered.data]]).toEqual([
+      'grey16',
       [quarter, DEPTH_WHITE, quarter, DEPTH_WHITE],
     ]);
-    expect([...rendered.data].filter((_, i) => i % 4 === 3)).toEqual([65_535, 65_535, 65_535, 65_535]);
   });
 
   it('tell where a plane is, whole, or less what stands before it; light hides nothing', async () => {
     const whole = await passPicture(draw, plan, { kind: 'matte', plane: FAR, isSeen: false }, SIZE);
-    expect(greys(whole)).toEqual([255, 255, 255, 0]);
+    expect([...whole.data]).toEqual([255, 255, 255, 0]);
     const seen = await passPicture(draw, plan, { kind: 'matte', plane: FAR, isSeen: true }, SIZE);
-    expect(greys(seen)).toEqual([0, 128, 127, 0]);
+    expect([...seen.data]).toEqual([0, 128, 127, 0]);
     const near = await passPicture(draw, plan, { kind: 'matte', plane: NEAR, isSeen: true }, SIZE);
-    expect(greys(near)).toEqual([255, 127, 128, 0]);
+    expect([...near.data]).toEqual([255, 127, 128, 0]);
+  });
+
+  it('of a plane that was passed or hidden are black', async () => {
+    const hidden = framePlan(testScene([testPlane({ id: NEAR, hidden: true })]), 1);
+    const matte = await passPicture(draw, hidden, { kind: 'matte', plane: NEAR, isSeen: true }, SIZE);
+    expect([...matte.data]).toEqual([0, 0, 0, 0]);
   });
 
   it('tell how far paint goes until the next frame, by hand, where the plane covers half', async () => {

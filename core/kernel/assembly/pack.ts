@@ -1,9 +1,10 @@
 // From lanes to what is written, each value rounded once.
 
-/** What is written, RGBA: 8 bit premultiplied, 8 bit straight, the lanes themselves, or else 16 bit straight. */
+/** What is written, RGBA: 8 bit premultiplied, 8 bit straight, the lanes themselves, or else 16 bit straight; or red alone. */
 const PREMULTIPLIED8: i32 = 0;
 const STRAIGHT8: i32 = 1;
 const LANES15: i32 = 3;
+const RED8: i32 = 4;
 
 /** Columns [x0, x1) of row y, whose wide pixel x lies at lanes + 8·x, to an image of `width` at `out`; x0 a multiple of 8. */
 export function pack(
@@ -24,6 +25,7 @@ export function pack(
     else packRow(from, out + place * 4, count);
   } else if (format == STRAIGHT8) packStraight(from, out + place * 4, count, y, dither);
   else if (format == LANES15) memory.copy(out + place * 8, from, <usize>count << 3);
+  else if (format == RED8) packRed(from, out + place, count);
   else packStraight16(from, out + place * 8, count, y, dither);
 }
 
@@ -126,6 +128,21 @@ function packStraight(lanes: usize, out: usize, width: i32, y: i32, dither: bool
 @inline function alphaOf(lanes: usize): i32 {
   const alpha = <i32>load<u16>(lanes, 6);
   return alpha >= FULL - ROUNDED_OFF ? FULL : alpha;
+}
+
+/** The red of each pixel as a byte, premultiplied and to the nearest: a matte is not dithered. */
+function packRed(lanes: usize, out: usize, width: i32): void {
+  const half = i16x8.splat(HALF);
+  let x = 0;
+  for (; x + 8 <= width; x += 8) {
+    const left = v128.shuffle<i16>(v128.load(lanes), v128.load(lanes, 16), 0, 4, 8, 12, 0, 4, 8, 12);
+    const right = v128.shuffle<i16>(v128.load(lanes, 32), v128.load(lanes, 48), 0, 4, 8, 12, 0, 4, 8, 12);
+    const reds = i16x8.shr_s(i16x8.add_sat_s(v128.shuffle<i64>(left, right, 0, 2), half), 7);
+    store<i64>(out + <usize>x, i64x2.extract_lane(i8x16.narrow_i16x8_u(reds, reds), 0));
+    lanes += 64;
+  }
+  for (; x < width; x++, lanes += 8)
+    store<u8>(out + <usize>x, <u8>min(255, (<i32>load<u16>(lanes) + HALF) >> 7));
 }
 
 function straightPixel(lanes: usize, half: f64): u32 {
