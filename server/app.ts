@@ -6,14 +6,16 @@ import type { RevisionListener } from './db/connection/revision-listener.ts';
 import { notFound } from './faults/problems.ts';
 import type { HandoffDesk } from './handoff/handoff-desk.ts';
 import type { ArtDesk } from './imports/art-desk.ts';
+import type { WatchedFolder } from './imports/watched-folder.ts';
 import type { FrameRenderer } from './pictures/frame-renderer.ts';
 import type { Posters } from './pictures/posters.ts';
-import { answerProblem } from './routes/answer-problem.ts';
 import { artRoutes } from './routes/art-routes.ts';
-import { onlyStorable, readJson } from './routes/body.ts';
 import { exportRoutes } from './routes/export-routes.ts';
-import { isolate, onlyOwnNames } from './routes/guard.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
+import { answerProblem } from './routes/http/answer-problem.ts';
+import { onlyStorable, readJson } from './routes/http/body.ts';
+import { isolate, onlyOwnNames } from './routes/http/guard.ts';
+import { manyRoutes } from './routes/many-routes.ts';
 import { packageRoutes } from './routes/package-routes.ts';
 import { setRoutes } from './routes/set-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
@@ -32,6 +34,8 @@ export interface AppParts {
   readonly handoffs: HandoffDesk;
   readonly desk: ArtDesk;
   readonly survey: SurveyDesk;
+  /** Where paintings are saved on this machine; null where no folder was named. */
+  readonly watched: WatchedFolder | null;
   /** Names this run of the server: a client that sees another knows that it was restarted. */
   readonly instance: string;
 }
@@ -55,6 +59,7 @@ export function buildApp({
   handoffs,
   desk,
   survey,
+  watched,
   instance,
 }: AppParts): Express {
   const app = express();
@@ -80,6 +85,7 @@ export function buildApp({
     shotRoutes(db, listener),
     shelfRoutes(db),
     setRoutes(db, survey),
+    manyRoutes(db, watched),
     soundRoutes(db, desk),
     takeRoutes(db),
     artRoutes(db, posters, desk, survey.maps),

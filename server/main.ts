@@ -8,6 +8,7 @@ import { openDatabase } from './db/connection/database.ts';
 import { RevisionListener } from './db/connection/revision-listener.ts';
 import { openRenderService } from './handoff/render-service.ts';
 import { ArtDesk } from './imports/art-desk.ts';
+import { WatchedFolder } from './imports/watched-folder.ts';
 import { FrameRenderer } from './pictures/frame-renderer.ts';
 import { Posters } from './pictures/posters.ts';
 import { seedDemo } from './shots/seed-demo.ts';
@@ -46,8 +47,10 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
   const listener = new RevisionListener(databaseUrl);
   listener.start();
   const instance = randomUUID();
+  const folder = process.env.KEEN_RIDGE_WATCH;
+  const watched = folder ? new WatchedFolder(db, desk, folder) : null;
   const server = createServer(
-    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, survey, instance }),
+    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, survey, watched, instance }),
   );
   await listen(server, port);
   await service.desk.start();
@@ -66,6 +69,7 @@ export async function startServer({ databaseUrl, dataFolder, port }: ServerOptio
       server.closeAllConnections();
       // First of all what only time would end.
       desk.close();
+      await watched?.close();
       await renewing;
       await survey.close();
       await listener.close();

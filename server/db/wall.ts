@@ -198,3 +198,21 @@ export async function readBin(db: Database): Promise<BinItem[]> {
     .sort((p, q) => q.deletedAt.localeCompare(p.deletedAt))
     .slice(0, MOST_IN_BIN);
 }
+
+export interface ShotUsing {
+  readonly id: string;
+  readonly name: string;
+  readonly productionName: string;
+}
+
+/** The shots with planes that came from a file of that name, whatever folder it lay in. */
+export async function shotsUsing(db: Database, file: string): Promise<ShotUsing[]> {
+  const { rows } = await db.execute<{ id: string; name: string; productionName: string }>(sql`
+    select distinct s.id, s.name, p.name as "productionName"
+    from ${shots} s join ${productions} p on p.id = s.production_id and p.deleted_at is null,
+      jsonb_each(case jsonb_typeof(s.scene->'planes') when 'object' then s.scene->'planes' else '{}'::jsonb end) one
+    where s.deleted_at is null
+      and regexp_replace(one.value->'origin'->>'file', '^.*/', '') = ${file}
+    order by "productionName", s.name`);
+  return rows.map(({ id, name, productionName }) => ({ id, name, productionName }));
+}

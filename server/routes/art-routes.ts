@@ -20,9 +20,9 @@ import type { ArtDesk } from '../imports/art-desk.ts';
 import type { Posters } from '../pictures/posters.ts';
 import { ArtUnreadable } from '../storage/art-levels.ts';
 import type { AlphaMaps } from '../survey/alpha-maps.ts';
-import { problemOf } from './answer-problem.ts';
-import { goneSignal } from './gone.ts';
-import { receiveBody } from './receive.ts';
+import { problemOf } from './http/answer-problem.ts';
+import { goneSignal } from './http/gone.ts';
+import { receiveBody } from './http/receive.ts';
 
 const artParam = z.object({ artId: artIdSchema });
 const whole = z.coerce.number().int().min(0);

@@ -10,7 +10,7 @@ import { ProblemError } from '../faults/problems.ts';
 import type { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { named } from '../pictures/missing-art.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
-import { goneSignal } from './gone.ts';
+import { goneSignal } from './http/gone.ts';
 import { idParam } from './wall-routes.ts';
 
 /** What leaves a shot at once: stage data, glTF, the camera sheet. A caller who goes away ends the work. */

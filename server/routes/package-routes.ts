@@ -18,8 +18,8 @@ import type { ArtDesk } from '../imports/art-desk.ts';
 import { openArchive } from '../shots/archive/archive-in.ts';
 import { packProduction } from '../shots/archive/archive-out.ts';
 import { takeInSound, withoutBadSound } from '../shots/take-sound.ts';
-import { goneSignal } from './gone.ts';
-import { receiveBody } from './receive.ts';
+import { goneSignal } from './http/gone.ts';
+import { receiveBody } from './http/receive.ts';
 import { idParam } from './wall-routes.ts';
 
 /** What is wrong with the sound of a package; null where nothing is, or there is none. */

@@ -11,7 +11,7 @@ import type { Database } from '../db/connection/queryable.ts';
 import { makeSet, putSetAway, readSet, renameSet, usersOfSets } from '../db/kept/sets.ts';
 import { changeSet, listSets } from '../shots/sets.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
-import { goneSignal } from './gone.ts';
+import { goneSignal } from './http/gone.ts';
 import { idParam } from './wall-routes.ts';
 
 const setParam = z.object({ id: setIdSchema });

@@ -9,8 +9,8 @@ import { readPeaks, readSound } from '../db/kept/sounds.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
 import type { ArtDesk } from '../imports/art-desk.ts';
 import { takeSound } from '../shots/take-sound.ts';
-import { goneSignal } from './gone.ts';
-import { receiveBody } from './receive.ts';
+import { goneSignal } from './http/gone.ts';
+import { receiveBody } from './http/receive.ts';
 
 const soundParam = z.object({ id: soundIdSchema });
 /** What an id names never changes. */

@@ -5,7 +5,7 @@ import type { Database } from '../db/connection/queryable.ts';
 import { keepSurveyLimits, readSurveyLimits } from '../db/survey-limits.ts';
 import { writeZip } from '../survey/guide-files.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
-import { goneSignal } from './gone.ts';
+import { goneSignal } from './http/gone.ts';
 import { idParam } from './wall-routes.ts';
 
 export function surveyRoutes(db: Database, desk: SurveyDesk): Router {

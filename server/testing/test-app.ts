@@ -13,6 +13,7 @@ import { RevisionListener } from '../db/connection/revision-listener.ts';
 import type { HandoffDesk } from '../handoff/handoff-desk.ts';
 import { openRenderService } from '../handoff/render-service.ts';
 import { ArtDesk } from '../imports/art-desk.ts';
+import { WatchedFolder } from '../imports/watched-folder.ts';
 import { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { Posters } from '../pictures/posters.ts';
 import { SurveyDesk } from '../survey/survey-desk.ts';
@@ -53,10 +54,16 @@ export interface TestAppOptions {
   readonly renders?: boolean;
   /** Another server's database; it stays when this one is closed. */
   readonly databaseUrl?: string;
+  /** A folder that is watched. */
+  readonly watch?: string;
 }
 
 /** The whole application on a port and a folder of its own, without the demo. */
-export async function startTestApp({ renders = true, databaseUrl }: TestAppOptions = {}): Promise<TestApp> {
+export async function startTestApp({
+  renders = true,
+  databaseUrl,
+  watch,
+}: TestAppOptions = {}): Promise<TestApp> {
   const database = databaseUrl ? { url: databaseUrl, drop: async () => {} } : await freshDatabase();
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-'));
   const { db, close } = await openDatabase(database.url);
@@ -71,9 +78,9 @@ export async function startTestApp({ renders = true, databaseUrl }: TestAppOptio
   const survey = new SurveyDesk(db, renderer);
   const listener = new RevisionListener(database.url);
   listener.start();
-  const server = createServer(
-    buildApp({ db, listener, posters, renderer, handoffs: service.desk, desk, survey, instance: 'test' }),
-  );
+  const watched = watch ? new WatchedFolder(db, desk, watch, 200) : null;
+  const parts = { db, listener, posters, renderer, handoffs: service.desk, desk, survey, watched };
+  const server = createServer(buildApp({ ...parts, instance: 'test' }));
   // A test that computes for seconds in this same process would find its connection closed as it asks again.
   server.keepAliveTimeout = 0;
   server.listen(0, '127.0.0.1');
@@ -89,6 +96,7 @@ export async function startTestApp({ renders = true, databaseUrl }: TestAppOptio
       server.close();
       server.closeAllConnections();
       desk.close();
+      await watched?.close();
       await survey.close();
       await listener.close();
       await service.close();

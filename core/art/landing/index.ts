@@ -4,6 +4,7 @@ export {
   type ImportedNode,
   type ImportedPainting,
   importedArtSchema,
+  importedPaintingSchema,
   layerNameSchema,
   likenessSchema,
   shareSchema,

@@ -1,3 +1,4 @@
+export { type NeedsAnArtist, usesPainting, versionByNames } from './by-names.ts';
 export { addCard, coverCard } from './cards.ts';
 export {
   type CutAgain,

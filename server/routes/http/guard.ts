@@ -1,5 +1,5 @@
 import type { NextFunction, Request, Response } from 'express';
-import { ProblemError } from '../faults/problems.ts';
+import { ProblemError } from '../../faults/problems.ts';
 
 const OWN_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
 

@@ -2,9 +2,9 @@ import type { Problem, ProblemCode } from '@keen-ridge/core/contract';
 import { firstFault } from '@keen-ridge/core/scene';
 import type { NextFunction, Request, Response } from 'express';
 import { ZodError } from 'zod';
-import { isDatabaseGone } from '../db/connection/database-gone.ts';
-import { isDiskFull, logFault } from '../faults/cause.ts';
-import { ProblemError } from '../faults/problems.ts';
+import { isDatabaseGone } from '../../db/connection/database-gone.ts';
+import { isDiskFull, logFault } from '../../faults/cause.ts';
+import { ProblemError } from '../../faults/problems.ts';
 
 /** Every refusal leaves as problem details (RFC 9457); what we did not expect is logged and told without inner parts. */
 export function answerProblem(

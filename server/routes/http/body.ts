@@ -2,7 +2,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { LARGEST_BODY_BYTES } from '@keen-ridge/core/contract';
 import { jsonDepth, unstorablePath } from '@keen-ridge/core/units';
 import express, { type NextFunction, type Request, type Response } from 'express';
-import { ProblemError } from '../faults/problems.ts';
+import { ProblemError } from '../../faults/problems.ts';
 
 /** A scene is some twelve deep; what lies deeper than this would run schemas and patches out of stack. */
 const DEEPEST_BODY = 64;

@@ -2,7 +2,7 @@ import { createWriteStream } from 'node:fs';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Request } from 'express';
-import { ProblemError } from '../faults/problems.ts';
+import { ProblemError } from '../../faults/problems.ts';
 
 /**
  * Writes the body of a request to a file as it comes, at most `limitBytes` of it: however many send at once, their files

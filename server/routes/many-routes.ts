@@ -1,0 +1,33 @@
+import { changeManySchema, type ManyChange, takeOfferSchema } from '@keen-ridge/core/contract/many';
+import { Router } from 'express';
+import type { Database } from '../db/connection/queryable.ts';
+import { notFound } from '../faults/problems.ts';
+import type { WatchedFolder } from '../imports/watched-folder.ts';
+import { changeMany } from '../shots/change-many.ts';
+import { goneSignal } from './http/gone.ts';
+import { idParam } from './wall-routes.ts';
+
+/** What is done to several shots at once, and what a watched folder has to offer them. */
+export function manyRoutes(db: Database, watched: WatchedFolder | null): Router {
+  const routes = Router();
+  routes.post('/shots/change', async (request, response) => {
+    response.json(await changeMany(db, changeManySchema.parse(request.body), goneSignal(response)));
+  });
+  routes.get('/offers', (_request, response) => {
+    response.json({ folder: watched?.folder ?? null, offers: watched?.offers() ?? [] });
+  });
+  routes.post('/offers/:id/take', async (request, response) => {
+    const { id } = idParam.parse(request.params);
+    const paintings = watched?.paintingsOf(id);
+    if (!watched || !paintings) throw notFound('This version');
+    const { shotIds, author } = takeOfferSchema.parse(request.body);
+    const change: ManyChange = { kind: 'art', paintings: [...paintings] };
+    response.json(await changeMany(db, { shotIds, author, change }, goneSignal(response)));
+    watched.drop(id);
+  });
+  routes.delete('/offers/:id', (request, response) => {
+    watched?.drop(idParam.parse(request.params).id);
+    response.status(204).end();
+  });
+  return routes;
+}
