@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { fillNumber, goToStep, importJetty, makeShot, placeOf, saved, standRow } from './steps.ts';
+import { jettyPainting } from './painting.ts';
+import { artFile, fillNumber, goToStep, importJetty, makeShot, placeOf, saved, standRow } from './steps.ts';
 
 const dock = (page: Page) => page.getByTestId('dock');
 
@@ -341,4 +342,46 @@ test('a sound is laid under the strip, dragged, muted, heard in the film, and th
   await production.getByRole('button', { name: 'Play in order' }).click();
   // It plays by itself, and holds at its end: what was heard stays counted.
   await expect.poll(() => page.locator('video').evaluate(heard), { timeout: 20_000 }).toBeGreaterThan(0);
+});
+
+test('chosen shots are surveyed, get another rate, and the next version of their painting at once', async ({
+  page,
+  app,
+}) => {
+  await makeShot(page, app.url, 'One of two', 24);
+  await importJetty(page);
+  await saved(page);
+  await page.goto(app.url);
+  const row = page.getByRole('region', { name: 'Production of One of two', exact: true });
+  await row.getByRole('link', { name: 'Open One of two' }).hover();
+  await row.getByRole('button', { name: 'More for One of two', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate', exact: true }).click();
+  await expect(row.getByRole('link', { name: /^Open / })).toHaveCount(2);
+  for (const link of await row.getByRole('link', { name: /^Open / }).all())
+    await link.click({ modifiers: ['Control'] });
+  const bar = page.getByRole('region', { name: 'Chosen shots' });
+  const more = async (item: string) => {
+    await bar.getByRole('button', { name: 'More for the chosen shots' }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  await more('Survey them …');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText(/nothing open|open finding/)).toHaveCount(2, { timeout: 60_000 });
+  await page.keyboard.press('Escape');
+
+  await more('Rate and size …');
+  await dialog.getByRole('checkbox', { name: 'Another rate' }).click();
+  await dialog.getByLabel('Frames a second').fill('12');
+  await dialog.getByRole('button', { name: 'Change them' }).click();
+  await expect(page.getByText('2 shots changed.')).toBeVisible();
+  await expect(row.getByText(/12 f/)).toHaveCount(2);
+
+  await bar.getByLabel('Next version of art …').setInputFiles(artFile('jetty.ora', await jettyPainting()));
+  // The same painting once more is no other version.
+  await expect(page.getByText(/Nothing to change in/)).toBeVisible({ timeout: 30_000 });
+
+  const sheet = page.waitForEvent('download');
+  await row.getByRole('button', { name: /^More for Production of/ }).click();
+  await page.getByRole('menuitem', { name: 'Contact sheet …' }).click();
+  expect((await sheet).suggestedFilename()).toBe('Production_of_One_of_two_contact-sheet.png');
 });

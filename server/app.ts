@@ -91,7 +91,7 @@ export function buildApp({
     artRoutes(db, posters, desk, survey.maps),
     surveyRoutes(db, survey),
     handoffRoutes(db, handoffs, renderer),
-    exportRoutes(db, renderer, survey),
+    exportRoutes(db, renderer, survey, posters),
     packageRoutes(db, desk),
   );
   api.use((request) => {

@@ -1,4 +1,3 @@
-import type { HandoffItem } from '@keen-ridge/core/export';
 import { compose, scaling, translation } from '@keen-ridge/core/geometry';
 import { mapOutline, pathData } from '@keen-ridge/core/shapes';
 import sharp, { type OverlayOptions } from 'sharp';
@@ -14,10 +13,10 @@ const INK = '#1a1a1a';
 /** Columns for so many pictures: about as wide as high. */
 export const sheetColumns = (count: number): number => Math.max(1, Math.min(6, Math.ceil(Math.sqrt(count))));
 
-/** Pictures in rows, each with its number below, under a title; as PNG. */
+/** Pictures in rows, each with its words below, under a title; as PNG. Each is fitted into the shape of `frame`. */
 export async function contactSheet(
   title: string,
-  pictures: readonly { readonly item: HandoffItem; readonly png: Uint8Array }[],
+  pictures: readonly { readonly words: string; readonly png: Uint8Array }[],
   frame: { readonly widthPx: number; readonly heightPx: number },
 ): Promise<Uint8Array> {
   const columns = sheetColumns(pictures.length);
@@ -30,7 +29,10 @@ export async function contactSheet(
   const placed = await Promise.all(
     pictures.map(
       async ({ png }, i): Promise<OverlayOptions> => ({
-        input: await sharp(png).resize(width, height, { kernel: 'lanczos3' }).png().toBuffer(),
+        input: await sharp(png)
+          .resize(width, height, { kernel: 'lanczos3', fit: 'contain', background: PAPER })
+          .png()
+          .toBuffer(),
         left: GAP_PX + (i % columns) * pitch.x,
         top: head + Math.floor(i / columns) * pitch.y,
       }),
@@ -38,9 +40,9 @@ export async function contactSheet(
   );
   const words = [
     letters(title, GAP_PX, GAP_PX + LABEL_PX * 1.6, LABEL_PX * 1.4),
-    ...pictures.map(({ item }, i) =>
+    ...pictures.map(({ words: below }, i) =>
       letters(
-        String(item.number).padStart(4, '0'),
+        below,
         GAP_PX + (i % columns) * pitch.x,
         head + Math.floor(i / columns) * pitch.y + height + LABEL_PX + 5,
         LABEL_PX,

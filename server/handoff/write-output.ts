@@ -159,8 +159,12 @@ export const wantsSound = ({ scene, request }: Pick<PicturesAsked, 'scene' | 're
 
 async function writeSheet(work: OutputToWrite): Promise<void> {
   const { scene, shotName, request } = work.asked;
-  const pictures: { item: HandoffItem; png: Uint8Array }[] = [];
-  await each(work, work.pngOf, async (png, item) => void pictures.push({ item, png }));
+  const pictures: { words: string; png: Uint8Array }[] = [];
+  await each(
+    work,
+    work.pngOf,
+    async (png, { number }) => void pictures.push({ words: String(number).padStart(4, '0'), png }),
+  );
   const title = [shotName, request.take].filter((part) => part !== '').join(' · ');
   await writeSynced(work.path, await contactSheet(title, pictures, scene.frame));
 }

@@ -9,12 +9,18 @@ import { ExportTooLarge, shotExport } from '../exports/shot-export.ts';
 import { ProblemError } from '../faults/problems.ts';
 import type { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { named } from '../pictures/missing-art.ts';
+import type { Posters } from '../pictures/posters.ts';
 import type { SurveyDesk } from '../survey/survey-desk.ts';
 import { goneSignal } from './http/gone.ts';
 import { idParam } from './wall-routes.ts';
 
 /** What leaves a shot at once: stage data, glTF, the camera sheet. A caller who goes away ends the work. */
-export function exportRoutes(db: Database, renderer: FrameRenderer, survey: SurveyDesk): Router {
+export function exportRoutes(
+  db: Database,
+  renderer: FrameRenderer,
+  survey: SurveyDesk,
+  posters: Posters,
+): Router {
   const routes = Router();
   routes.get('/shots/:id/export', async (request, response) => {
     const { id } = idParam.parse(request.params);
@@ -37,8 +43,11 @@ export function exportRoutes(db: Database, renderer: FrameRenderer, survey: Surv
   routes.get('/productions/:id/export', async (request, response) => {
     const { id } = idParam.parse(request.params);
     const { as } = productionExportSchema.parse(request.query);
-    const { fileName, type, text } = await productionExport(db, survey, id, as, goneSignal(response));
-    response.attachment(fileName).type(type).send(text);
+    const parts = { survey, posters };
+    const { fileName, type, content } = await productionExport(db, parts, id, as, goneSignal(response)).catch(
+      named,
+    );
+    response.attachment(fileName).type(type).send(content);
   });
   return routes;
 }

@@ -13,6 +13,10 @@ export const HELP: readonly HelpPage[] = [
         text: 'A production holds the shots of one film or sequence. Make one, make shots in it, and click a shot to open it. Everything that says “Saved” is safe, whatever happens to the window or the machine.',
       },
       {
+        heading: 'Several shots at once',
+        text: 'Ctrl+click chooses shots. The bar above them hands all of them off, surveys them, gives them another rate or size, or the next version of a painting: each is changed by an edit of its own, and undone there.',
+      },
+      {
         heading: 'Order, copies, the bin',
         text: 'Drag a shot by the grip under its picture to change the order. The three dots beside it rename, duplicate (with its move, or only the stage), move it to another production, or delete it. What was deleted waits in the Bin.',
       },
@@ -59,6 +63,10 @@ export const HELP: readonly HelpPage[] = [
         text: 'P puts down pins: click the points of planes that others must find on every frame, a table’s corner, a lamp. Name them in the dock, drag them in the picture. They stay on their paint in its next version.',
       },
       {
+        heading: 'Sets',
+        text: 'A set is planes that several shots follow. Choose planes, make a set of them, and use it in other shots of the production. What you change here is this shot’s own copy from then on; give it to the set, and every shot that follows changes too, after you were told how many.',
+      },
+      {
         heading: 'Mounts, Repeat, Run',
         text: 'A plane rides on the stage, on the camera, or on another plane. Repeat tiles it without end; Run lets it slide by itself. Run the world drives everything that repeats at once.',
       },
@@ -67,6 +75,10 @@ export const HELP: readonly HelpPage[] = [
   {
     title: 'Move',
     sections: [
+      {
+        heading: 'Sound',
+        text: 'Sound … over the strip lays a WAV, MP3, OGG or FLAC under the shot. Its wave lies below the rows: drag it, or nudge it with the arrows, to where it begins. It is heard while the shot plays and while you scrub, and in films where Sound is ticked on Hand-off.',
+      },
       {
         heading: 'Keying',
         text: 'Go to a frame and drag in the picture: the camera pans and is keyed there. With Shift it trucks. Away from frame 1 the first key also keys frame 1 as it was. With Keying off a change shifts the whole move, and no key is made.',
@@ -128,7 +140,7 @@ export const HELP: readonly HelpPage[] = [
       },
       {
         heading: 'For the next desk',
-        text: 'Stage data tell every channel and place on every frame, and where your pins are. The stage leaves as glTF for whoever works in 3D, the camera sheet on paper with its fields and moves. PNG frames can show depth or mattes instead of the picture.',
+        text: 'Stage data tell every channel and place on every frame, and where your pins are. The stage leaves as glTF for whoever works in 3D, the camera sheet on paper with its fields and moves. The still set is what to draw on: bring the drawings back as numbered pictures, and they stand in place. PNG frames can show depth, mattes or motion instead of the picture.',
       },
       {
         heading: 'Again, and many at once',

@@ -1,12 +1,17 @@
 import type { Production } from '@keen-ridge/core/contract/wall';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useWallChange } from '../api/queries.ts';
 import type { Command } from '../commands/command.ts';
 import { useCommands } from '../commands/registry.ts';
+import { useAuthor } from '../session/author.ts';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
 import { wallWords as say } from '../words/wall.ts';
+import { ChangeDialog } from './many/change-dialog.tsx';
+import { takeNewArt } from './many/new-art.ts';
+import { SurveyDialog } from './many/survey-dialog.tsx';
 import { nextName } from './production-row.tsx';
 import { useWallActs, type WallActs } from './use-wall-acts.ts';
 import { chooseShots, useWallChoice } from './wall-choice.ts';
@@ -16,9 +21,16 @@ export function ChosenBar({ productions }: { productions: readonly Production[] 
   const chosen = useWallChoice((state) => state.chosen);
   const acts = useWallActs();
   const { handoff: settings, handoffPresets: presets } = usePreferences();
+  const author = useAuthor();
+  const [asked, setAsked] = useState<'survey' | 'change' | null>(null);
+  const chooser = useRef<HTMLInputElement>(null);
   useWallCommands(productions, acts);
   // What was deleted or is not shown any more is no longer chosen; nor is anything once the wall is left.
-  const there = productions.flatMap(({ shots }) => shots.filter(({ id }) => chosen.includes(id)));
+  const there = useMemo(
+    () => productions.flatMap(({ shots }) => shots.filter(({ id }) => chosen.includes(id))),
+    [productions, chosen],
+  );
+  const newArt = useWallChange((files: readonly File[]) => takeNewArt(there, files, author));
   useEffect(() => () => chooseShots([]), []);
   if (there.length === 0) return null;
   const done = (act: () => void) => () => {
@@ -59,6 +71,29 @@ export function ChosenBar({ productions }: { productions: readonly Production[] 
           onSelect: done(() => acts.handOff(there, preset.settings)),
         }))}
       />
+      <Menu
+        label={say.moreForTheChosenShots}
+        items={[
+          { label: say.surveyThem, onSelect: () => setAsked('survey') },
+          { label: say.rateAndSize, onSelect: () => setAsked('change') },
+          { label: say.newArtForThem, onSelect: () => chooser.current?.click() },
+        ]}
+      />
+      <input
+        ref={chooser}
+        type="file"
+        multiple
+        hidden
+        aria-label={say.newArtForThem}
+        onChange={(event) => {
+          const files = [...(event.target.files ?? [])];
+          // The same file may be chosen again.
+          event.target.value = '';
+          if (files.length > 0) newArt.mutate(files);
+        }}
+      />
+      {asked === 'survey' && <SurveyDialog shots={there} onClose={() => setAsked(null)} />}
+      {asked === 'change' && <ChangeDialog shots={there} onClose={() => setAsked(null)} />}
       <Button tone="danger" onClick={done(() => acts.removeShots(there.map(({ id }) => id)))}>
         {say.deleteIt}
       </Button>

@@ -136,6 +136,10 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
               label: say.forTheCuttingRoom,
               onSelect: () => void acts.save(production.id, 'otio'),
             },
+            {
+              label: say.contactSheet,
+              onSelect: () => void acts.save(production.id, 'sheet'),
+            },
             { label: say.rename, takesFocus: true, onSelect: () => setRenaming(true) },
             {
               label: say.deleteIt,

@@ -58,7 +58,9 @@ export function useWallActs() {
     /** Saves the list of shots, or the timeline, of a production; made while one waits, since every shot is surveyed. */
     save: async (productionId: string, as: ProductionExport) => {
       const address = `/api/productions/${productionId}/export?as=${as}`;
-      const file = await whileTold(say.surveyingItsShots, (signal) => fetchFile(address, signal));
+      const file = await whileTold(as === 'sheet' ? say.drawingItsShots : say.surveyingItsShots, (signal) =>
+        fetchFile(address, signal),
+      );
       if (file) saveFile(file.name, file.blob);
     },
     /** Asks for the same hand-off of each, one after another; what one lacks does not stand in the way of the others. */

@@ -16,6 +16,7 @@ import { ArchiveButton } from './carry/archive-button.tsx';
 import { ChosenBar } from './chosen-bar.tsx';
 import { GiveDialog } from './give-dialog.tsx';
 import { setGiving, useGiving } from './giving.ts';
+import { OffersBar } from './many/offers-bar.tsx';
 import { NewProductionDialog } from './new-production-dialog.tsx';
 import { ProductionRow } from './production-row.tsx';
 
@@ -90,6 +91,7 @@ export function WallPage() {
         <ArchiveButton />
         <Button onClick={() => setMaking(true)}>{say.newProduction}</Button>
       </header>
+      <OffersBar />
       <ChosenBar productions={productions} />
       <main className="mx-auto w-full max-w-[1240px] flex-1 px-6 pb-12">
         <h1 className="sr-only">{say.productions}</h1>

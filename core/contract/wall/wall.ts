@@ -51,7 +51,7 @@ export const reelShotSchema = z.object({
 export type ReelShot = z.infer<typeof reelShotSchema>;
 export const reelSchema = z.object({ name: z.string(), shots: z.array(reelShotSchema) });
 
-export const PRODUCTION_EXPORTS = ['csv', 'otio'] as const;
+export const PRODUCTION_EXPORTS = ['csv', 'otio', 'sheet'] as const;
 export type ProductionExport = (typeof PRODUCTION_EXPORTS)[number];
 export const productionExportSchema = z.object({ as: z.enum(PRODUCTION_EXPORTS) });
 
