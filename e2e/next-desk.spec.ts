@@ -344,6 +344,34 @@ test('a sound is laid under the strip, dragged, muted, heard in the film, and th
   await expect.poll(() => page.locator('video').evaluate(heard), { timeout: 20_000 }).toBeGreaterThan(0);
 });
 
+test('a package that is dropped on an open shot is a shot beside it; frames of a hand-off are looked through', async ({
+  page,
+  app,
+}) => {
+  await makeShot(page, app.url, 'Opened', 6);
+  await importJetty(page);
+  await saved(page);
+  await goToStep(page, 'Hand-off');
+  await page.getByRole('radio', { name: /PNG frames/ }).click();
+  await page.getByRole('button', { name: 'Hand off 6 frames' }).click();
+  const list = page.getByRole('region', { name: 'Hand-offs' });
+  await list.getByRole('button', { name: 'Show' }).click({ timeout: 60_000 });
+  const shown = list.getByRole('img');
+  await expect(shown).toHaveAttribute('alt', 'Opened_0001.png');
+  await list.getByRole('slider', { name: 'Frame of the hand-off' }).press('End');
+  await expect(shown).toHaveAttribute('alt', 'Opened_0006.png');
+  await expect.poll(() => shown.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(320);
+
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download the shot as an open package' }).click();
+  const path = await (await download).path();
+  await page.getByTestId('art-files').setInputFiles(artFile('Beside.zip', readFileSync(path)));
+  await expect(page.getByText('Beside is a shot of this production.')).toBeVisible();
+  await page.getByRole('button', { name: 'Open it' }).click();
+  await expect(page.getByRole('banner')).toContainText('Beside');
+  await expect(page.getByText('4 planes', { exact: true })).toBeVisible();
+});
+
 test('chosen shots are surveyed, get another rate, and the next version of their painting at once', async ({
   page,
   app,

@@ -189,6 +189,9 @@ export const handoffListSchema = z.object({
 });
 export type HandoffList = z.infer<typeof handoffListSchema>;
 
+/** Names of a hand-off's pictures, in order. */
+export const handoffFramesSchema = z.object({ names: z.array(z.string()) });
+
 export const handoffMoveSchema = z.strictObject({ way: z.enum(['sooner', 'later']) });
 
 export const handoffNameSchema = z.strictObject({ name: z.string().trim().min(1).max(200) });

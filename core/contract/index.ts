@@ -29,6 +29,7 @@ export {
   type HandoffList,
   type HandoffRequest,
   type HandoffState,
+  handoffFramesSchema,
   handoffListSchema,
   handoffMoveSchema,
   handoffNameSchema,

@@ -6,8 +6,11 @@ import {
 } from '@keen-ridge/core/contract';
 import { fileStem } from '@keen-ridge/core/export';
 import { Router } from 'express';
+import { z } from 'zod';
 import { isDatabaseGone } from '../db/connection/database-gone.ts';
 import type { Database } from '../db/connection/queryable.ts';
+import { notFound } from '../faults/problems.ts';
+import { frameIn, framesIn } from '../handoff/frames-in.ts';
 import type { HandoffDesk } from '../handoff/handoff-desk.ts';
 import type { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { stillOf } from '../pictures/stills.ts';
@@ -17,6 +20,8 @@ import { idParam } from './wall-routes.ts';
 const TELL_EVERY_MS = 300;
 /** Keeps a quiet connection from being taken for a dead one. */
 const BREATHE_EVERY_MS = 15_000;
+
+const frameParam = z.object({ index: z.coerce.number().int().min(0).max(1_000_000) });
 
 export function handoffRoutes(db: Database, desk: HandoffDesk, renderer: FrameRenderer): Router {
   const routes = Router();
@@ -87,6 +92,18 @@ export function handoffRoutes(db: Database, desk: HandoffDesk, renderer: FrameRe
   routes.get('/handoffs/:id/film', async (request, response) => {
     const { path } = await desk.file(idParam.parse(request.params).id);
     response.sendFile(path, { dotfiles: 'allow' });
+  });
+  /** The PNGs of a finished zip, in order, to be looked at one by one. */
+  routes.get('/handoffs/:id/frames', async (request, response) => {
+    const { path } = await desk.file(idParam.parse(request.params).id);
+    response.json({ names: await framesIn(path) });
+  });
+  routes.get('/handoffs/:id/frames/:index', async (request, response) => {
+    const { index } = frameParam.parse(request.params);
+    const { path } = await desk.file(idParam.parse(request.params).id);
+    const png = await frameIn(path, index);
+    if (!png) throw notFound('This frame');
+    response.set('Cache-Control', 'private, max-age=3600').type('png').send(Buffer.from(png));
   });
   routes.get('/handoffs/:id/file', async (request, response) => {
     const { path, fileName } = await desk.file(idParam.parse(request.params).id);

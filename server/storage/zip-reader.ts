@@ -24,6 +24,11 @@ export class ZipReader {
     }
   }
 
+  /** In the order of its directory. */
+  get names(): string[] {
+    return [...this.entries.keys()];
+  }
+
   has(name: string): boolean {
     return this.entries.has(name);
   }

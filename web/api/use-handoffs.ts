@@ -1,4 +1,9 @@
-import { type HandoffAsked, type HandoffList, handoffListSchema } from '@keen-ridge/core/contract';
+import {
+  type HandoffAsked,
+  type HandoffList,
+  handoffFramesSchema,
+  handoffListSchema,
+} from '@keen-ridge/core/contract';
 import { createdSchema } from '@keen-ridge/core/contract/wall';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
@@ -49,6 +54,7 @@ export function useHandoffChange<A>(shotId: string, change: (argument: A) => Pro
 export const askHandoff = (shotId: string) => (request: HandoffAsked) =>
   ask(createdSchema, `/api/shots/${shotId}/handoffs`, { method: 'POST', body: request });
 export const cancelHandoff = (id: string) => ask(nothing, `/api/handoffs/${id}/cancel`, { method: 'POST' });
+export const readFrameNames = (id: string) => ask(handoffFramesSchema, `/api/handoffs/${id}/frames`);
 export const deleteHandoff = (id: string) => ask(nothing, `/api/handoffs/${id}`, { method: 'DELETE' });
 export const renameHandoff = ({ id, name }: { id: string; name: string }) =>
   ask(nothing, `/api/handoffs/${id}/name`, { method: 'POST', body: { name } });

@@ -1,11 +1,13 @@
 import { createContext, type ReactNode, useContext, useEffect } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { useNavigate } from 'react-router';
 import { useShelf } from '../api/art.ts';
 import { takeFromShelf } from '../edits/carry-planes.ts';
 import { useSession } from '../session/use-session.ts';
 import { bringInWords as say } from '../words/bring-in.ts';
+import { takeDropped } from './drop/dropped.ts';
 import { ImportDialog } from './import-dialog.tsx';
-import { closeImport, importFiles } from './import-store.ts';
+import { closeImport } from './import-store.ts';
 import { SHELF_DRAG } from './shelf.tsx';
 
 const ChooseContext = createContext<() => void>(() => {});
@@ -16,11 +18,12 @@ export const useChooseArt = (): (() => void) => useContext(ChooseContext);
 /** Art may be dropped anywhere on an open shot. */
 export function ArtDrop({ children }: { children: ReactNode }) {
   const session = useSession();
+  const navigate = useNavigate();
   const shelf = useShelf(session.shot.productionId);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
-    onDrop: (files) => void importFiles(session, files),
+    onDrop: (files) => void takeDropped(session, files, (path) => void navigate(path)),
   });
   // What is still being read would land in whatever shot is opened next.
   useEffect(() => closeImport, []);

@@ -106,6 +106,20 @@ describe('a key', () => {
     expect(done).toEqual(['page.find']);
   });
 
+  it('moves a slider that has the focus, and means its command elsewhere', () => {
+    render(
+      <>
+        <Offer commands={[command('page.end', 'End'), ...page]} />
+        <input type="range" aria-label="Frame" />
+      </>,
+    );
+    press(screen.getByLabelText('Frame'), 'End');
+    expect(done).toEqual([]);
+    press(screen.getByLabelText('Frame'), 'Delete');
+    press(document.body, 'End');
+    expect(done).toEqual(['page.delete', 'page.end']);
+  });
+
   it('does nothing behind an open dialog, in a menu, or when something has taken it', () => {
     render(
       <>

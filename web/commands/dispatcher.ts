@@ -11,6 +11,20 @@ const TEXT =
   'input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, [contenteditable=true]';
 const isTyping = (element: Element | null): boolean => element?.matches(TEXT) ?? false;
 
+const SLIDES: ReadonlySet<string> = new Set([
+  'ArrowLeft',
+  'ArrowRight',
+  'ArrowUp',
+  'ArrowDown',
+  'Home',
+  'End',
+  'PageUp',
+  'PageDown',
+]);
+/** What moves a slider of the page's own is the slider's. */
+const slides = (element: Element | null, { key }: KeyboardEvent): boolean =>
+  SLIDES.has(key) && (element?.matches('input[type=range]') ?? false);
+
 /** Space and Enter belong to a control that was reached by keyboard; rows have them for the shot. */
 const ownsPress = (element: Element | null): boolean =>
   element?.closest('[data-row]') == null &&
@@ -35,6 +49,7 @@ export function commandFor(event: KeyboardEvent): [Command, CommandContext] | nu
   const element = elementOf(event.target);
   if (event.defaultPrevented || event.isComposing || event.getModifierState?.('AltGraph') || inMenu(element))
     return null;
+  if (slides(element, event)) return null;
   const typing = isTyping(element);
   const context = { subject: subjectAt(element) };
   const able = offered().filter(

@@ -1,14 +1,26 @@
 import type { Handoff, HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
-import { HANDOFF_FORMATS, type HandoffKind } from '@keen-ridge/core/export';
+import { HANDOFF_FORMATS } from '@keen-ridge/core/export';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { askHandoff, deleteHandoff, renameHandoff, useHandoffChange } from '../api/use-handoffs.ts';
+import {
+  askHandoff,
+  deleteHandoff,
+  readFrameNames,
+  renameHandoff,
+  useHandoffChange,
+} from '../api/use-handoffs.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/fields/text-field.tsx';
 import { LinkButton } from '../ui/link-button.tsx';
 import { handoffWords as say } from '../words/handoff.ts';
 
 /** How a page shows a finished file; null where it cannot. */
-function shownAs(kind: HandoffKind): 'film' | 'picture' | null {
+function shownAs({
+  kind,
+  depthFile,
+}: Pick<HandoffRequest, 'kind' | 'depthFile'>): 'film' | 'picture' | 'frames' | null {
+  // No browser shows OpenEXR.
+  if (HANDOFF_FORMATS[kind].made === 'frames') return depthFile === 'png' ? 'frames' : null;
   if (HANDOFF_FORMATS[kind].made === 'sheet' || kind === 'gif' || kind === 'apng') return 'picture';
   return HANDOFF_FORMATS[kind].made === 'film' && kind !== 'ffv1' ? 'film' : null;
 }
@@ -27,7 +39,7 @@ export function DoneActions({ handoff, shotId }: DoneActionsProps) {
   const remove = useHandoffChange(shotId, deleteHandoff);
   const [open, setOpen] = useState<'name' | 'view' | null>(null);
   const done = progress.state === 'done' ? progress : null;
-  const view = request && done && done.folder === null ? shownAs(request.kind) : null;
+  const view = request && done && done.folder === null ? shownAs(request) : null;
   const toggle = (what: 'name' | 'view') => setOpen(open === what ? null : what);
   const fault = again.error ?? remove.error;
   return (
@@ -73,11 +85,40 @@ export function DoneActions({ handoff, shotId }: DoneActionsProps) {
 function View({ id, request, fileName }: { id: string; request: HandoffRequest; fileName: string }) {
   const address = `/api/handoffs/${id}/film`;
   const room = 'col-span-2 mt-2 max-h-[50vh] max-w-full bg-black';
-  return shownAs(request.kind) === 'film' ? (
+  if (shownAs(request) === 'frames') return <Frames id={id} />;
+  return shownAs(request) === 'film' ? (
     // biome-ignore lint/a11y/useMediaCaption: a film of the shot has no speech
     <video className={room} src={address} aria-label={fileName} controls autoPlay loop />
   ) : (
     <img className={room} src={address} alt={fileName} />
+  );
+}
+
+/** The frames of a finished hand-off, one at a time, along a slider. */
+function Frames({ id }: { id: string }) {
+  const frames = useQuery({ queryKey: ['handoff-frames', id], queryFn: () => readFrameNames(id) });
+  const [index, setIndex] = useState(0);
+  const names = frames.data?.names ?? [];
+  if (frames.isError) return <p className="col-span-2 text-fault">{frames.error.message}</p>;
+  if (names.length === 0) return null;
+  return (
+    <div className="col-span-2 mt-2">
+      <img
+        className="max-h-[50vh] max-w-full border border-rule bg-[#808080]"
+        src={`/api/handoffs/${id}/frames/${index}`}
+        alt={names[index] ?? ''}
+      />
+      <input
+        type="range"
+        aria-label={say.frameOfTheHandOff}
+        className="mt-1.5 w-full"
+        min={0}
+        max={names.length - 1}
+        value={index}
+        onChange={(event) => setIndex(Number(event.target.value))}
+      />
+      <p className="num truncate text-ink-2">{names[index]}</p>
+    </div>
   );
 }
 

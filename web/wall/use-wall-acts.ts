@@ -12,11 +12,11 @@ import {
   useWallChange,
 } from '../api/queries.ts';
 import { askHandoff } from '../api/use-handoffs.ts';
+import { whileTold } from '../edits/while-told.ts';
 import { handoffRequest, wholeShot } from '../session/choices/handoff-wish.ts';
 import type { HandoffSettings } from '../session/choices/preferences.ts';
 import { counted } from '../ui/format.ts';
 import { wallWords as say } from '../words/wall.ts';
-import { whileTold } from './carry/while-told.ts';
 
 const sayFault = { onError: (error: Error) => void toast.error(error.message) };
 

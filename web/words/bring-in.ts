@@ -1,5 +1,11 @@
 /** Bringing art in: what it says, in English. */
 export const bringInWords = {
+  openingPackage: (name: string) => `Opening ${name} …`,
+  goThere: 'Open it',
+  isAShotBeside: (name: string) => `${name} is a shot of this production.`,
+  isAShotWithout: (name: string, what: string) => `${name} is a shot of this production, without ${what}`,
+  listeningTo: (name: string) => `Listening to ${name} …`,
+  liesUnderTheShot: (name: string) => `${name} lies under the shot.`,
   artFiles: 'Art files',
   letGoToLookAt: 'Let go to look at the art',
   cancel: 'Cancel',

@@ -35,6 +35,7 @@ export const handoffWords = {
   deletePreset: (name: string) => `Delete the preset ${name}`,
   playIt: 'Play',
   show: 'Show',
+  frameOfTheHandOff: 'Frame of the hand-off',
   again: 'Again',
   againMeans: 'The same once more, of the shot as it is now',
   rename: 'Rename',

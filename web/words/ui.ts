@@ -1,5 +1,6 @@
 /** Controls of every screen: what it says, in English. */
 export const uiWords = {
+  cancel: 'Cancel',
   widthOfTheDock: 'Width of the dock',
   foldLabel: (label: string | number) => `Fold ${label}`,
   pickValue: (value: string | number) => `Pick ${value}`,

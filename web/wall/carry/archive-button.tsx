@@ -1,9 +1,9 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import { openArchive, useWallChange } from '../../api/queries.ts';
+import { whileTold } from '../../edits/while-told.ts';
 import { Button } from '../../ui/button.tsx';
 import { wallWords as say } from '../../words/wall.ts';
-import { whileTold } from './while-told.ts';
 
 /** Opens a production that left as an archive. */
 export function ArchiveButton() {

@@ -2,8 +2,8 @@ import { type DragEvent, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { openPackage, useWallChange } from '../../api/queries.ts';
+import { whileTold } from '../../edits/while-told.ts';
 import { wallWords as say } from '../../words/wall.ts';
-import { whileTold } from './while-told.ts';
 
 const hasFiles = ({ dataTransfer }: DragEvent): boolean => dataTransfer.types.includes('Files');
 

@@ -1,11 +1,11 @@
 import type { Offer } from '@keen-ridge/core/contract/many';
 import { dropOffer, takeOffer, useForgetOffers, useOffers } from '../../api/many.ts';
 import { useWallChange } from '../../api/queries.ts';
+import { whileTold } from '../../edits/while-told.ts';
 import { useAuthor } from '../../session/author.ts';
 import { Button } from '../../ui/button.tsx';
 import { counted } from '../../ui/format.ts';
 import { wallWords as say } from '../../words/wall.ts';
-import { whileTold } from '../carry/while-told.ts';
 import { sayChanged } from './said.ts';
 
 /** What a painter has saved in the watched folder, for the shots that use it; not there while there is nothing. */

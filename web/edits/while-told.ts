@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { wallWords as say } from '../../words/wall.ts';
+import { uiWords as say } from '../words/ui.ts';
 
 /** Tells what is done while one waits, with a way to call it off. Null where it was called off or failed, which is told too. */
 export async function whileTold<T>(
