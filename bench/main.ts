@@ -1,3 +1,4 @@
+import { benchArchive } from './archive/main.ts';
 import { benchFill } from './fill/main.ts';
 import { benchHandOff } from './hand-off/main.ts';
 import { benchImport } from './import/main.ts';
@@ -9,6 +10,7 @@ import { benchSample } from './sample/main.ts';
 import { benchSurvey } from './survey/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
+  archive: benchArchive,
   fill: benchFill,
   'hand-off': benchHandOff,
   import: benchImport,
