@@ -55,7 +55,7 @@ import { filmToolPresent, outputReason } from '../film/film-writer.ts';
 import { type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
 import { settle } from '../storage/durable.ts';
 import { withSoundFile } from './sound-file.ts';
-import { type OutputToWrite, writeOutput } from './write-output.ts';
+import { type OutputToWrite, wantsSound, writeOutput } from './write-output.ts';
 
 /** Hand-offs whose files are written at once; the others wait their turn, though their frames may come already. */
 const WRITTEN_AT_ONCE = 2;
@@ -117,8 +117,10 @@ export class HandoffDesk {
     this.watch ??= this.look();
   }
 
-  async ask(shotId: string, request: HandoffRequest): Promise<string> {
+  async ask(shotId: string, wanted: HandoffRequest): Promise<string> {
     const shot = await readSetUp(this.parts.db, shotId);
+    // A shot without a sound gives a film without one, and its name says nothing of it.
+    const request = { ...wanted, sound: wantsSound({ scene: shot.scene, request: wanted }) };
     const format = HANDOFF_FORMATS[request.kind];
     if (request.lastFrame > shot.scene.lengthFrames) {
       throw new ProblemError(

@@ -72,9 +72,12 @@ async function peaksOf(id: string): Promise<Uint8Array> {
   return new Uint8Array(await (await fetch(`${app.url}/api/sounds/${id}/peaks`)).arrayBuffer());
 }
 
-async function filmOf(shot: string, asked: HandoffAsked): Promise<Uint8Array> {
+async function filmOf(shot: string, asked: HandoffAsked, named = '_sound'): Promise<Uint8Array> {
   const id = await ask(app, shot, asked);
-  expect(await finished(app, shot, id)).toMatchObject({ state: 'done' });
+  expect(await finished(app, shot, id)).toMatchObject({
+    state: 'done',
+    fileName: expect.stringMatching(new RegExp(`${named}\\.[a-z0-9]+$`)),
+  });
   return new Uint8Array(await (await fetch(`${app.url}/api/handoffs/${id}/file`)).arrayBuffer());
 }
 
@@ -188,7 +191,7 @@ describe('sounds', () => {
     expect(Math.abs(loud - 4 / 24)).toBeLessThanOrEqual(within);
     // Muted, or not asked for, the film has none.
     await changed(shot, (scene) => changeSound(scene, { muted: true }));
-    writeFileSync(file, await filmOf(shot, asked));
+    writeFileSync(file, await filmOf(shot, asked, '_1-10(_vp9)?'));
     expect(probe('-show_entries', 'stream=codec_type', '-of', 'csv=p=0').stdout.trim()).toBe('video');
   });
 

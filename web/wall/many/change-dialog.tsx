@@ -85,13 +85,15 @@ export function ChangeDialog({ shots, onClose }: { shots: readonly ShotCard[]; o
                   <option key={rationalText(one)} value={rationalText(one)} />
                 ))}
               </datalist>
-              <Choice
-                label={say.whatIsKept}
-                options={KEEPS}
-                words={KEEP_WORDS}
-                value={keep}
-                onChange={setKeep}
-              />
+              <div>
+                <Choice
+                  label={say.whatIsKept}
+                  options={KEEPS}
+                  words={KEEP_WORDS}
+                  value={keep}
+                  onChange={setKeep}
+                />
+              </div>
             </div>
           )}
         </div>
