@@ -125,6 +125,7 @@ describe('keen export', () => {
 
   it.each([
     [['--as', 'film', '--out', 'x'], 'there are csv, json, glb, sheet'],
+    [['--as', 'constructor', '--out', 'x'], 'there are csv, json, glb, sheet'],
     [['--as', 'csv', '--out', 'x', '--of', 'Nobody'], 'there is no plane called “Nobody”'],
     [['--as', 'glb', '--out', 'x', '--art', '2'], 'expected a whole number from 16 to 8192'],
     [['--as', 'sheet', '--out', 'x', '--paper', 'B5'], 'there are A4, A3, letter'],
@@ -166,7 +167,7 @@ describe('keen export', () => {
     expect(probed.stdout.trim()).toBe('80,46,5');
     await run('export', 'next.zip', '--as', 'stills', '--of', 'Dot', '--out', 'stills.zip');
     const stills = unzipSync(new Uint8Array(file('stills.zip')));
-    expect(Object.keys(stills)).toEqual(['still-set.json', 'stage.png', 'fields.png', 'planes/01_Dot.png']);
+    expect(Object.keys(stills)).toEqual(['stage.png', 'still-set.json', 'fields.png', 'planes/01_Dot.png']);
     const dot = await sharp(stills['planes/01_Dot.png']!).raw().toBuffer({ resolveWithObject: true });
     expect([dot.info.width, dot.info.height]).toEqual([160, 90]);
     const alphaAt = (x: number, y: number) => dot.data[(y * 160 + x) * 4 + 3];

@@ -123,12 +123,12 @@ const guidesTo = (path: string | undefined, as: string | undefined, from: string
 };
 
 /** What leaves as frames or a film, by what render is told for it. */
-const RENDERED: Readonly<Record<string, Partial<RenderOptions> & Pick<RenderOptions, 'as' | 'pass'>>> = {
-  depth: { as: 'png', pass: 'depth' },
-  mattes: { as: 'png', pass: 'matte-seen' },
-  motion: { as: 'png', pass: 'motion' },
-  guide: { as: 'mp4', pass: 'picture', scale: '0.5', pins: true, numbers: true },
-};
+const RENDERED = new Map<string, Partial<RenderOptions> & Pick<RenderOptions, 'as' | 'pass'>>([
+  ['depth', { as: 'png', pass: 'depth' }],
+  ['mattes', { as: 'png', pass: 'matte-seen' }],
+  ['motion', { as: 'png', pass: 'motion' }],
+  ['guide', { as: 'mp4', pass: 'picture', scale: '0.5', pins: true, numbers: true }],
+]);
 
 const renderWishes = (verb: string, values: ReturnType<typeof parse>['values'], from: string) => ({
   frames: values.frames,
@@ -192,7 +192,7 @@ export async function keen(
       });
     case 'export': {
       const as = needed(verb, '--as csv|json|glb|sheet|stills|depth|mattes|motion|guide', values.as);
-      const rendered = RENDERED[as];
+      const rendered = RENDERED.get(as);
       if (rendered)
         return render(onePackage(verb, paths), { ...renderWishes(verb, values, from), ...rendered });
       return exportShot(onePackage(verb, paths), {

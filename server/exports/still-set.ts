@@ -58,8 +58,9 @@ async function writeStillSet(
     );
   try {
     await renderer.withArt(scene, async () => {
-      await zip.add('still-set.json', Buffer.from(stillNote(scene, canvas)), NO_TIME);
+      // First of all what all art is in: where some of it is missing, nothing was sent yet.
       await zip.add('stage.png', await pngOf(null), NO_TIME);
+      await zip.add('still-set.json', Buffer.from(stillNote(scene, canvas)), NO_TIME);
       await zip.add('fields.png', await fieldsPng(scene, canvas), NO_TIME);
       const leave = planesOf(scene).filter(({ id, hidden }) => (planes ? planes.includes(id) : !hidden));
       for (const [i, { id, name }] of leave.entries()) {

@@ -35,7 +35,7 @@ export function exportRoutes(
       },
     );
     response.attachment(fileName).type(type);
-    await pipeline(content, response);
+    await pipeline(content, response).catch(named);
   });
   routes.get('/productions/:id/reel', async (request, response) => {
     response.json(await reelOf(db, idParam.parse(request.params).id));

@@ -9,10 +9,6 @@ export type NeedsAnArtist = 'cut';
 /** The last part of a path: the same painting may have come from another folder. */
 const baseName = (file: string): string => file.split('/').at(-1) ?? file;
 
-/** Whether planes of a scene came from a file of that name. */
-export const usesPainting = (scene: Scene, file: string): boolean =>
-  planesOf(scene).some(({ origin }) => origin !== null && baseName(origin.file) === baseName(file));
-
 /**
  * The scene with the next version of a painting, taken by the names of its layers alone: for shots that nobody looks at
  * while it is done. Layers that are new, and planes whose layer is gone, stay out of it.

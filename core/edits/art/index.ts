@@ -1,4 +1,4 @@
-export { type NeedsAnArtist, usesPainting, versionByNames } from './by-names.ts';
+export { type NeedsAnArtist, versionByNames } from './by-names.ts';
 export { addCard, coverCard } from './cards.ts';
 export {
   type CutAgain,
