@@ -1,7 +1,7 @@
-import { laySound } from '@keen-ridge/core/edits/shot';
 import { toast } from 'sonner';
 import { openPackage } from '../../api/queries.ts';
 import { uploadSound } from '../../api/sound.ts';
+import { layUnder } from '../../edits/sound-edits.ts';
 import { whileTold } from '../../edits/while-told.ts';
 import type { Session } from '../../session/session.ts';
 import { bringInWords as say } from '../../words/bring-in.ts';
@@ -33,7 +33,7 @@ export async function takeDropped(
   const art: File[] = [];
   for (const file of files) {
     if (await isPackage(file)) await openBeside(session, file, goTo);
-    else if (isSound(file)) await layUnder(session, file);
+    else if (isSound(file)) await bringInSound(session, file);
     else art.push(file);
   }
   if (art.length > 0 && !session.isClosed) await importFiles(session, art);
@@ -51,11 +51,9 @@ async function openBeside({ shot }: Session, file: File, goTo: (path: string) =>
   else toast.warning(say.isAShotWithout(name, leftOut.join('; ')), { action, duration: 20_000 });
 }
 
-async function layUnder(session: Session, file: File): Promise<void> {
+async function bringInSound(session: Session, file: File): Promise<void> {
   const taken = await whileTold(say.listeningTo(file.name), (signal) => uploadSound(file, signal));
   if (!taken || session.isClosed) return;
-  const was = session.state.scene.sound;
-  const place = { startFrame: was?.startFrame ?? 1, volume: was?.volume ?? 1, muted: false };
-  session.commit('set-sound', taken.name, laySound(session.state.scene, { ...taken, ...place }));
+  layUnder(session, taken);
   toast(say.liesUnderTheShot(taken.name), { duration: 2500 });
 }

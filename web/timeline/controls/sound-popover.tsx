@@ -3,6 +3,7 @@ import type { Sound } from '@keen-ridge/core/scene/sound';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { uploadSound } from '../../api/sound.ts';
+import { layUnder } from '../../edits/sound-edits.ts';
 import type { Session } from '../../session/session.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
@@ -84,14 +85,7 @@ function useBringIn(session: Session): { readonly reading: boolean; readonly cho
     gone.current = abort;
     setReading(true);
     try {
-      const { id, name, durationSeconds } = await uploadSound(file, abort.signal);
-      const was = session.state.scene.sound;
-      const place = { startFrame: was?.startFrame ?? 1, volume: was?.volume ?? 1, muted: false };
-      session.commit(
-        'set-sound',
-        name,
-        laySound(session.state.scene, { id, name, durationSeconds, ...place }),
-      );
+      layUnder(session, await uploadSound(file, abort.signal));
     } catch (error) {
       if (!abort.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
     } finally {
