@@ -71,7 +71,16 @@ export class WatchedFolder {
     return this.saved.find((one) => one.id === id)?.paintings ?? null;
   }
 
-  /** It was taken, or is not wanted. */
+  /** Some shots have taken it: it is offered to the others. */
+  taken(id: string, shotIds: readonly string[]): void {
+    this.saved = this.saved
+      .map((one) =>
+        one.id === id ? { ...one, shots: one.shots.filter((shot) => !shotIds.includes(shot.id)) } : one,
+      )
+      .filter(({ shots }) => shots.length > 0);
+  }
+
+  /** It is not wanted. */
   drop(id: string): void {
     this.saved = this.saved.filter((one) => one.id !== id);
   }

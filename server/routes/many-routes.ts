@@ -22,8 +22,13 @@ export function manyRoutes(db: Database, watched: WatchedFolder | null): Router 
     if (!watched || !paintings) throw notFound('This version');
     const { shotIds, author } = takeOfferSchema.parse(request.body);
     const change: ManyChange = { kind: 'art', paintings: [...paintings] };
-    response.json(await changeMany(db, { shotIds, author, change }, goneSignal(response)));
-    watched.drop(id);
+    const done = await changeMany(db, { shotIds, author, change }, goneSignal(response));
+    // What was left in one of them stays offered there.
+    watched.taken(
+      id,
+      [...done.changed, ...done.same].map((shot) => shot.id),
+    );
+    response.json(done);
   });
   routes.delete('/offers/:id', (request, response) => {
     watched?.drop(idParam.parse(request.params).id);

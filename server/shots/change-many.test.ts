@@ -120,6 +120,9 @@ describe('the watched folder', () => {
     const taken = await call('POST', `/api/offers/${offer!.id}/take`, { shotIds: [two], author: ARTIST });
     expect(changedManySchema.parse(taken.json).changed.map(({ id }) => id)).toEqual([two]);
     expect((await artIn(two)).id).not.toBe(before.id);
+    // To the other it is offered still, until that has it too.
+    expect((await offers()).offers[0]!.shots.map(({ id }) => id)).toEqual([one]);
+    await call('POST', `/api/offers/${offer!.id}/take`, { shotIds: [one], author: ARTIST });
     expect((await offers()).offers).toEqual([]);
     expect(
       (await call('POST', `/api/offers/${offer!.id}/take`, { shotIds: [two], author: ARTIST })).status,

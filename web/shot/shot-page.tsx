@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { ArtDrop } from '../bring-in/art-drop.tsx';
 import type { Subject } from '../commands/command.ts';
 import { CommandMenu } from '../commands/context-menu.tsx';
+import { OffersBar } from '../edits/offers-bar.tsx';
 import { useAuthor } from '../session/author.ts';
 import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
@@ -82,6 +83,7 @@ function OpenShot() {
         <div className="flex h-full flex-col overflow-hidden">
           <ShotHeader />
           <LostNotice />
+          <OffersBar shotId={session.shot.id} />
           <Outlet />
           <TourCard />
         </div>

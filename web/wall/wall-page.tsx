@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { makeProduction, useWall, useWallChange } from '../api/queries.ts';
 import { type Finds, useFinds } from '../commands/registry.ts';
+import { OffersBar } from '../edits/offers-bar.tsx';
 import { setPreferences, usePreferences, WALL_SORTS, type WallSort } from '../session/choices/preferences.ts';
 import { isDark } from '../session/choices/room.ts';
 import { startTour } from '../tour/tour.ts';
@@ -16,7 +17,6 @@ import { ArchiveButton } from './carry/archive-button.tsx';
 import { ChosenBar } from './chosen-bar.tsx';
 import { GiveDialog } from './give-dialog.tsx';
 import { setGiving, useGiving } from './giving.ts';
-import { OffersBar } from './many/offers-bar.tsx';
 import { NewProductionDialog } from './new-production-dialog.tsx';
 import { ProductionRow } from './production-row.tsx';
 

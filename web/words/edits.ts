@@ -1,5 +1,13 @@
 /** Edits and their docks: what it says, in English. */
 export const editsWords = {
+  countedChanged: (shots: string) => `${shots} changed. It is undone in each shot by itself.`,
+  nothingToChangeIn: (names: string) => `Nothing to change in ${names}.`,
+  leftBecause: (name: string, why: string) => `${name} was left as it was: ${why}.`,
+  changingThem: (shots: string) => `Changing ${shots} …`,
+  savedPaintings: 'Saved paintings',
+  wasSaved: (file: string, shots: string) => `${file} was saved; an older version is in ${shots}.`,
+  takeTheVersion: (shots: string) => `Take it in ${shots}`,
+  notNow: 'Not now',
   subjectLockedSoNotDeleted: (subject: string | number) =>
     `${subject}: locked, so not deleted. Unlock first.`,
   deletedSubject: (subject: string | number) => `Deleted ${subject}`,

@@ -6,6 +6,7 @@ import { parseRational, rationalText } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { changeMany } from '../../api/many.ts';
 import { useWallChange } from '../../api/queries.ts';
+import { sayChanged } from '../../edits/said-changed.ts';
 import { whileTold } from '../../edits/while-told.ts';
 import { useAuthor } from '../../session/author.ts';
 import { Button } from '../../ui/button.tsx';
@@ -17,7 +18,6 @@ import { Select } from '../../ui/fields/select.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { counted } from '../../ui/format.ts';
 import { wallWords as say } from '../../words/wall.ts';
-import { sayChanged } from './said.ts';
 
 const KEEPS = ['seconds', 'frames'] as const;
 const KEEP_WORDS = { seconds: say.keepSeconds, frames: say.keepFrames } as const;

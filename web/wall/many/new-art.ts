@@ -2,10 +2,10 @@ import type { ShotCard } from '@keen-ridge/core/contract/wall';
 import type { Author } from '@keen-ridge/core/history';
 import { changeMany } from '../../api/many.ts';
 import { uploadArt } from '../../api/upload.ts';
+import { sayChanged } from '../../edits/said-changed.ts';
 import { whileTold } from '../../edits/while-told.ts';
 import { counted } from '../../ui/format.ts';
 import { wallWords as say } from '../../words/wall.ts';
-import { sayChanged } from './said.ts';
 
 /** Brings paintings in, and lets the shots take them where they use files of the same names. */
 export async function takeNewArt(

@@ -1,7 +1,7 @@
 import type { ChangedMany } from '@keen-ridge/core/contract/many';
 import { toast } from 'sonner';
-import { counted } from '../../ui/format.ts';
-import { wallWords as say } from '../../words/wall.ts';
+import { counted } from '../ui/format.ts';
+import { editsWords as say } from '../words/edits.ts';
 
 /** Says what became of each shot. */
 export function sayChanged({ changed, same, left }: ChangedMany): void {

@@ -1,16 +1,23 @@
 import type { Offer } from '@keen-ridge/core/contract/many';
-import { dropOffer, takeOffer, useForgetOffers, useOffers } from '../../api/many.ts';
-import { useWallChange } from '../../api/queries.ts';
-import { whileTold } from '../../edits/while-told.ts';
-import { useAuthor } from '../../session/author.ts';
-import { Button } from '../../ui/button.tsx';
-import { counted } from '../../ui/format.ts';
-import { wallWords as say } from '../../words/wall.ts';
-import { sayChanged } from './said.ts';
+import { dropOffer, takeOffer, useForgetOffers, useOffers } from '../api/many.ts';
+import { useWallChange } from '../api/queries.ts';
+import { useAuthor } from '../session/author.ts';
+import { Button } from '../ui/button.tsx';
+import { counted } from '../ui/format.ts';
+import { editsWords as say } from '../words/edits.ts';
+import { sayChanged } from './said-changed.ts';
+import { whileTold } from './while-told.ts';
 
-/** What a painter has saved in the watched folder, for the shots that use it; not there while there is nothing. */
-export function OffersBar() {
-  const offers = useOffers().data?.offers ?? [];
+/**
+ * What a painter has saved in the watched folder, for all shots that use it or for the one that is open; not there while
+ * there is nothing.
+ */
+export function OffersBar({ shotId }: { shotId?: string }) {
+  const all = useOffers().data?.offers ?? [];
+  const offers = all.flatMap((offer) => {
+    const shots = offer.shots.filter(({ id }) => shotId === undefined || id === shotId);
+    return shots.length > 0 ? [{ ...offer, shots }] : [];
+  });
   if (offers.length === 0) return null;
   return (
     <section aria-label={say.savedPaintings} className="border-b border-rule bg-select-wash px-6 py-1.5">
