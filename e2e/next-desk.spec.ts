@@ -9,7 +9,8 @@ const dock = (page: Page) => page.getByTestId('dock');
 /** The words of a file that a link gives. */
 async function downloaded(page: Page, name: string): Promise<{ name: string; bytes: Buffer }> {
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name, exact: true }).click();
+  const link = page.getByRole('link', { name, exact: true });
+  await link.or(page.getByRole('button', { name, exact: true })).click();
   const file = await download;
   return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
 }

@@ -38,7 +38,7 @@ export async function archivePackages(
       const { scene, art, sound } = await openPackage(resolve(from, path));
       for (const id of art.keys()) artIn.set(id, path);
       if (scene.sound && sound) artIn.set(scene.sound.id, path);
-      yield { name: nameOf(path), scene, takes: [] };
+      yield { name: nameOf(path), scene, takes: [], history: null };
     }
   }
   let held: { readonly path: string; readonly shot: ShotPackage | null } = { path: '', shot: null };

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { Archive } from '@keen-ridge/core/contract/archive';
+import type { Archive, ShotHistory } from '@keen-ridge/core/contract/archive';
 import { withSetIds } from '@keen-ridge/core/edits/sets';
 import { type Scene, setIdSchema } from '@keen-ridge/core/scene';
 import { readScene } from '@keen-ridge/core/staging/check';
@@ -10,6 +10,7 @@ import { readLooks } from './kept/looks.ts';
 import { readSets } from './kept/sets.ts';
 import { readShelf } from './kept/shelf.ts';
 import { keptLooks, productions, sets, shelfPieces, shots, takes } from './schema.ts';
+import { insertHistory } from './shot-history.ts';
 import { readSurveyLimits } from './survey-limits.ts';
 import { readWall } from './wall.ts';
 
@@ -58,6 +59,7 @@ export interface NewProduction extends Kept {
     readonly name: string;
     readonly scene: Scene;
     readonly takes: readonly TakeScene[];
+    readonly history: ShotHistory | null;
   }[];
 }
 
@@ -86,6 +88,7 @@ export const addProduction = (db: Database, made: NewProduction): Promise<{ id: 
         .insert(shots)
         .values({ productionId, name: shot.name, scene: here(shot.scene), place })
         .returning({ id: shots.id });
+      if (shot.history) await insertHistory(tx, row!.id, shot.history);
       for (const [i, take] of shot.takes.entries())
         await tx.insert(takes).values({ shotId: row!.id, number: i + 1, ...take, scene: here(take.scene) });
     }

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { LARGEST_UPLOAD_BYTES } from '@keen-ridge/core/contract';
 import {
   archiveQuerySchema,
+  archiveWishSchema,
   LARGEST_ARCHIVE_BYTES,
   type OpenedArchive,
 } from '@keen-ridge/core/contract/archive';
@@ -56,7 +57,8 @@ export function packageRoutes(db: Database, desk: ArtDesk): Router {
   });
   /** A whole production as one file. */
   routes.get('/productions/:id/archive', async (request, response) => {
-    const { name, writeTo } = await packProduction(db, idParam.parse(request.params).id);
+    const { id } = idParam.parse(request.params);
+    const { name, writeTo } = await packProduction(db, id, archiveWishSchema.parse(request.query));
     response.attachment(`${fileStem(name)}_production.zip`).type('zip');
     await writeTo(response, goneSignal(response));
   });

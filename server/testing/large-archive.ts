@@ -34,7 +34,7 @@ export async function thereAndBack(
         const art = testArt(1 + i * imagesEach + k);
         return testPlane({ id: testPlaneId(`p${k}`), content: { kind: 'still', art, made: null } });
       });
-      yield { name: `Shot ${i + 1}`, scene: testScene(planes), takes: [] };
+      yield { name: `Shot ${i + 1}`, scene: testScene(planes), takes: [], history: null };
     }
   }
   const pngOf = async (id: ArtId): Promise<Uint8Array> => {

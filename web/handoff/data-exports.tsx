@@ -6,8 +6,11 @@ import {
 } from '@keen-ridge/core/contract/exports';
 import { pinsOf, planesOf } from '@keen-ridge/core/scene/records';
 import { useState } from 'react';
+import { fetchFile, saveFile } from '../api/download.ts';
+import { whileTold } from '../edits/while-told.ts';
 import { type HandoffSettings, setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
+import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/fields/number-field.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { counted } from '../ui/format.ts';
@@ -77,15 +80,14 @@ export function DataExports() {
             value={stillsOf}
             onChange={setStillsOf}
           />
-          <LinkButton
+          <MadeFile
             href={href(
               'stills',
               stillsOf === 'planes' ? { of: stillsOf, planes: selection.join(',') } : { of: stillsOf },
             )}
-            download
           >
             {say.stillSet}
-          </LinkButton>
+          </MadeFile>
         </div>
       </div>
       <div>
@@ -101,9 +103,7 @@ export function DataExports() {
             value={artPx}
             onCommit={(px) => keep({ artPx: Math.round(px) })}
           />
-          <LinkButton href={href('glb', { art: String(artPx) })} download>
-            {say.gltf}
-          </LinkButton>
+          <MadeFile href={href('glb', { art: String(artPx) })}>{say.gltf}</MadeFile>
         </div>
       </div>
       <div>
@@ -117,15 +117,27 @@ export function DataExports() {
             value={paper}
             onChange={(next) => keep({ paper: next })}
           />
-          <LinkButton href={href('sheet-pdf', { paper })} download>
-            {say.sheetPdf}
-          </LinkButton>
-          <LinkButton href={href('sheet-svg', { paper })} download>
-            {say.sheetSvg}
-          </LinkButton>
+          <MadeFile href={href('sheet-pdf', { paper })}>{say.sheetPdf}</MadeFile>
+          <MadeFile href={href('sheet-svg', { paper })}>{say.sheetSvg}</MadeFile>
         </div>
       </div>
     </section>
+  );
+}
+
+/** A file that takes a while to make: that is told, and can be called off. */
+function MadeFile({ href, children }: { href: string; children: string }) {
+  const [making, setMaking] = useState(false);
+  const make = async () => {
+    setMaking(true);
+    const file = await whileTold(say.makingFile(children), (signal) => fetchFile(href, signal));
+    if (file) saveFile(file.name, file.blob);
+    setMaking(false);
+  };
+  return (
+    <Button disabled={making} onClick={() => void make()}>
+      {children}
+    </Button>
   );
 }
 

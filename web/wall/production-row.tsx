@@ -129,6 +129,10 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
               onSelect: () => saveFrom(`/api/productions/${production.id}/archive`),
             },
             {
+              label: say.archiveWithHistory,
+              onSelect: () => saveFrom(`/api/productions/${production.id}/archive?history=true`),
+            },
+            {
               label: say.listOfShots,
               onSelect: () => void acts.save(production.id, 'csv'),
             },

@@ -57,6 +57,7 @@ export const handoffWords = {
   planesAlone: 'Planes one by one',
   allPlanes: 'all that are shown',
   stillSet: 'Still set (zip)',
+  makingFile: (what: string) => `Making ${what} …`,
   stageCsv: 'CSV',
   stageJson: 'JSON',
   gltfMeans:

@@ -36,6 +36,7 @@ export const wallWords = {
   numberOf: (number: number, of: number) => `${number} of ${of}`,
   surveyingItsShots: 'Its shots are surveyed …',
   archiveIt: 'Archive: all of it as one file',
+  archiveWithHistory: 'With all that was done, as one file',
   openProduction: 'Open production …',
   openProductionMeans: 'A production that left as an archive: its shots, takes, shelf and looks',
   archiveToOpen: 'Archive to open',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { EDIT_ACTIONS, patchSchema } from '../../history/index.ts';
 import { LIMITS } from '../../scene/index.ts';
 import { newShelfPieceSchema } from '../art.ts';
 import { newSetSchema } from '../sets/index.ts';
@@ -11,6 +12,40 @@ export const PRODUCTION_PART = 'production.json';
 
 const part = z.string().regex(/^[a-z0-9/_.-]{1,200}$/, 'is not a name of a part');
 const name = z.string().min(1).max(LIMITS.nameLength.max);
+
+const by = { authorId: z.string().max(64), authorName: z.string().max(80), madeAt: z.iso.datetime() };
+const revision = z.int().min(0);
+
+/** What was done to a shot: every edit, and every step from a revision to the next, so that it is undone as it was there. */
+export const shotHistorySchema = z.strictObject({
+  revision,
+  edits: z
+    .array(
+      z.strictObject({
+        id: z.uuid(),
+        seq: z.int(),
+        state: z.enum(['done', 'undone', 'superseded']),
+        action: z.enum(EDIT_ACTIONS),
+        subject: z.string().max(LIMITS.nameLength.max),
+        patch: patchSchema,
+        atRevision: revision,
+        ...by,
+      }),
+    )
+    .max(1_000_000),
+  steps: z
+    .array(
+      z.strictObject({
+        revision,
+        kind: z.enum(['edit', 'undo', 'redo']),
+        editId: z.uuid(),
+        patch: patchSchema,
+        ...by,
+      }),
+    )
+    .max(1_000_000),
+});
+export type ShotHistory = z.infer<typeof shotHistorySchema>;
 
 /** A whole production: its shots and takes, each with its scene in a part of its own, and what it keeps. */
 export const archiveSchema = z.strictObject({
@@ -26,6 +61,8 @@ export const archiveSchema = z.strictObject({
         name,
         scene: part,
         takes: z.array(z.strictObject({ name, note: z.string().max(2000), scene: part })).max(1000),
+        /** What was done to it, where that was wanted too. */
+        history: part.nullable().default(null),
       }),
     )
     .max(10_000),
@@ -35,6 +72,7 @@ export const archiveSchema = z.strictObject({
 });
 export type Archive = z.infer<typeof archiveSchema>;
 
+export const archiveWishSchema = z.object({ history: z.stringbool().default(false) });
 export const archiveQuerySchema = z.object({ name: z.string().min(1).max(LIMITS.nameLength.max) });
 /** A production that came out of an archive, and a sentence for each plane that had to be left out. */
 export const openedArchiveSchema = z.object({ id: z.uuid(), name: z.string(), leftOut: z.array(z.string()) });

@@ -5,6 +5,8 @@ import {
   type Archive,
   archiveSchema,
   PRODUCTION_PART,
+  type ShotHistory,
+  shotHistorySchema,
 } from '@keen-ridge/core/contract/archive';
 import { LARGEST_SOUND_BYTES } from '@keen-ridge/core/contract/sound';
 import { deletePlanes } from '@keen-ridge/core/edits/planes';
@@ -20,6 +22,7 @@ import { artsOfPiece } from '../../db/kept/shelf.ts';
 import { ProblemError } from '../../faults/problems.ts';
 import { ZipReader } from '../../storage/zip-reader.ts';
 import { withoutBadSound } from '../take-sound.ts';
+import { artsNamed } from './archive-out.ts';
 
 /** Keeps an image under its id; a sentence of what is wrong with it, null where nothing is. */
 export type KeepArt = (id: ArtId, png: Uint8Array) => Promise<string | null>;
@@ -95,7 +98,9 @@ export async function readArchive(
     for (const shot of archive.shots) {
       const takes = [];
       for (const take of shot.takes) takes.push({ ...take, scene: await sceneIn(take.scene) });
-      shots.push({ name: shot.name, scene: await sceneIn(shot.scene), takes });
+      const history =
+        shot.history === null ? null : historyOf(await text(shot.history), shot.history, refuse);
+      shots.push({ name: shot.name, scene: await sceneIn(shot.scene), takes, history });
     }
     const faults = await keepAll(zip, wantedArt(archive, shots), keepArt, signal);
     const sounds = await keepSounds(zip, shots, keepSound, signal);
@@ -105,8 +110,9 @@ export async function readArchive(
       heard.leftOut.forEach(tell);
       return withoutFaults(heard.scene, faults, tell);
     };
-    const whole = shots.map(({ name, scene, takes }) => ({
+    const whole = shots.map(({ name, scene, takes, history }) => ({
       name,
+      history,
       scene: mended(scene, (words) => leftOut.push(`${name}, ${words}`)),
       takes: takes.map((take) => ({ ...take, scene: mended(take.scene, () => {}) })),
     }));
@@ -138,6 +144,13 @@ function archiveOf(data: unknown, refuse: (why: string) => never): Archive {
   return refuse(`${PRODUCTION_PART}, ${issue?.path.join('.')}: ${issue?.message}`);
 }
 
+function historyOf(data: unknown, part: string, refuse: (why: string) => never): ShotHistory {
+  const read = shotHistorySchema.safeParse(data);
+  if (read.success) return read.data;
+  const [issue] = read.error.issues;
+  return refuse(`${part}, ${issue?.path.join('.')}: ${issue?.message}`);
+}
+
 /** Every image that is named, once. */
 const wantedArt = ({ shelf, sets }: Archive, shots: readonly NewProduction['shots'][number][]): Set<ArtId> =>
   new Set(
@@ -145,7 +158,8 @@ const wantedArt = ({ shelf, sets }: Archive, shots: readonly NewProduction['shot
       .flatMap((scene) => planesOf(scene).flatMap(({ content }) => keptArts(content)))
       .concat(shelf.flatMap(({ content }) => artsOfPiece(content)))
       .concat(sets.flatMap(({ planes }) => planes.flatMap(({ content }) => keptArts(content))))
-      .map(({ id }) => id),
+      .map(({ id }) => id)
+      .concat(shots.flatMap(({ history }) => (history ? artsNamed(JSON.stringify(history)) : []))),
   );
 
 /** What is wrong with images, by their ids. */

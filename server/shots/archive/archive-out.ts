@@ -1,8 +1,13 @@
 import type { Writable } from 'node:stream';
 import { artPart, sceneText } from '@keen-ridge/core/art/package';
 import { soundKindOf, soundPart } from '@keen-ridge/core/art/sound';
-import { ARCHIVE_VERSION, type Archive, PRODUCTION_PART } from '@keen-ridge/core/contract/archive';
-import type { ArtId, Scene } from '@keen-ridge/core/scene';
+import {
+  ARCHIVE_VERSION,
+  type Archive,
+  PRODUCTION_PART,
+  type ShotHistory,
+} from '@keen-ridge/core/contract/archive';
+import { type ArtId, artIdSchema, type Scene } from '@keen-ridge/core/scene';
 import type { SoundId } from '@keen-ridge/core/scene/sound';
 import { keptArts, sceneArts } from '@keen-ridge/core/staging/content';
 import { readProduction, readTakeScenes } from '../../db/archive.ts';
@@ -10,6 +15,7 @@ import { readArt, storedOf } from '../../db/art.ts';
 import type { Database } from '../../db/connection/queryable.ts';
 import { artsOfPiece } from '../../db/kept/shelf.ts';
 import { readSound } from '../../db/kept/sounds.ts';
+import { readWholeHistory } from '../../db/shot-history.ts';
 import { readSetUp } from '../../db/shots.ts';
 import { ZipFile } from '../../storage/zip-file.ts';
 
@@ -35,24 +41,40 @@ export interface ArchivedShot {
   readonly name: string;
   readonly scene: Scene;
   readonly takes: readonly { readonly name: string; readonly note: string; readonly scene: Scene }[];
+  readonly history: ShotHistory | null;
 }
 
-/** A production as an archive. */
-export async function packProduction(db: Database, productionId: string): Promise<PackedProduction> {
+/** A production as an archive; with what was done to its shots, where that is wanted too. */
+export async function packProduction(
+  db: Database,
+  productionId: string,
+  { history }: { readonly history: boolean },
+): Promise<PackedProduction> {
   const { shotIds, ...kept } = await readProduction(db, productionId);
   const source: ArchiveSource = {
     kept,
-    shots: storedShots(db, shotIds),
+    shots: storedShots(db, shotIds, history),
     pngOf: async (id) => ((await storedOf(db, [id])).has(id) ? ((await readArt(db, id))?.png ?? null) : null),
     soundOf: async (id) => (await readSound(db, id))?.bytes ?? null,
   };
   return { name: kept.name, writeTo: (to, signal) => writeArchive(source, to, signal) };
 }
 
-async function* storedShots(db: Database, ids: readonly string[]): AsyncGenerator<ArchivedShot> {
+async function* storedShots(
+  db: Database,
+  ids: readonly string[],
+  withHistory: boolean,
+): AsyncGenerator<ArchivedShot> {
   for (const id of ids) {
-    const { name, scene } = await readSetUp(db, id);
-    yield { name, scene, takes: await readTakeScenes(db, id) };
+    const shot = await db.transaction(
+      async (tx) => {
+        const { name, scene, revision } = await readSetUp(tx, id);
+        const history = withHistory ? await readWholeHistory(tx, id, revision) : null;
+        return { name, scene, history };
+      },
+      { isolationLevel: 'repeatable read', accessMode: 'read only' },
+    );
+    yield { ...shot, takes: await readTakeScenes(db, id) };
   }
 }
 
@@ -79,14 +101,21 @@ export async function writeArchive(
   };
   try {
     const shots: Archive['shots'] = [];
-    for await (const { name, scene, takes: old } of given) {
+    for await (const { name, scene, takes: old, history } of given) {
       const folder = `shots/${String(shots.length + 1).padStart(4, '0')}`;
       const takes: Archive['shots'][number]['takes'] = [];
       for (const take of old) {
         const part = `${folder}/take-${String(takes.length + 1).padStart(4, '0')}.json`;
         takes.push({ name: take.name, note: take.note, scene: await put(part, take.scene) });
       }
-      shots.push({ name, scene: await put(`${folder}/scene.json`, scene), takes });
+      let told: string | null = null;
+      if (history) {
+        told = `${folder}/history.json`;
+        const text = JSON.stringify(history);
+        for (const id of artsNamed(text)) arts.add(id);
+        await zip.add(told, Buffer.from(text), NO_TIME);
+      }
+      shots.push({ name, scene: await put(`${folder}/scene.json`, scene), takes, history: told });
     }
     const archive: Archive = { format: 'keen-ridge-production', version: ARCHIVE_VERSION, ...kept, shots };
     await zip.add(PRODUCTION_PART, Buffer.from(`${JSON.stringify(archive, null, 2)}\n`), NO_TIME);
@@ -106,3 +135,7 @@ export async function writeArchive(
     throw error;
   }
 }
+
+/** Ids of the art that a history may bring back: 64 hex digits wherever they stand. */
+export const artsNamed = (history: string): ArtId[] =>
+  [...new Set(history.match(/\b[0-9a-f]{64}\b/g))].map((id) => artIdSchema.parse(id));

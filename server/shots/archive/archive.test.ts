@@ -1,7 +1,7 @@
 import { importedArtSchema, paintedLayers } from '@keen-ridge/core/art/landing';
 import { openedArchiveSchema } from '@keen-ridge/core/contract/archive';
 import { createdSchema, wallSchema } from '@keen-ridge/core/contract/wall';
-import { addPlanes } from '@keen-ridge/core/edits/planes';
+import { addPlanes, deletePlanes } from '@keen-ridge/core/edits/planes';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { newPlane } from '@keen-ridge/core/staging/content';
 import { USUAL_LIMITS } from '@keen-ridge/core/survey';
@@ -99,6 +99,31 @@ describe('the archive of a production', () => {
     const [first] = await shotsOf(id);
     const { json: takes } = await call('GET', `/api/shots/${first!.id}/takes`);
     expect(JSON.stringify(takes)).toContain('"as it was"');
+  });
+
+  it('has the histories where they are wanted: what was done there is undone here, with its art', async () => {
+    const [first] = await shotsOf(productionId);
+    const before = await shotAt(first!.id);
+    // The second plane is deleted: only the history names its art then.
+    const less = deletePlanes(before.scene, new Set([testPlaneId('p1')]));
+    await send(first!.id, before.revision, edit(before.scene, less));
+    const bytes = await bytesAt(`/api/productions/${productionId}/archive?history=true`);
+    expect(Object.keys(unzipSync(bytes)).filter((name) => name.startsWith('art/'))).toHaveLength(2);
+    const { id } = openedArchiveSchema.parse((await open(bytes)).json);
+    const [copy] = await shotsOf(id);
+    const opened = await shotAt(copy!.id);
+    const now = await shotAt(first!.id);
+    expect(opened.revision).toBe(now.revision);
+    const told = (shot: typeof now) =>
+      shot.undo.map(({ action, subject, at, author }) => [action, subject, at, author]);
+    expect(told(opened)).toEqual(told(now));
+    expect(opened.undo.at(-1)!.id).not.toBe(now.undo.at(-1)!.id);
+    await send(copy!.id, opened.revision, { kind: 'undo', edit: opened.undo.at(-1)!.id });
+    expect(planesOf((await shotAt(copy!.id)).scene)).toHaveLength(2);
+    expect(planesOf((await shotAt(first!.id)).scene)).toHaveLength(1);
+    const { json } = await call('GET', `/api/shots/${copy!.id}/history?newest=10`);
+    expect((json as { revisions: unknown[] }).revisions.length).toBeGreaterThan(1);
+    await send(first!.id, now.revision, { kind: 'undo', edit: now.undo.at(-1)!.id });
   });
 
   it('that is damaged brings the rest, and names what is missing', async () => {
