@@ -12,7 +12,7 @@ describe('opening the database', () => {
     const tables = await first!.db.execute(
       sql`select table_name from information_schema.tables where table_schema = 'public' order by 1`,
     );
-    expect(applied.rows).toEqual([{ n: 10 }]);
+    expect(applied.rows).toEqual([{ n: 11 }]);
     expect(tables.rows.map((row) => row.table_name)).toEqual([
       'art',
       'edits',
@@ -25,8 +25,10 @@ describe('opening the database', () => {
       'render_chunks',
       'render_workers',
       'rendered_frames',
+      'sets',
       'shelf_pieces',
       'shots',
+      'sounds',
       'takes',
     ]);
     for (const { close } of opened) await close();
