@@ -383,8 +383,11 @@ test('chosen shots are surveyed, get another rate, and the next version of their
   await page.goto(app.url);
   const row = page.getByRole('region', { name: 'Production of One of two', exact: true });
   await row.getByRole('link', { name: 'Open One of two' }).hover();
+  // A menu that is longer than the window is scrolled within it: all of it can be reached.
+  await page.setViewportSize({ width: 1280, height: 220 });
   await row.getByRole('button', { name: 'More for One of two', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Duplicate', exact: true }).click();
+  await page.setViewportSize({ width: 1280, height: 800 });
   await expect(row.getByRole('link', { name: /^Open / })).toHaveCount(2);
   for (const link of await row.getByRole('link', { name: /^Open / }).all())
     await link.click({ modifiers: ['Control'] });

@@ -37,7 +37,7 @@ export function CommandMenu({
         {children}
       </Radix.Trigger>
       <Radix.Portal>
-        <Radix.Content className="z-50 min-w-44 rounded-[3px] border border-rule bg-raised py-1 shadow-lg">
+        <Radix.Content className="z-50 max-h-[var(--radix-context-menu-content-available-height)] min-w-44 overflow-y-auto rounded-[3px] border border-rule bg-raised py-1 shadow-lg">
           {opened?.commands.map((command) => (
             <Radix.Item
               key={command.id}

@@ -47,7 +47,7 @@ export function Menu({ label, items, roving = false }: MenuProps) {
             onceClosed.current();
             onceClosed.current = undefined;
           }}
-          className="z-50 min-w-36 rounded-[3px] border border-rule bg-raised py-1 shadow-lg"
+          className="max-h-[var(--radix-dropdown-menu-content-available-height)] overflow-y-auto z-50 min-w-36 rounded-[3px] border border-rule bg-raised py-1 shadow-lg"
         >
           {items.map((item) => (
             <Fragment key={`${item.heading ?? ''}${item.label}`}>
