@@ -1,10 +1,5 @@
 import { surveyCountsSchema } from '@keen-ridge/core/contract';
-import {
-  type ChangeMany,
-  changedManySchema,
-  type ManyChange,
-  offersSchema,
-} from '@keen-ridge/core/contract/many';
+import { type ChangeMany, changedManySchema, offersSchema } from '@keen-ridge/core/contract/many';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
 import { ask } from './client.ts';
@@ -12,8 +7,6 @@ import { ask } from './client.ts';
 /** Does the same to several shots. */
 export const changeMany = (request: ChangeMany, signal: AbortSignal) =>
   ask(changedManySchema, '/api/shots/change', { method: 'POST', body: request, signal });
-
-export type { ManyChange };
 
 /** What the survey has to say of a shot, as its server counts it. */
 export const readCounts = (shotId: string, signal: AbortSignal) =>

@@ -2,7 +2,7 @@ import type { Handoff, HandoffState } from '@keen-ridge/core/contract';
 import { assertNever } from '@keen-ridge/core/units';
 import { cancelHandoff, moveHandoff, useHandoffChange } from '../api/use-handoffs.ts';
 import { Button } from '../ui/button.tsx';
-import { formatBytes, formatNumber } from '../ui/format.ts';
+import { counted, formatBytes, formatNumber } from '../ui/format.ts';
 import { handoffWords as say } from '../words/handoff.ts';
 import { DoneActions } from './done-actions.tsx';
 import { KIND_WORDS } from './kind-words.ts';
@@ -69,7 +69,7 @@ const marksOf = (request: NonNullable<Handoff['request']>): string[] =>
     request.pins && 'pins',
     request.sound && 'sound',
     !request.looks && 'without looks',
-    request.chosen && `${request.chosen.ids.length} planes ${request.chosen.shown}`,
+    request.chosen && `${counted(request.chosen.ids.length, 'plane')} ${request.chosen.shown}`,
     request.take !== '' && request.take,
   ].filter((mark) => typeof mark === 'string');
 

@@ -15,7 +15,7 @@ import { counted } from '../../ui/format.ts';
 import { stageWords as say } from '../../words/stage.ts';
 import { SetFindingsList } from './set-findings.tsx';
 
-export const SETS_DOCK = 'sets';
+const SETS_DOCK = 'sets';
 
 /** Staged planes that several shots follow: made of the chosen ones, used here, changed for all that follow. */
 export function SetsDock() {
