@@ -1,4 +1,4 @@
-import type { ProductionSet, SetChanged } from '@keen-ridge/core/contract/sets';
+import type { NewSet, ProductionSet, SetChanged } from '@keen-ridge/core/contract/sets';
 import { followAgain, followingSet, planesForSet, setAsHere, withSet } from '@keen-ridge/core/edits/sets';
 import { type Plane, type Scene, setIdSchema } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
@@ -56,18 +56,20 @@ const linksOf = (scene: Scene): string =>
 function NewSetForm() {
   const session = useSession();
   const selection = useSessionState((state) => state.selection);
-  const make = useSetChange(session.shot.productionId, makeSet(session.shot.productionId));
+  const { productionId } = session.shot;
+  // Linked within the same change: a dock that is folded meanwhile must not leave a set that nobody follows.
+  const make = useSetChange(productionId, async (set: NewSet) => {
+    await makeSet(productionId)(set);
+    session.commit('make-set', set.name, followingSet(session.state.scene, set));
+    setName('');
+  });
   const [name, setName] = useState('');
   const called = name.trim();
   const submit = () => {
     const { scene, frame } = session.state;
     const id = setIdSchema.parse(crypto.randomUUID());
     const planes = planesForSet(scene, new Set(selection), frame);
-    const link = () => {
-      session.commit('make-set', called, followingSet(session.state.scene, { id, planes }));
-      setName('');
-    };
-    make.mutate({ id, name: called, planes }, { onSuccess: link });
+    make.mutate({ id, name: called, planes });
   };
   if (selection.length === 0) return <p className="mt-2 text-ink-2">{say.choosePlanesForASet}</p>;
   return (
@@ -153,7 +155,11 @@ function OwnCopies({
   const session = useSession();
   const { shot } = session;
   const author = useAuthor();
-  const give = useSetChange(shot.productionId, changeSet);
+  const give = useSetChange(shot.productionId, async (asked: Parameters<typeof changeSet>[0]) => {
+    const changed = await changeSet(asked);
+    follow(asked.change.planes);
+    onGiven(changed);
+  });
   const [asked, setAsked] = useState(false);
   const following = set.users.filter(({ shotId, follow }) => shotId !== shot.id && follow > 0);
   const ids = new Set(own.map(({ id }) => id));
@@ -161,11 +167,7 @@ function OwnCopies({
     session.commit('follow-set', set.name, followAgain(session.state.scene, { id: set.id, planes }, ids));
   const giveAll = () => {
     const planes = setAsHere(session.state.scene, set, ids);
-    const done = (changed: SetChanged) => {
-      follow(planes);
-      onGiven(changed);
-    };
-    give.mutate({ id: set.id, change: { planes, revision: set.revision, author } }, { onSuccess: done });
+    give.mutate({ id: set.id, change: { planes, revision: set.revision, author } });
   };
   return (
     <div className="mt-2 rounded-[3px] border border-rule p-2">
