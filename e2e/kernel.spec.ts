@@ -91,6 +91,7 @@ test('both kernels give the same bytes in Chromium as the plain one in Node', as
     format: 'premultiplied8',
     stopAt: AT.stop,
     takenAt: AT.taken,
+    firstBand: 0,
   });
   const inNode = new Uint8Array(shared.buffer, AT.out, WIDTH * HEIGHT * 4).slice();
   expect(new Set(inNode).size).toBeGreaterThan(100);

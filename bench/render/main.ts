@@ -14,9 +14,9 @@ import { sharpFrame } from './sharp-frame.ts';
 import { toDiskRatios } from './to-disk.ts';
 import { wideBlurs } from './wide-blurs.ts';
 
-const ROUNDS = 5;
+const ROUNDS = 3;
 /** Of what takes long, and what is steady. */
-const FEW_ROUNDS = 3;
+const FEW_ROUNDS = 2;
 const VIEW = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: BLACK };
 
 /** The middle of the picture, for what would take minutes over all of it. */

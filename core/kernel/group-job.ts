@@ -1,6 +1,8 @@
+import { TILE_PX } from '../image/index.ts';
 import { bellOf, type DiscRow, discOf, type GroupLayer } from '../picture/index.ts';
 import type { KernelExports } from './kernel-exports.ts';
 import { levelLayout, type StoredLevel } from './memory/index.ts';
+import { type NeededStrip, rowsRead, STRIP_PX } from './needed-strips.ts';
 
 /** What is done to a group's picture between being drawn and being laid over: blurred. */
 export interface GroupJob {
@@ -16,6 +18,8 @@ export interface GroupJob {
   readonly spans: readonly DiscRow[];
   /** Px of the disc. */
   readonly areaPx: number;
+  /** What of it is made; the rest is left as it is, and empty in the tile map. */
+  readonly strips: readonly NeededStrip[];
   readonly result: StoredLevel;
 }
 
@@ -36,9 +40,22 @@ export function groupBytes(group: GroupLayer): { result: number; pass: number; d
   };
 }
 
+/** Px up and down that the blurs of a group read beyond what they make. */
+const reachOf = (weights: number, spans: number): number =>
+  Math.max(0, weights - 1) + Math.max(0, (spans - 1) / 2);
+
+/** Rows of a group's picture that must be drawn so that the strips can be made. */
+export const rowsOfGroup = (group: GroupLayer, strips: readonly NeededStrip[]) =>
+  rowsRead(
+    strips,
+    reachOf(gaussianWeights(group.gaussianSigmaPx).length, discOf(group.discRadiusPx).rows.length),
+    group.heightPx,
+  );
+
 export function groupJob(
   group: GroupLayer,
   at: { readonly drawn: number; readonly pass: number; readonly result: number },
+  strips: readonly NeededStrip[],
 ): GroupJob {
   const { widthPx, heightPx, gaussianSigmaPx, discRadiusPx } = group;
   const { rows: spans, areaPx } = discOf(discRadiusPx);
@@ -50,12 +67,10 @@ export function groupJob(
     weights: gaussianWeights(gaussianSigmaPx),
     spans,
     areaPx,
+    strips,
     result: levelLayout(widthPx, heightPx, at.result, LANES_BYTES).level,
   };
 }
-
-/** Columns that a disc is made in at a time. */
-const DISC_STRIP_PX = 128;
 
 /** Bytes of a px of four 15-bit lanes. */
 const LANES_BYTES = 8;
@@ -71,7 +86,7 @@ function passLayout(widthPx: number, heightPx: number, weights: number, spans: n
   const lanesAt = rowAt + up((widthPx + 2 * radius + 4) * 8);
   const gauss = weights > 0 ? lanesAt + widthPx * heightPx * 8 + 16 : lanesAt;
   // A row of running sums for each row of the disc and a clear one; pairs of rows; where the rows are.
-  const sums = (spans + 1) * (DISC_STRIP_PX + 2 * radius + 14) * 16;
+  const sums = (spans + 1) * (STRIP_PX + 2 * radius + 14) * 16;
   const disc = spans > 0 ? rowAt + sums + (radius + 1) * 64 + spans * 4 : rowAt;
   return { weightsAt, spansAt, rowAt, lanesAt, end: up(Math.max(gauss, disc)) + 16 };
 }
@@ -90,8 +105,8 @@ function gaussianWeights(sigmaPx: number): Uint16Array {
 
 /** Runs the passes on whichever thread holds the kernel. */
 export function runGroup(kernel: KernelExports, buffer: ArrayBufferLike, job: GroupJob): void {
-  const { widthPx: w, heightPx: h, drawnAt, passAt, weights, spans, result } = job;
-  const { pixelsAt, strideBytes, tilesAt } = result;
+  const { widthPx: w, heightPx: h, drawnAt, passAt, weights, spans, strips, result } = job;
+  const { pixelsAt, strideBytes, tilesAt, tileColumns } = result;
   const layout = passLayout(w, h, weights.length, spans.length);
   const [weightsAt, spansAt, rowAt, lanesAt] = [
     passAt + layout.weightsAt,
@@ -100,31 +115,42 @@ export function runGroup(kernel: KernelExports, buffer: ArrayBufferLike, job: Gr
     passAt + layout.lanesAt,
   ];
   const [soft, round] = [weights.length > 0, spans.length > 0];
+  const bytes = w * LANES_BYTES;
   if (soft) {
     new Uint16Array(buffer, weightsAt, weights.length).set(weights);
     const radius = weights.length - 1;
-    const [to, stride] = round ? [drawnAt, w * LANES_BYTES] : [pixelsAt, strideBytes];
-    kernel.blurAcross(drawnAt, lanesAt, w, h, weightsAt, radius, rowAt);
-    kernel.blurDown(lanesAt, to, w, h, stride, weightsAt, radius, rowAt);
+    const [to, stride] = round ? [drawnAt, bytes] : [pixelsAt, strideBytes];
+    const made = rowsRead(strips, reachOf(0, spans.length), h);
+    const { top, bottom } = rowsRead(strips, reachOf(weights.length, spans.length), h);
+    kernel.blurAcross(
+      drawnAt + top * bytes,
+      lanesAt + top * bytes,
+      w,
+      bottom - top,
+      weightsAt,
+      radius,
+      rowAt,
+    );
+    kernel.blurDown(lanesAt, to, w, h, stride, weightsAt, radius, rowAt, made.top, made.bottom);
   }
+  const radius = (spans.length - 1) / 2;
   if (round) {
     const view = new DataView(buffer);
     spans.forEach(({ whole, share }, i) => {
       view.setInt32(spansAt + 8 * i, whole, true);
       view.setFloat32(spansAt + 8 * i + 4, share, true);
     });
-    kernel.blurDisc(
-      drawnAt,
-      pixelsAt,
-      w,
-      h,
-      strideBytes,
-      spansAt,
-      (spans.length - 1) / 2,
-      1 / job.areaPx,
-      rowAt,
-    );
   }
-  if (!soft && !round) kernel.copyRows(drawnAt, pixelsAt, w, h, strideBytes);
-  kernel.mapTiles(pixelsAt, strideBytes, w, h, tilesAt);
+  new Uint8Array(buffer, tilesAt, tileColumns * Math.ceil(h / TILE_PX)).fill(0);
+  for (const { x0, x1, y0, y1 } of strips) {
+    const [columns, from] = [x1 - x0, pixelsAt + y0 * strideBytes + x0 * LANES_BYTES];
+    if (round) {
+      const room = [1 / job.areaPx, rowAt] as const;
+      kernel.blurDisc(drawnAt, pixelsAt, w, h, strideBytes, spansAt, radius, ...room, x0, columns, y0, y1);
+    }
+    if (!soft && !round)
+      kernel.copyRows(drawnAt + y0 * bytes + x0 * LANES_BYTES, from, columns, y1 - y0, bytes, strideBytes);
+    const tiles = tilesAt + (y0 / TILE_PX) * tileColumns + x0 / TILE_PX;
+    kernel.mapTiles(from, strideBytes, columns, y1 - y0, tiles, tileColumns);
+  }
 }

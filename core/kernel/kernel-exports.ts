@@ -31,6 +31,8 @@ export interface KernelExports {
     weights: number,
     radius: number,
     room: number,
+    topPx: number,
+    bottomPx: number,
   ): void;
   blurDisc(
     from: number,
@@ -42,7 +44,26 @@ export interface KernelExports {
     radius: number,
     scale: number,
     room: number,
+    leftPx: number,
+    columns: number,
+    topPx: number,
+    bottomPx: number,
   ): void;
-  copyRows(from: number, to: number, widthPx: number, heightPx: number, strideBytes: number): void;
-  mapTiles(pixels: number, strideBytes: number, widthPx: number, heightPx: number, tiles: number): void;
+  copyRows(
+    from: number,
+    to: number,
+    widthPx: number,
+    heightPx: number,
+    apartBytes: number,
+    strideBytes: number,
+  ): void;
+  mapTiles(
+    pixels: number,
+    strideBytes: number,
+    widthPx: number,
+    heightPx: number,
+    tiles: number,
+    tilesApart: number,
+  ): void;
+  coverTiles(layers: number, count: number, widthPx: number, heightPx: number, covered: number): void;
 }

@@ -3,6 +3,7 @@ import { CLEAR, type GroupLayer, groupsIn, type RenderLayer, type RenderView } f
 import { groupBytes, groupJob, runGroup } from './group-job.ts';
 import type { KernelExports } from './kernel-exports.ts';
 import {
+  CULL_TILE_PX,
   encodeLayers,
   type ImageAddress,
   type LayerTable,
@@ -19,6 +20,7 @@ import {
   storeImage,
   texelBytesFor,
 } from './memory/index.ts';
+import { allStrips } from './needed-strips.ts';
 import { bytesPerPixel, PIXEL_FORMATS, type PixelFormat, type Rendered, renderedAt } from './pixel-format.ts';
 
 /** Limits of the memory that kernel.wasm imports as env.memory, in 64 KiB pages: 1 MiB to 4 GiB. */
@@ -36,8 +38,10 @@ export interface RowsJob {
   readonly format: PixelFormat;
   /** Address of an i32: the work ends at the next band once it is not 0. */
   readonly stopAt: number;
-  /** Address of an i32 that counts the bands which are taken on, the same for all workers of one image; 0 at first. */
+  /** Address of an i32 that counts the bands which are taken on, the same for all workers of one image. */
   readonly takenAt: number;
+  /** What it is at first: bands before it are not drawn. */
+  readonly firstBand: number;
 }
 
 /** Bytes that a caller of runRows must own at `tableAt` and `scratchAt`. */
@@ -62,6 +66,28 @@ export function runRows(kernel: KernelExports, memory: GrowableMemory, job: Rows
     job.stopAt,
     job.takenAt,
   );
+}
+
+/** Which tiles of an image some layers hide, for whoever makes what is behind them. */
+export interface CoverJob {
+  readonly table: LayerTable;
+  readonly tableAt: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** Room for `coverBytes`. */
+  readonly coveredAt: number;
+}
+
+/** A byte for each tile of an image. */
+export const coverBytes = (widthPx: number, heightPx: number): number =>
+  Math.ceil(widthPx / CULL_TILE_PX) * Math.ceil(heightPx / CULL_TILE_PX);
+
+export function runCover(kernel: KernelExports, memory: GrowableMemory, job: CoverJob): void {
+  const { table, tableAt, widthPx, heightPx, coveredAt } = job;
+  const bytes = new Uint8Array(memory.buffer);
+  bytes.set(table.bytes, tableAt);
+  bytes.fill(0, coveredAt, coveredAt + coverBytes(widthPx, heightPx));
+  kernel.coverTiles(tableAt, table.count, widthPx, heightPx, coveredAt);
 }
 
 /** A kernel with its images on one thread: for the command line, tests and measurements. */
@@ -118,7 +144,7 @@ export class SingleThreadRenderer {
     const bytes = groupBytes(group);
     const at = { result: take(bytes.result), drawn: take(bytes.drawn), pass: take(bytes.pass) };
     this.draw(group.inner, { ...group, background: CLEAR }, groups, at.drawn, 'lanes15');
-    const job = groupJob(group, at);
+    const job = groupJob(group, at, allStrips(group));
     runGroup(this.kernel, this.arena.memory.buffer, job);
     return job.result;
   }
@@ -156,6 +182,7 @@ export class SingleThreadRenderer {
         format,
         stopAt,
         takenAt,
+        firstBand: 0,
       });
     } finally {
       for (const address of [tableAt, scratchAt, stopAt]) this.arena.release(address);

@@ -1,7 +1,10 @@
 import { type Raster, raster } from '../image/index.ts';
 import {
+  allStrips,
   bytesPerPixel,
+  type CoverJob,
   CULL_TILE_PX,
+  coverBytes,
   encodeLayers,
   type GroupJob,
   groupBytes,
@@ -9,11 +12,14 @@ import {
   type ImageAddress,
   jobBytes,
   levelOfImage,
+  type NeededStrip,
+  neededStrips,
   type PixelFormat,
   packBackground,
   type Rendered,
   type RowsJob,
   renderedAt,
+  rowsOfGroup,
 } from '../kernel/index.ts';
 import {
   Arena,
@@ -45,6 +51,7 @@ export type ToRenderWorker =
       readonly pixels: Uint8Array;
     }
   | { readonly kind: 'chunks'; readonly id: number; readonly target: ChunkTarget }
+  | { readonly kind: 'cover'; readonly id: number; readonly job: CoverJob }
   | { readonly kind: 'rows'; readonly id: number; readonly job: RowsJob }
   | { readonly kind: 'group'; readonly id: number; readonly job: GroupJob };
 
@@ -165,14 +172,14 @@ export class RenderPool {
     if (blamed) blamed.losses += 1;
     for (const [id, waiting] of its) {
       const { message } = waiting;
-      const again = message.kind === 'rows' || message.kind === 'group';
+      const again = message.kind === 'rows' || message.kind === 'group' || message.kind === 'cover';
       if (!again || waiting.losses > MOST_LOSSES) {
         this.waiting.delete(id);
         waiting.reject(new RenderWorkerLost(reason));
         continue;
       }
       // Which bands it had taken on is not known: all are drawn again, the same as they were.
-      if (message.kind === 'rows') Atomics.store(this.word(message.job.takenAt), 0, 0);
+      if (message.kind === 'rows') Atomics.store(this.word(message.job.takenAt), 0, message.job.firstBand);
       this.portAt(worker).post(message, []);
     }
   }
@@ -412,7 +419,7 @@ export class RenderPool {
       signal?.addEventListener('abort', onAbort);
       signal?.throwIfAborted();
       const job = { take, give, stopAt, groups: new Map<GroupLayer, StoredLevel>() };
-      if (layers.some((layer) => layer.kind === 'group')) await this.drawGroups(layers, job);
+      if (layers.some((layer) => layer.kind === 'group')) await this.drawGroups(layers, view, job);
       const outAt = take(view.widthPx * view.heightPx * bytesPerPixel(format));
       await this.draw(layers, view, { outAt, format, split }, job);
       signal?.throwIfAborted();
@@ -424,23 +431,53 @@ export class RenderPool {
     }
   }
 
-  /** The pictures of the groups among `layers`, as many side by side as there are workers; each after those that it holds. */
-  private async drawGroups(layers: readonly RenderLayer[], job: PoolJob): Promise<void> {
-    const groups = layers.filter((layer) => layer.kind === 'group');
+  /**
+   * The pictures of the groups among `layers`, as many side by side as there are workers; each after those that it holds.
+   * The nearest come first: what they hide of those behind them is not made.
+   */
+  private async drawGroups(layers: readonly RenderLayer[], view: Size, job: PoolJob): Promise<void> {
+    const groups = layers
+      .flatMap((group, place) =>
+        group.kind === 'group' ? [{ group, nearer: layers.slice(place + 1).filter(mayHide) }] : [],
+      )
+      .toReversed();
     let next = 0;
     const some = async () => {
-      for (let group = groups[next++]; group; group = groups[next++]) await this.drawGroup(group, job);
+      for (let one = groups[next++]; one; one = groups[next++])
+        await this.drawGroup(one.group, await this.stripsSeen(one.group, one.nearer, view, job), job);
     };
     await settled(Array.from({ length: Math.min(this.ports.length, groups.length) }, some));
   }
 
-  private async drawGroup(group: GroupLayer, job: PoolJob): Promise<void> {
-    await this.drawGroups(group.inner, job);
+  /** What of a group is seen behind `nearer` layers, as far as these are drawn. */
+  private async stripsSeen(
+    group: GroupLayer,
+    nearer: readonly RenderLayer[],
+    { widthPx, heightPx }: Size,
+    job: PoolJob,
+  ): Promise<NeededStrip[]> {
+    const table = this.tableOf(nearer, job.groups);
+    if (table.count === 0) return allStrips(group);
+    const bytes = coverBytes(widthPx, heightPx);
+    const [tableAt, coveredAt] = [job.take(table.bytes.length), job.take(bytes)];
+    const cover = { table, tableAt, widthPx, heightPx, coveredAt };
+    await this.ask((id) => ({ kind: 'cover', id, job: cover }), []);
+    const covered = new Uint8Array(this.arena.memory.buffer, coveredAt, bytes).slice();
+    job.give(tableAt);
+    job.give(coveredAt);
+    return neededStrips(group, { widthPx, heightPx }, covered);
+  }
+
+  private async drawGroup(group: GroupLayer, strips: readonly NeededStrip[], job: PoolJob): Promise<void> {
+    // One that is hidden leaves no mark, and is left out.
+    if (strips.length === 0) return;
+    await this.drawGroups(group.inner, group, job);
     const bytes = groupBytes(group);
     const at = { result: job.take(bytes.result), drawn: job.take(bytes.drawn), pass: job.take(bytes.pass) };
-    const to = { outAt: at.drawn, format: 'lanes15', split: this.ports.length } as const;
+    const rows = rowsOfGroup(group, strips);
+    const to = { outAt: at.drawn, format: 'lanes15', split: this.ports.length, rows } as const;
     await this.draw(group.inner, { ...group, background: CLEAR }, to, job);
-    const work = groupJob(group, at);
+    const work = groupJob(group, at, strips);
     await this.ask((id) => ({ kind: 'group', id, job: work }), []);
     // Only the result is read any more.
     job.give(at.drawn);
@@ -448,25 +485,41 @@ export class RenderPool {
     job.groups.set(group, work.result);
   }
 
-  private async draw(
+  private tableOf(
     layers: readonly RenderLayer[],
-    { widthPx, heightPx, background }: Pick<RenderView, 'widthPx' | 'heightPx' | 'background'>,
-    { outAt, format, split }: { outAt: number; format: PixelFormat; split: number },
-    { groups, stopAt, take }: PoolJob,
-  ): Promise<void> {
-    const table = encodeLayers(layers, {
+    groups: ReadonlyMap<GroupLayer, StoredLevel>,
+  ): ReturnType<typeof encodeLayers> {
+    return encodeLayers(layers, {
       levelOf: (artId, level) => {
         const image = this.images.get(artId);
         return image ? levelOfImage(image, level) : this.streams.get(artId)?.levelAt(level);
       },
       groupOf: (group) => groups.get(group),
     });
+  }
+
+  /** `rows`: those that are drawn, in whole bands, where not all are wanted. */
+  private async draw(
+    layers: readonly RenderLayer[],
+    { widthPx, heightPx, background }: Pick<RenderView, 'widthPx' | 'heightPx' | 'background'>,
+    {
+      outAt,
+      format,
+      split,
+      rows = { top: 0, bottom: heightPx },
+    }: { outAt: number; format: PixelFormat; split: number; rows?: { top: number; bottom: number } },
+    { groups, stopAt, take }: PoolJob,
+  ): Promise<void> {
+    const table = this.tableOf(layers, groups);
     const bytes = jobBytes(widthPx, table);
     const takenAt = take(4);
-    Atomics.store(this.word(takenAt), 0, 0);
+    const firstBand = Math.floor(rows.top / CULL_TILE_PX);
+    Atomics.store(this.word(takenAt), 0, firstBand);
     const ground = packBackground(background);
-    const part = { table, outAt, widthPx, heightPx, background: ground, format, stopAt, takenAt };
-    const workers = Math.max(1, Math.min(split, this.ports.length, Math.ceil(heightPx / CULL_TILE_PX)));
+    const size = { widthPx, heightPx: rows.bottom };
+    const part = { table, outAt, ...size, background: ground, format, stopAt, takenAt, firstBand };
+    const bands = Math.ceil(rows.bottom / CULL_TILE_PX) - firstBand;
+    const workers = Math.max(1, Math.min(split, this.ports.length, bands));
     await settled(
       Array.from({ length: workers }, () => {
         const places = { tableAt: take(bytes.table), scratchAt: take(bytes.scratch) };
@@ -523,6 +576,11 @@ function imagesRead(
     return blend ? [own, { layer: { ...layer, ...blend, blend: null }, view }] : [own];
   });
 }
+
+type Size = Pick<RenderView, 'widthPx' | 'heightPx'>;
+
+/** Shapes are never known to fill a tile, and what is laid over by light hides nothing. */
+const mayHide = (layer: RenderLayer): boolean => layer.kind !== 'path' && layer.mode === 'paint';
 
 /** What one render holds until it is over: memory, the word that stops it, and the groups that are drawn. */
 interface PoolJob {

@@ -1,5 +1,5 @@
 import { raster } from '../image/index.ts';
-import { type KernelExports, runGroup, runRows } from '../kernel/index.ts';
+import { type KernelExports, runCover, runGroup, runRows } from '../kernel/index.ts';
 import {
   type GrowableMemory,
   imageLayout,
@@ -18,6 +18,7 @@ export function answerRenderMessage(
   try {
     if (message.kind === 'rows') runRows(kernel, memory, message.job);
     else if (message.kind === 'group') runGroup(kernel, memory.buffer, message.job);
+    else if (message.kind === 'cover') runCover(kernel, memory, message.job);
     else if (message.kind === 'chunks') unpackChunks(memory, message.target);
     else {
       const image = raster(message.widthPx, message.heightPx, 'straight', message.pixels);

@@ -34,12 +34,12 @@ export function blurAcross(from: usize, to: usize, width: i32, height: i32, weig
 }
 
 /**
- * Gaussian down: `from` to `to`, whose rows are `stride` bytes apart. What lies above and
- * below is clear. `room`: (width + 2) · 8 bytes.
+ * Gaussian down: rows [top, bottom) of `from` to `to`, whose rows are `stride` bytes apart. What lies above and below the
+ * picture is clear. `room`: (width + 2) · 8 bytes.
  */
-export function blurDown(from: usize, to: usize, width: i32, height: i32, stride: i32, weights: usize, radius: i32, room: usize): void {
+export function blurDown(from: usize, to: usize, width: i32, height: i32, stride: i32, weights: usize, radius: i32, room: usize, top: i32, bottom: i32): void {
   const bytes = <usize>width << 3;
-  for (let y = 0; y < height; y++) {
+  for (let y = top; y < bottom; y++) {
     const middle = from + <usize>y * bytes;
     for (let x: usize = 0; x < bytes; x += 16)
       v128.store(room + x, times(v128.load(middle + x), v128.load16_splat(weights)));
@@ -117,26 +117,18 @@ const PAIR: usize = 32;
   v128.store64_lane(out, i16x8.narrow_i32x4_u(kept, kept), 0);
 }
 
-/** Columns that are gone down at a time: the sums of all rows under the disc then stay in a near cache. */
+/** Columns that may be gone down at a time: the sums of all rows under the disc then stay in a near cache. */
 const STRIP: i32 = 128;
 
 /**
- * Disc: `from` to `to`, whose rows are `stride` bytes apart. For each row from −radius to radius
- * `spans` has the whole pixels to either side (i32, −1 for less than one) and the share of the next ones (f32); it is the
- * same above as below. `scale`: 1 over the disc's area. `room`: 2·radius + 2 rows of running sums of
- * (128 + 2·radius + 14) · 16 bytes, (radius + 1) · 64 and (2·radius + 1) · 4.
+ * Disc: columns [x0, x0 + count) of rows [top, bottom), `from` to `to`, whose rows are `stride` bytes apart; at most 128
+ * columns. For each row from −radius to radius `spans` has the whole pixels to either side (i32, −1 for less than one) and
+ * the share of the next ones (f32); it is the same above as below. `scale`: 1 over the disc's area. `room`: 2·radius + 2 rows
+ * of running sums of (128 + 2·radius + 14) · 16 bytes, (radius + 1) · 64 and (2·radius + 1) · 4.
  */
-export function blurDisc(from: usize, to: usize, width: i32, height: i32, stride: i32, spans: usize, radius: i32, scale: f32, room: usize): void {
-  for (let x = 0; x < width; x += STRIP)
-    discStrip(from, to + (<usize>x << 3), x, min(STRIP, width - x), width, height, stride, spans, radius, scale, room);
-}
-
-/** Columns [x0, x0 + count). */
-function discStrip(
+export function blurDisc(
   from: usize,
   to: usize,
-  x0: i32,
-  count: i32,
   width: i32,
   height: i32,
   stride: i32,
@@ -144,6 +136,10 @@ function discStrip(
   radius: i32,
   scale: f32,
   room: usize,
+  x0: i32,
+  count: i32,
+  top: i32,
+  bottom: i32,
 ): void {
   const rows = 2 * radius + 1;
   const pad = radius + BESIDE;
@@ -155,15 +151,17 @@ function discStrip(
   const near = pairs + <usize>(radius + 1) * PAIR;
   // Where there is nothing in a row the clear one stands for it: what is under the disc above and below then costs nothing.
   const places = near + <usize>(radius + 1) * PAIR;
-  for (let y = 0; y < height + radius; y++) {
+  const out = to + (<usize>x0 << 3);
+  for (let y = max(0, top - radius); y < bottom + radius; y++) {
     if (y < height) {
       const sums = room + <usize>(y % rows) * rowBytes;
       const any = sumRow(from + <usize>y * <usize>width * 8, sums, x0 - pad, summed, width);
       store<u32>(places + (<usize>(y % rows) << 2), <u32>(any ? sums : clear));
     }
-    if (y < radius) continue;
-    const end = listPairs(y - radius, height, radius, spans, pad, places, clear, pairs);
-    discRow(to + <usize>(y - radius) * <usize>stride, count, pairs, end, near, scale);
+    const middle = y - radius;
+    if (middle < top) continue;
+    const end = listPairs(middle, height, radius, spans, pad, places, clear, pairs);
+    discRow(out + <usize>middle * <usize>stride, count, pairs, end, near, scale);
   }
 }
 
@@ -257,17 +255,18 @@ function discStretch(out: usize, along: usize, count: i32, pairs: usize, end: us
   }
 }
 
-/** Rows of a picture into a level; `stride` is the level's. */
-export function copyRows(from: usize, to: usize, width: i32, height: i32, stride: i32): void {
-  for (let y = 0; y < height; y++) memory.copy(to + <usize>y * <usize>stride, from + <usize>y * <usize>width * 8, <usize>width << 3);
+/** Rows of (a part of) a picture, `apart` bytes from one to the next, into a level, whose rows are `stride` apart. */
+export function copyRows(from: usize, to: usize, width: i32, height: i32, apart: i32, stride: i32): void {
+  for (let y = 0; y < height; y++) memory.copy(to + <usize>y * <usize>stride, from + <usize>y * <usize>apart, <usize>width << 3);
 }
 
 /** What rounding may have taken off an alpha that is opaque, lanes. */
 const ROUNDED_OFF: i16 = 8;
 
-/** The tile map of a level at `pixels`. 0 empty, 1 mixed, 2 opaque, as core/image's. */
-export function mapTiles(pixels: usize, stride: i32, width: i32, height: i32, tiles: usize): void {
-  for (let top = 0; top < height; top += 32) {
+/** The tile map of (a part of) a level at `pixels`, whose rows are `apart` tiles long. 0 empty, 1 mixed, 2 opaque, as core/image's. */
+export function mapTiles(pixels: usize, stride: i32, width: i32, height: i32, tiles: usize, apart: i32): void {
+  for (let top = 0; top < height; top += 32, tiles += apart) {
+    let tile = tiles;
     for (let left = 0; left < width; left += 32) {
       let any = i64x2.splat(0);
       let least = i16x8.splat(OPAQUE);
@@ -285,7 +284,7 @@ export function mapTiles(pixels: usize, stride: i32, width: i32, height: i32, ti
         least = i16x8.min_s(least, last);
       }
       const alpha = min(i16x8.extract_lane_s(least, 3), i16x8.extract_lane_s(least, 7));
-      store<u8>(tiles++, !v128.any_true(any) ? 0 : alpha >= OPAQUE - ROUNDED_OFF ? 2 : 1);
+      store<u8>(tile++, !v128.any_true(any) ? 0 : alpha >= OPAQUE - ROUNDED_OFF ? 2 : 1);
     }
   }
 }

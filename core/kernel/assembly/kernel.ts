@@ -11,7 +11,7 @@ export { blurAcross, blurDisc, blurDown, copyRows, mapTiles } from './blur';
 
 /**
  * Rows of an output image of `width` × `height` pixels, in `format`, at `out`, in bands of 32. Any number of callers may
- * share them: `taken` is the address of an i32, 0 at first, that counts the bands which somebody has taken on.
+ * share them: `taken` is the address of an i32 that counts the bands which somebody has taken on.
  * `layers`: `count` entries of the layer table, far to near. `background`: premultiplied RGBA, first byte lowest.
  * `dither`: 1 where a slow gradient would band. `scratch`: this caller's own area; ../layer-table.ts says how large it must be.
  * `stop`: address of an i32 that is looked at before each band of rows; not 0 ends the work there.
@@ -58,6 +58,27 @@ export function renderRows(
     const bottom = min(top + TILE, height);
     planBand(layers, count, firstLayer, width, columns, top, bottom);
     drawBand(layers, end, lanes, turned, width, top, bottom, ground, groundLast && background != 0, out, format, dither != 0);
+  }
+}
+
+/**
+ * Marks with 1 the tiles of a picture of `width` × `height` that one of `count` layers hides: what is behind them leaves no
+ * mark there. `covered`: a byte for each tile, row by row, 0 at first.
+ */
+export function coverTiles(layers: usize, count: i32, width: i32, height: i32, covered: usize): void {
+  const end = layers + <usize>count * L.LAYER_BYTES;
+  for (let top = 0; top < height; top += TILE) {
+    const bottom = min(top + TILE, height);
+    for (let left = 0; left < width; left += TILE, covered++) {
+      const right = min(left + TILE, width);
+      for (let layer = layers; layer < end; layer += L.LAYER_BYTES) {
+        // Only paint hides what is behind it, and that of two levels where both do.
+        if (L.isSecond(layer) || L.mode(layer) != 0 || tileKind(layer, left, top, right, bottom) != OPAQUE) continue;
+        if (L.secondQ15(layer) != 0 && tileKind(layer + L.LAYER_BYTES, left, top, right, bottom) != OPAQUE) continue;
+        store<u8>(covered, 1);
+        break;
+      }
+    }
   }
 }
 
