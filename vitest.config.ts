@@ -9,6 +9,7 @@ export default defineConfig({
       'web/**/*.test.{ts,tsx}',
       'scripts/**/*.test.ts',
       'demo/**/*.test.ts',
+      'bench/**/*.test.ts',
     ],
     setupFiles: ['core/testing/seeds.ts'],
     testTimeout: 60_000,

@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -19,6 +19,13 @@ async function onServer(sql: string): Promise<void> {
   await client.end();
 }
 
+export interface AppOptions {
+  /** Whether the demo stands on the wall: only what is about it waits for its painting. */
+  readonly demo: boolean;
+  /** Whether people sign in. */
+  readonly signIn: boolean;
+}
+
 /** The program as an artist starts it, on a database and a folder of its own; can be killed and started again. */
 export class AppServer {
   url = '';
@@ -26,10 +33,10 @@ export class AppServer {
   private readonly name = `e2e_${randomBytes(6).toString('hex')}`;
   private readonly folder = mkdtempSync(join(tmpdir(), 'keen-ridge-e2e-'));
   private port = 0;
-  private readonly demo: boolean;
+  private readonly options: AppOptions;
 
-  constructor(demo: boolean) {
-    this.demo = demo;
+  constructor(options: AppOptions) {
+    this.options = options;
   }
 
   async create(): Promise<void> {
@@ -38,14 +45,11 @@ export class AppServer {
   }
 
   async start(): Promise<void> {
-    const database = new URL(process.env.KEEN_RIDGE_TEST_DATABASE ?? '');
-    database.pathname = `/${this.name}`;
     const env = {
-      ...process.env,
-      DATABASE_URL: database.href,
-      KEEN_RIDGE_DATA: this.folder,
+      ...this.env(),
       PORT: String(this.port),
-      KEEN_RIDGE_DEMO: this.demo ? 'on' : 'off',
+      KEEN_RIDGE_DEMO: this.options.demo ? 'on' : 'off',
+      KEEN_RIDGE_SIGN_IN: this.options.signIn ? 'on' : 'off',
     };
     const child = spawn(process.execPath, ['scripts/start.mjs'], {
       cwd: REPOSITORY,
@@ -67,6 +71,23 @@ export class AppServer {
     this.port = Number(new URL(this.url).port);
   }
 
+  private env(): NodeJS.ProcessEnv {
+    const database = new URL(process.env.KEEN_RIDGE_TEST_DATABASE ?? '');
+    database.pathname = `/${this.name}`;
+    return { ...process.env, DATABASE_URL: database.href, KEEN_RIDGE_DATA: this.folder };
+  }
+
+  /** Calls `keen` about this server, with a line of standard input. */
+  keen(args: readonly string[], line: string): void {
+    const said = spawnSync(process.execPath, ['scripts/keen.mjs', ...args], {
+      cwd: REPOSITORY,
+      env: this.env(),
+      input: `${line}\n`,
+      encoding: 'utf8',
+    });
+    if (said.status !== 0) throw new Error(`keen ${args.join(' ')}: ${said.stderr}`);
+  }
+
   /** Ends it as a power cut would. */
   async kill(): Promise<void> {
     if (!this.child || this.child.exitCode !== null || this.child.signalCode !== null) return;
@@ -83,12 +104,12 @@ export class AppServer {
 }
 
 /** Each spec file has a server of its own. */
-export const test = base.extend<object, { app: AppServer; demo: boolean }>({
-  /** Whether the demo stands on the wall: only what is about it waits for its painting. */
+export const test = base.extend<object, { app: AppServer } & AppOptions>({
   demo: [false, { scope: 'worker', option: true }],
+  signIn: [false, { scope: 'worker', option: true }],
   app: [
-    async ({ demo }, use) => {
-      const app = new AppServer(demo);
+    async ({ demo, signIn }, use) => {
+      const app = new AppServer({ demo, signIn });
       await app.create();
       await use(app);
       await app.destroy();

@@ -21,7 +21,7 @@ const MAY: Readonly<Record<string, readonly string[]>> = {
   web: ['core'],
   demo: ['core'],
   e2e: ['core'],
-  bench: ['core', 'server', 'demo'],
+  bench: ['core', 'server', 'demo', 'scripts'],
 };
 
 /** What each room of core may import, besides itself: rooms above it alone, so that imports run one way. */
@@ -50,7 +50,10 @@ const CORE: Readonly<Record<string, readonly string[]>> = {
 
 const SERVER: Readonly<Record<string, readonly string[]>> = {
   faults: [],
+  settings: [],
   db: ['faults'],
+  people: ['faults', 'db'],
+  access: ['faults', 'db', 'people'],
   film: ['faults'],
   storage: ['faults', 'db', 'art'],
   art: ['faults', 'db'],
@@ -59,13 +62,27 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   farm: ['faults', 'db', 'film', 'storage', 'threads', 'pictures'],
   handoff: ['faults', 'db', 'film', 'storage', 'threads', 'pictures', 'farm'],
   imports: ['faults', 'db', 'art', 'storage', 'threads'],
-  shots: ['faults', 'db', 'art', 'film', 'storage'],
+  shots: ['faults', 'db', 'people', 'art', 'film', 'storage'],
   survey: ['faults', 'db', 'art', 'film', 'storage', 'threads', 'pictures'],
   exports: ['faults', 'db', 'film', 'storage', 'pictures', 'survey'],
-  routes: ['faults', 'db', 'art', 'storage', 'imports', 'shots', 'survey', 'pictures', 'handoff', 'exports'],
+  routes: [
+    'faults',
+    'db',
+    'people',
+    'access',
+    'art',
+    'storage',
+    'imports',
+    'shots',
+    'survey',
+    'pictures',
+    'handoff',
+    'exports',
+  ],
   cli: [
     'faults',
     'db',
+    'people',
     'art',
     'storage',
     'film',
@@ -79,7 +96,18 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   ],
 };
 
-const SHARED = ['words', 'api', 'session', 'ui', 'commands', 'viewport', 'planes', 'edits', 'picture'];
+const SHARED = [
+  'words',
+  'api',
+  'session',
+  'ui',
+  'commands',
+  'viewport',
+  'planes',
+  'edits',
+  'picture',
+  'people',
+];
 const WEB: Readonly<Record<string, readonly string[]>> = {
   words: [],
   api: [],
@@ -88,7 +116,8 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   viewport: ['words', 'ui'],
   session: ['api', 'ui'],
   cut: [],
-  planes: ['api', 'session', 'ui'],
+  planes: ['words', 'api', 'session', 'ui'],
+  people: ['words', 'api', 'session', 'ui'],
   edits: ['words', 'api', 'session', 'ui', 'commands'],
   picture: ['words', 'api', 'session', 'ui', 'viewport'],
   views: SHARED,

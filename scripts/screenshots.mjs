@@ -212,7 +212,8 @@ await page.getByTestId('art-files').setInputFiles({
   buffer: painting,
 });
 await page.getByRole('heading', { name: 'Look before it lands' }).waitFor();
-await page.waitForLoadState('networkidle');
+// A page that hears of its shot is never without a request.
+await page.waitForFunction(() => [...document.images].every((image) => image.complete));
 await take('look');
 await page.getByRole('button', { name: 'Cancel', exact: true }).click();
 await page.getByRole('button', { name: 'Cliff', exact: true }).click();

@@ -67,11 +67,13 @@ async function main() {
   const { register } = await import('tsx/esm/api');
   register();
   const { startServer } = await import('../server/main.ts');
-  const port = process.env.PORT ? Number(process.env.PORT) : undefined;
-  const server = await startServer({ databaseUrl: cluster.url, dataFolder: folder, port }).catch((error) => {
+  const server = await startServer({ databaseUrl: cluster.url, dataFolder: folder }).catch((error) => {
     cluster.stop();
     if (error.code === 'EADDRINUSE')
-      throw new SetUpError(`Port ${port} is taken by another program. Name another one with PORT, or none.`);
+      throw new SetUpError(
+        `Port ${error.port} is taken by another program. Name another one with PORT, or none.`,
+      );
+    if (['SettingsFault', 'DatabaseNewer'].includes(error.name)) throw new SetUpError(error.message);
     throw error;
   });
   const { url, instance } = server;

@@ -208,13 +208,14 @@ describe('a database that is killed', () => {
         }
       })();
       await expect.poll(() => acknowledged).toBeGreaterThan(20);
-      // Backends that end while a client is in the middle of a transaction: the pool itself hears of idle ones only.
+      // Backends that end while a client is in the middle of a statement: the pool itself hears of idle ones only.
       const admin = new Client({ connectionString: databaseOf(data) });
       await admin.connect();
       let ended = 0;
       while (ended < 10) {
         const { rowCount } = await admin.query(
-          `select pg_terminate_backend(pid) from pg_stat_activity where state = 'idle in transaction'`,
+          `select pg_terminate_backend(pid) from pg_stat_activity where state in ('active', 'idle in transaction')
+            and pid <> pg_backend_pid() and backend_type = 'client backend'`,
         );
         ended += rowCount ?? 0;
       }

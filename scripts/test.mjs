@@ -4,7 +4,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startCluster } from './lib/cluster.mjs';
 import { repository } from './lib/folders.mjs';
-import { ensureChromium, ensureFfmpeg, ensurePoppler, ensurePostgres, SetUpError } from './lib/packages.mjs';
+import {
+  ensureChromium,
+  ensureFfmpeg,
+  ensurePoppler,
+  ensurePostgres,
+  ensureProxy,
+  SetUpError,
+} from './lib/packages.mjs';
 import { setUp } from './lib/set-up.mjs';
 
 const tally = { passed: 0, failed: 0 };
@@ -38,6 +45,7 @@ async function main() {
     ensureFfmpeg({ required: true });
     ensureChromium();
     ensurePoppler();
+    ensureProxy();
     const { buildAll } = await import('./build.mjs');
     buildAll();
   });

@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
+import { gate } from './access/gate.ts';
 import { answers } from './db/connection/database-gone.ts';
 import type { Database } from './db/connection/queryable.ts';
 import type { RevisionListener } from './db/connection/revision-listener.ts';
@@ -7,16 +8,21 @@ import { notFound } from './faults/problems.ts';
 import type { HandoffDesk } from './handoff/handoff-desk.ts';
 import type { ArtDesk } from './imports/art-desk.ts';
 import type { WatchedFolder } from './imports/watched-folder.ts';
+import type { Presence } from './people/presence.ts';
 import type { FrameRenderer } from './pictures/frame-renderer.ts';
 import type { Posters } from './pictures/posters.ts';
 import { artRoutes } from './routes/art-routes.ts';
 import { exportRoutes } from './routes/export-routes.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
 import { answerProblem } from './routes/http/answer-problem.ts';
+import { showsToken } from './routes/http/bearer.ts';
 import { onlyStorable, readJson } from './routes/http/body.ts';
 import { isolate, onlyOwnNames } from './routes/http/guard.ts';
+import { metricsOf } from './routes/http/observe.ts';
+import { cutStalled } from './routes/http/stalled.ts';
 import { manyRoutes } from './routes/many-routes.ts';
 import { packageRoutes } from './routes/package-routes.ts';
+import { peopleRoutes } from './routes/people-routes.ts';
 import { setRoutes } from './routes/set-routes.ts';
 import { shelfRoutes } from './routes/shelf-routes.ts';
 import { shotRoutes } from './routes/shot-routes.ts';
@@ -24,11 +30,13 @@ import { soundRoutes } from './routes/sound-routes.ts';
 import { surveyRoutes } from './routes/survey-routes.ts';
 import { takeRoutes } from './routes/take-routes.ts';
 import { wallRoutes } from './routes/wall-routes.ts';
+import type { Settings } from './settings/settings.ts';
 import type { SurveyDesk } from './survey/survey-desk.ts';
 
 export interface AppParts {
   readonly db: Database;
   readonly listener: RevisionListener;
+  readonly presence: Presence;
   readonly posters: Posters;
   readonly renderer: FrameRenderer;
   readonly handoffs: HandoffDesk;
@@ -38,6 +46,9 @@ export interface AppParts {
   readonly watched: WatchedFolder | null;
   /** Names this run of the server: a client that sees another knows that it was restarted. */
   readonly instance: string;
+  /** How long a body may say nothing; as usual where it is left out. */
+  readonly stalledMs?: number | undefined;
+  readonly settings: Pick<Settings, 'names' | 'signIn' | 'proxy' | 'metricsToken'>;
 }
 
 const WEB = fileURLToPath(new URL('../web/dist', import.meta.url));
@@ -54,6 +65,7 @@ const isFile = (path: string): boolean =>
 export function buildApp({
   db,
   listener,
+  presence,
   posters,
   renderer,
   handoffs,
@@ -61,28 +73,48 @@ export function buildApp({
   survey,
   watched,
   instance,
+  stalledMs,
+  settings,
 }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
-  app.use(isolate, onlyOwnNames);
+  // Of a proxy's word only that of one on this machine counts.
+  app.set('trust proxy', settings.proxy ? 'loopback' : false);
+  const metrics = metricsOf();
+  app.use(metrics.observe, isolate, onlyOwnNames(settings.names));
+  app.get('/metrics', async (request, response) => {
+    if (settings.signIn && !showsToken(request.get('Authorization'), settings.metricsToken))
+      throw notFound('The address GET /metrics');
+    response.type(metrics.contentType).send(await metrics.text());
+  });
   const api = express.Router();
   const json = readJson();
+  const { byAddress, byBody } = gate(db, settings.signIn);
+  api.use((_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  api.use(cutStalled(stalledMs));
+  api.use(byAddress);
   api.get('/health', async (_request, response) => {
     response.json({ instance, database: (await answers(db)) ? 'up' : 'away' });
+  });
+  /** For who balances load: whether work can be done here. */
+  api.get('/ready', async (_request, response) => {
+    const ready = await answers(db);
+    response.status(ready ? 200 : 503).json({ ready });
   });
   api.use((request, response, next) => {
     if (isFile(request.path)) next();
     else json(request, response, next);
   });
   api.use(onlyStorable);
-  api.use((_request, response, next) => {
-    response.set('Cache-Control', 'no-store');
-    next();
-  });
+  api.use(byBody);
   api.use(
+    peopleRoutes(db, settings.signIn),
     wallRoutes(db, posters),
-    shotRoutes(db, listener),
+    shotRoutes(db, listener, presence),
     shelfRoutes(db),
     setRoutes(db, survey),
     manyRoutes(db, watched),

@@ -6,6 +6,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { ServerRefusal } from './api/client.ts';
 import { AppCommands } from './commands/app-commands.tsx';
+import { SignedIn } from './people/signed-in.tsx';
 import { keepRoom } from './session/choices/room.ts';
 import { FaultPage } from './shot/fault-page.tsx';
 import { WallPage } from './wall/wall-page.tsx';
@@ -75,7 +76,9 @@ createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <AppCommands>
-        <RouterProvider router={router} />
+        <SignedIn>
+          <RouterProvider router={router} />
+        </SignedIn>
       </AppCommands>
       <Toaster
         position="bottom-center"

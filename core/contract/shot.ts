@@ -1,12 +1,15 @@
 import { z } from 'zod';
 import { authorSchema, historyEntrySchema, opSchema, revisionSchema } from '../history/index.ts';
 import { soundSceneSchema } from '../staging/check/index.ts';
+import { roleSchema } from './people/index.ts';
 
 export const shotSchema = z.object({
   id: z.uuid(),
   name: z.string(),
   productionId: z.uuid(),
   productionName: z.string(),
+  /** What the artist who asks may do; everything, on a server that knows nobody. */
+  role: roleSchema.default('run'),
   revision: z.int(),
   scene: soundSceneSchema,
   /** What the author who asks may take back. Oldest first; the last is the next to undo. */

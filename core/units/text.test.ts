@@ -3,6 +3,7 @@ import { cleanName, isStorable, jsonDepth, unstorablePath } from './text.ts';
 
 describe('text that is kept', () => {
   it.each([
+    ['what turns text round', '\u202egnp.exe', 'gnp.exe'],
     ['an emoji cut in two at the limit', `${'a'.repeat(199)}🏮`, 'a'.repeat(199)],
     ['an emoji that just fits', `${'a'.repeat(198)}🏮`, `${'a'.repeat(198)}🏮`],
     ['half a pair that came so', 'lamp\ud83c', 'lamp'],

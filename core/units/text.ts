@@ -1,11 +1,14 @@
 /** Half of a surrogate pair: what is left of a character beyond U+FFFF that was cut in two (Unicode 15, section 3.9, D75). */
 const HALF = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 
+/** What turns the direction of text round until it is told otherwise (UAX 9, section 2): a name would show as another. */
+const TURNS = /[\u202a-\u202e\u2066-\u2069]/g;
+
 /** Whether a text can be kept everywhere: whole code points only, and no NUL, which PostgreSQL's text and jsonb refuse. */
 export const isStorable = (text: string): boolean => !text.includes('\0') && text.search(HALF) < 0;
 
 /**
- * A name from outside as it can be kept: whole code points, no control characters, no space round it, at most `most`
+ * A name from outside as it can be kept: whole code points, no control characters, nothing that turns text round, no space round it, at most `most`
  * UTF-16 units and never half a character. May come out empty.
  */
 export function cleanName(text: string, most: number): string {
@@ -13,6 +16,7 @@ export function cleanName(text: string, most: number): string {
     .slice(0, 4 * most)
     .replace(HALF, '')
     .replace(/\p{Cc}+/gu, ' ')
+    .replace(TURNS, '')
     .trim();
   return whole.slice(0, most).replace(HALF, '').trimEnd();
 }

@@ -86,6 +86,13 @@ export function ensureChromium() {
   if (!has('chromium')) aptInstall(['chromium']);
 }
 
+/** What stands before a server, and what makes it a certificate, for the tests. */
+export function ensureProxy() {
+  // Where those who are not root do not look for programs.
+  if (!existsSync('/usr/sbin/nginx')) aptInstall(['nginx-light']);
+  if (!has('openssl')) aptInstall(['openssl']);
+}
+
 /** A second reader of PDFs, for the tests. */
 export function ensurePoppler() {
   if (!has('pdftotext') || !has('pdftoppm')) aptInstall(['poppler-utils']);

@@ -10,6 +10,7 @@ import { openPackage } from './package-file.ts';
 import { planLines, printedPlan } from './plan.ts';
 import { type RenderOptions, render } from './render.ts';
 import { sampledCsv, sampledLines } from './sample.ts';
+import { SERVER_HELP, SERVER_VERBS } from './server/server-words.ts';
 import { OpenFindings, readCodes, readGuideFormat, readLimits, survey } from './survey.ts';
 import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
@@ -156,7 +157,7 @@ export async function keen(
 ): Promise<string> {
   const { values, positionals } = parse(args);
   const [verb, ...paths] = positionals;
-  if (values.help || verb === undefined) return HELP;
+  if (values.help || verb === undefined) return `${HELP}\n${SERVER_HELP}`;
   switch (verb) {
     case 'pack':
       return pack(paths, {
@@ -216,15 +217,19 @@ export async function keen(
       });
     default:
       throw new UsageFault(
-        `${verb}: no such verb; there are pack, plan, sample, survey, render, export and archive`,
+        `${verb}: no such verb; there are pack, plan, sample, survey, render, export, archive, ${SERVER_VERBS.join(', ')}`,
       );
   }
 }
 
 /** Runs one call and returns the exit status: 0, 2 for bad input with one line on standard error, 3 for open findings. */
-export async function main(args: readonly string[], from: string): Promise<number> {
+export const main = (args: readonly string[], from: string): Promise<number> =>
+  exitStatus(() => keen(args, from, (line) => console.error(line)));
+
+/** Prints what a call says, or the one line of what the caller must mend. */
+export async function exitStatus(call: () => Promise<string>): Promise<number> {
   try {
-    console.log(await keen(args, from, (line) => console.error(line)));
+    console.log(await call());
     return 0;
   } catch (error) {
     if (error instanceof OpenFindings) {

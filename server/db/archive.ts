@@ -5,7 +5,7 @@ import { type Scene, setIdSchema } from '@keen-ridge/core/scene';
 import { readScene } from '@keen-ridge/core/staging/check';
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { notFound } from '../faults/problems.ts';
-import type { Database } from './connection/queryable.ts';
+import type { Database, Queryable } from './connection/queryable.ts';
 import { readLooks } from './kept/looks.ts';
 import { readSets } from './kept/sets.ts';
 import { readShelf } from './kept/shelf.ts';
@@ -64,7 +64,11 @@ export interface NewProduction extends Kept {
 }
 
 /** A whole production at once, or nothing. Its name is made one that no other has. */
-export const addProduction = (db: Database, made: NewProduction): Promise<{ id: string; name: string }> =>
+export const addProduction = (
+  db: Database,
+  made: NewProduction,
+  alongside: (tx: Queryable, productionId: string) => Promise<void>,
+): Promise<{ id: string; name: string }> =>
   db.transaction(async (tx) => {
     const others = await tx
       .select({ name: productions.name })
@@ -94,5 +98,6 @@ export const addProduction = (db: Database, made: NewProduction): Promise<{ id: 
     }
     for (const look of made.looks) await tx.insert(keptLooks).values({ productionId, ...look });
     for (const piece of made.shelf) await tx.insert(shelfPieces).values({ productionId, ...piece });
+    await alongside(tx, productionId);
     return { id: productionId, name };
   });

@@ -7,16 +7,14 @@ import {
   type Revision,
   sameData,
 } from '@keen-ridge/core/history';
-import { and, asc, desc, eq, getTableColumns, gt, inArray, isNull, lte, max, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, gt, inArray, isNull, lte, or, sql } from 'drizzle-orm';
+import { CHANNELS, sayTo } from './connection/channels.ts';
 import type { Queryable } from './connection/queryable.ts';
 import { edits, ops, shots } from './schema.ts';
 
 /** Entries of each stack that travel with the shot, and bytes of them; older ones stay in the log. */
 const HISTORY_LENGTH = 500;
 const HISTORY_BYTES = 8 * 2 ** 20;
-/** Where notifications of new revisions go; the payload is the id of the shot. */
-export const REVISION_CHANNEL = 'keen_ridge_revision';
-
 export type StoredEdit = typeof edits.$inferSelect;
 
 /** The shot's row, locked until the transaction ends; undefined where it does not exist or was deleted. */
@@ -124,7 +122,7 @@ export interface Step {
   readonly revision: number;
 }
 
-/** Keeps a step: the scene, the op, and who did it; whoever listens hears of it once the transaction ends. */
+/** Keeps a step that turns an edit: the scene, the op, and who did it; whoever listens hears of it once the transaction ends. */
 export async function keepStep(tx: Queryable, step: Step): Promise<void> {
   const { shotId, request, editId, scene, patch, revision } = step;
   const { opId, op, author } = request;
@@ -139,37 +137,57 @@ export async function keepStep(tx: Queryable, step: Step): Promise<void> {
     authorId: author.id,
     authorName: author.name,
   });
-  await tx.execute(sql`select pg_notify(${REVISION_CHANNEL}, ${shotId})`);
+  await sayTo(tx, 'revision', shotId);
 }
 
-/** A new edit; what its author had undone is given up. */
-export async function insertEdit(
-  tx: Queryable,
-  shotId: string,
-  { opId, author }: OpRequest,
+/** What an edit is put on top of, read without a lock, with what is known of its op; undefined where there is no such shot. */
+export async function readForEdit(db: Queryable, shotId: string, opId: string) {
+  const [shot] = await db
+    .select({
+      scene: shots.scene,
+      revision: shots.revision,
+      /** The shot that an op of that id was taken for already. */
+      takenFor: sql<string | null>`(select shot_id from ${ops} where op_id = ${opId})`,
+    })
+    .from(shots)
+    .where(and(eq(shots.id, shotId), isNull(shots.deletedAt)));
+  return shot;
+}
+
+/**
+ * Keeps a new edit, in one statement: the scene, the edit, its op, and that its author's undone edits are given up; whoever
+ * listens hears of it. Null, and nothing is kept, where the shot is no longer at the revision before.
+ */
+export async function keepEdit(
+  db: Queryable,
+  { shotId, request, scene, patch, revision }: Omit<Step, 'editId'>,
   { action, subject }: Extract<Op, { kind: 'edit' }>,
-  { patch, revision }: { readonly patch: Patch; readonly revision: number },
-): Promise<void> {
-  await tx
-    .update(edits)
-    .set({ state: 'superseded' })
-    .where(and(eq(edits.shotId, shotId), eq(edits.state, 'undone'), ownedBy(author.id)));
-  const [last] = await tx
-    .select({ seq: max(edits.seq) })
-    .from(edits)
-    .where(eq(edits.shotId, shotId));
-  await tx.insert(edits).values({
-    id: opId,
-    shotId,
-    seq: (last?.seq ?? 0) + 1,
-    action,
-    subject,
-    patch,
-    bytes: JSON.stringify(patch).length,
-    atRevision: revision,
-    authorId: author.id,
-    authorName: author.name,
-  });
+): Promise<Revision | null> {
+  const { opId, author } = request;
+  const [sceneText, patchText] = [JSON.stringify(scene), JSON.stringify(patch)];
+  const { rows } = await db.execute<{ at: Date }>(sql`
+    with here as (
+      update ${shots} set scene = ${sceneText}::jsonb, revision = ${revision}
+      where id = ${shotId} and revision = ${revision - 1} and deleted_at is null returning id
+    ), given_up as (
+      update ${edits} set state = 'superseded'
+      where shot_id = ${shotId} and state = 'undone' and author_id in (${author.id}, ${NOBODY.id})
+        and exists (select from here)
+    ), made as (
+      insert into ${edits} (id, shot_id, seq, action, subject, patch, bytes, at_revision, author_id, author_name)
+      select ${opId}::uuid, id, (select coalesce(max(seq), 0) + 1 from ${edits} where shot_id = ${shotId}), ${action},
+        ${subject}, ${patchText}::jsonb, ${patchText.length}, ${revision}, ${author.id}, ${author.name}
+      from here
+    ), said as (
+      insert into ${ops} (op_id, shot_id, revision, kind, edit_id, patch, author_id, author_name)
+      select ${opId}::uuid, id, ${revision}, 'edit', ${opId}::uuid, ${patchText}::jsonb, ${author.id}, ${author.name}
+      from here returning made_at
+    )
+    select made_at as at, pg_notify(${CHANNELS.revision}, ${shotId}) from said`);
+  const [kept] = rows;
+  if (!kept) return null;
+  const entry = { id: opId, action, subject, patch, author, at: new Date(kept.at).toISOString() };
+  return { revision, opId, kind: 'edit', entry, patch: null };
 }
 
 /** An edit that was taken back or made again, by whom it belongs to from now on. */

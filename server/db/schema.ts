@@ -1,5 +1,6 @@
 import type { SoundKind } from '@keen-ridge/core/art/sound';
 import type { HandoffRequest, HandoffState, ShelfContent } from '@keen-ridge/core/contract';
+import { ROLES } from '@keen-ridge/core/contract/people';
 
 import type { TakenLook } from '@keen-ridge/core/edits/look';
 import type { EditAction, Op, Patch } from '@keen-ridge/core/history';
@@ -7,13 +8,16 @@ import type { ArtRef, Plane, Scene, SetId } from '@keen-ridge/core/scene';
 import type { SoundId } from '@keen-ridge/core/scene/sound';
 import type { SurveyLimits } from '@keen-ridge/core/survey';
 import type { Ease } from '@keen-ridge/core/timing';
+import { sql } from 'drizzle-orm';
 import {
+  boolean,
   customType,
   doublePrecision,
   index,
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   serial,
   text,
   timestamp,
@@ -87,7 +91,10 @@ export const edits = pgTable(
     bytes: integer('bytes').notNull().default(0),
     madeAt: madeAt(),
   },
-  (table) => [uniqueIndex('edits_in_order').on(table.shotId, table.seq)],
+  (table) => [
+    uniqueIndex('edits_in_order').on(table.shotId, table.seq),
+    index('edits_on_stacks').on(table.shotId, table.authorId, table.state, table.atRevision),
+  ],
 );
 
 /**
@@ -276,6 +283,55 @@ export const renderWorkers = pgTable('render_workers', {
   engine: text('engine').notNull(),
   madeAt: madeAt(),
 });
+
+/** Who may sign in. Those that were put away keep their rows: histories name them. */
+export const people = pgTable(
+  'people',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    name: text('name').notNull(),
+    /** The name as it is looked for: told apart without regard to capitals. */
+    key: text('key').notNull(),
+    /** Argon2id, with its salt and parameters. */
+    password: text('password').notNull(),
+    isAdministrator: boolean('is_administrator').notNull().default(false),
+    madeAt: madeAt(),
+    deletedAt: deletedAt(),
+  },
+  (table) => [uniqueIndex('people_by_key').on(table.key).where(sql`deleted_at is null`)],
+);
+
+/** Who is signed in, by the SHA-256 of what their browser shows: a copy of this table lets nobody in. */
+export const sessions = pgTable(
+  'sessions',
+  {
+    token: text('token').primaryKey(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    usedAt: timestamp('used_at', { withTimezone: true }).notNull().defaultNow(),
+    madeAt: madeAt(),
+  },
+  (table) => [index('sessions_by_person').on(table.personId)],
+);
+
+/** Who may do what in which production. */
+export const members = pgTable(
+  'members',
+  {
+    productionId: uuid('production_id')
+      .notNull()
+      .references(() => productions.id, { onDelete: 'cascade' }),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    role: text('role', { enum: ROLES }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.productionId, table.personId] }),
+    index('members_by_person').on(table.personId),
+  ],
+);
 
 /** Small facts about this database, such as whether the demo has been seeded. */
 export const facts = pgTable('facts', { key: text('key').primaryKey(), value: text('value').notNull() });

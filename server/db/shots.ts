@@ -7,7 +7,7 @@ import type { Database, Queryable } from './connection/queryable.ts';
 import { readStack } from './history.ts';
 import { productions, shots } from './schema.ts';
 
-export type SetUp = Omit<Shot, 'undo' | 'redo'>;
+export type SetUp = Omit<Shot, 'undo' | 'redo' | 'role'>;
 
 /** A shot as it stands, without its history: for whatever only draws or hands it on. */
 export async function readSetUp(db: Queryable, id: string): Promise<SetUp> {
@@ -29,7 +29,7 @@ export async function readSetUp(db: Queryable, id: string): Promise<SetUp> {
 }
 
 /** A shot with what `author` may undo and redo, all as of one revision. */
-export function readShot(db: Database, id: string, author: string): Promise<Shot> {
+export function readShot(db: Database, id: string, author: string): Promise<Omit<Shot, 'role'>> {
   return db.transaction(
     async (tx) => {
       const shot = await readSetUp(tx, id);

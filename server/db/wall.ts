@@ -43,7 +43,7 @@ const CARD = {
     when 'object' then (select count(*)::int from jsonb_object_keys(${shots.scene}->'planes')) else 0 end`,
 };
 
-export async function makeProduction(db: Database, name: string): Promise<string> {
+export async function makeProduction(db: Queryable, name: string): Promise<string> {
   const [made] = await db.insert(productions).values({ name }).returning({ id: productions.id });
   return made!.id;
 }
@@ -172,8 +172,11 @@ export async function moveShot(db: Database, id: string, productionId: string): 
 
 const MOST_IN_BIN = 200;
 
-/** What was deleted, the newest first. A shot whose production is in the bin too comes back with it. */
-export async function readBin(db: Database): Promise<BinItem[]> {
+/**
+ * What was deleted of the productions that `sees` says yes to, the newest first. A shot whose production is in the bin too
+ * comes back with it.
+ */
+export async function readBin(db: Database, sees: (productionId: string) => boolean): Promise<BinItem[]> {
   const [goneProductions, goneShots] = await Promise.all([
     db.select().from(productions).where(isNotNull(productions.deletedAt)),
     db
@@ -181,6 +184,7 @@ export async function readBin(db: Database): Promise<BinItem[]> {
         id: shots.id,
         name: shots.name,
         deletedAt: shots.deletedAt,
+        productionId: shots.productionId,
         productionName: productions.name,
       })
       .from(shots)
@@ -188,10 +192,13 @@ export async function readBin(db: Database): Promise<BinItem[]> {
       .where(and(isNotNull(shots.deletedAt), isNull(productions.deletedAt))),
   ]);
   const items = [
-    ...goneProductions.map((one) => ({ ...one, kind: 'production' as const, productionName: null })),
+    ...goneProductions.map((one) => {
+      return { ...one, kind: 'production' as const, productionId: one.id, productionName: null };
+    }),
     ...goneShots.map((one) => ({ ...one, kind: 'shot' as const })),
   ];
   return items
+    .filter(({ productionId }) => sees(productionId))
     .map(({ kind, id, name, productionName, deletedAt }) => {
       return { kind, id, name, productionName, deletedAt: deletedAt?.toISOString() ?? '' };
     })
@@ -202,17 +209,28 @@ export async function readBin(db: Database): Promise<BinItem[]> {
 export interface ShotUsing {
   readonly id: string;
   readonly name: string;
+  readonly productionId: string;
   readonly productionName: string;
 }
 
 /** The shots with planes that came from a file of that name, whatever folder it lay in. */
 export async function shotsUsing(db: Database, file: string): Promise<ShotUsing[]> {
-  const { rows } = await db.execute<{ id: string; name: string; productionName: string }>(sql`
-    select distinct s.id, s.name, p.name as "productionName"
+  const { rows } = await db.execute<{
+    id: string;
+    name: string;
+    productionId: string;
+    productionName: string;
+  }>(sql`
+    select distinct s.id, s.name, p.id as "productionId", p.name as "productionName"
     from ${shots} s join ${productions} p on p.id = s.production_id and p.deleted_at is null,
       jsonb_each(case jsonb_typeof(s.scene->'planes') when 'object' then s.scene->'planes' else '{}'::jsonb end) one
     where s.deleted_at is null
       and regexp_replace(one.value->'origin'->>'file', '^.*/', '') = ${file}
     order by "productionName", s.name`);
-  return rows.map(({ id, name, productionName }) => ({ id, name, productionName }));
+  return rows.map(({ id, name, productionId, productionName }) => ({
+    id,
+    name,
+    productionId,
+    productionName,
+  }));
 }

@@ -1,3 +1,5 @@
+import { log } from './log.ts';
+
 /** Longest cause that is told or logged, in characters: what failed is named, what it failed on is not carried along. */
 const LONGEST_CAUSE = 300;
 const LONGEST_STACK = 2000;
@@ -25,7 +27,7 @@ export function logFault(where: string, error: unknown): void {
     .split('\n')
     .filter((line) => /^\s+at /.test(line))
     .join('\n');
-  console.error(`${where}: ${causeOf(error)}${places === '' ? '' : `\n${places.slice(0, LONGEST_STACK)}`}`);
+  log.error({ where, places: places.slice(0, LONGEST_STACK) }, `${where}: ${causeOf(error)}`);
 }
 
 /** The file system's and PostgreSQL's (SQLSTATE 53100, disk_full) words for no room. */

@@ -54,6 +54,7 @@ import { notFound, ProblemError } from '../faults/problems.ts';
 import { filmToolPresent, outputReason } from '../film/film-writer.ts';
 import { type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
 import { settle } from '../storage/durable.ts';
+import { handoffFolder, pathOfHandoff } from './handoff-path.ts';
 import { withSoundFile } from './sound-file.ts';
 import { type OutputToWrite, wantsSound, writeOutput } from './write-output.ts';
 
@@ -108,7 +109,7 @@ export class HandoffDesk {
 
   constructor(parts: HandoffDeskParts) {
     this.parts = parts;
-    this.folder = join(parts.dataFolder, 'handoffs');
+    this.folder = handoffFolder(parts.dataFolder);
     mkdirSync(this.folder, { recursive: true });
   }
 
@@ -232,15 +233,8 @@ export class HandoffDesk {
     await Promise.all([this.watch, ...[...this.written.values()].map(({ ended }) => ended)]);
   }
 
-  private path = ({
-    id,
-    request,
-    deskFolder,
-  }: Pick<StoredHandoff, 'id' | 'request' | 'deskFolder'>): string =>
-    join(
-      deskFolder ?? this.folder,
-      request.target === 'folder' ? id : `${id}.${HANDOFF_FORMATS[request.kind].extension}`,
-    );
+  private path = (handoff: Parameters<typeof pathOfHandoff>[0]): string =>
+    pathOfHandoff(handoff, this.folder);
 
   /** Claims those whose turn it is, ends those that were ended elsewhere, and frees what dead workers left. */
   private async look(): Promise<void> {

@@ -57,14 +57,14 @@ export class WatchedFolder {
     this.watcher.on('error', (error) => logFault(`The folder ${folder} cannot be watched`, error));
   }
 
-  offers(): Offer[] {
-    return this.saved.map(({ id, file, at, shots, fault }) => ({
-      id,
-      file,
-      at: at.toISOString(),
-      shots: [...shots],
-      fault,
-    }));
+  /** What is offered to shots of the productions that `sees` says yes to. */
+  offers(sees: (productionId: string) => boolean): Offer[] {
+    return this.saved.flatMap(({ id, file, at, shots, fault }) => {
+      const seen = shots
+        .filter(({ productionId }) => sees(productionId))
+        .map((shot) => ({ id: shot.id, name: shot.name, productionName: shot.productionName }));
+      return seen.length === 0 ? [] : [{ id, file, at: at.toISOString(), shots: seen, fault }];
+    });
   }
 
   paintingsOf(id: string): readonly ImportedPainting[] | null {

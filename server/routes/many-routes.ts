@@ -1,5 +1,7 @@
 import { changeManySchema, type ManyChange, takeOfferSchema } from '@keen-ridge/core/contract/many';
 import { Router } from 'express';
+import { authorOf, personOf } from '../access/asking.ts';
+import { seenBy } from '../access/productions.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { notFound } from '../faults/problems.ts';
 import type { WatchedFolder } from '../imports/watched-folder.ts';
@@ -11,10 +13,13 @@ import { idParam } from './wall-routes.ts';
 export function manyRoutes(db: Database, watched: WatchedFolder | null): Router {
   const routes = Router();
   routes.post('/shots/change', async (request, response) => {
-    response.json(await changeMany(db, changeManySchema.parse(request.body), goneSignal(response)));
+    const asked = changeManySchema.parse(request.body);
+    const author = authorOf(response, asked.author);
+    response.json(await changeMany(db, { ...asked, author }, goneSignal(response)));
   });
-  routes.get('/offers', (_request, response) => {
-    response.json({ folder: watched?.folder ?? null, offers: watched?.offers() ?? [] });
+  routes.get('/offers', async (_request, response) => {
+    const sees = await seenBy(db, personOf(response));
+    response.json({ folder: watched?.folder ?? null, offers: watched?.offers(sees) ?? [] });
   });
   routes.post('/offers/:id/take', async (request, response) => {
     const { id } = idParam.parse(request.params);
@@ -22,7 +27,8 @@ export function manyRoutes(db: Database, watched: WatchedFolder | null): Router 
     if (!watched || !paintings) throw notFound('This version');
     const { shotIds, author } = takeOfferSchema.parse(request.body);
     const change: ManyChange = { kind: 'art', paintings: [...paintings] };
-    const done = await changeMany(db, { shotIds, author, change }, goneSignal(response));
+    const by = authorOf(response, author);
+    const done = await changeMany(db, { shotIds, author: by, change }, goneSignal(response));
     // What was left in one of them stays offered there.
     watched.taken(
       id,

@@ -7,6 +7,7 @@ import {
 import { setIdSchema } from '@keen-ridge/core/scene';
 import { Router } from 'express';
 import { z } from 'zod';
+import { authorOf } from '../access/asking.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { makeSet, putSetAway, readSet, renameSet, usersOfSets } from '../db/kept/sets.ts';
 import { changeSet, listSets } from '../shots/sets.ts';
@@ -29,7 +30,9 @@ export function setRoutes(db: Database, survey: SurveyDesk): Router {
   });
   routes.put('/sets/:id', async (request, response) => {
     const { id } = setParam.parse(request.params);
-    response.json(await changeSet(db, id, setChangeSchema.parse(request.body)));
+    const asked = setChangeSchema.parse(request.body);
+    const author = authorOf(response, asked.author);
+    response.json(await changeSet(db, id, { ...asked, author }));
   });
   routes.patch('/sets/:id', async (request, response) => {
     const { id } = setParam.parse(request.params);

@@ -8,6 +8,8 @@ import {
 } from '@keen-ridge/core/contract/wall';
 import { Router } from 'express';
 import { z } from 'zod';
+import { personOf } from '../access/asking.ts';
+import { makerRuns, seenBy } from '../access/productions.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import {
   duplicateShot,
@@ -29,11 +31,17 @@ const pointParam = idParam.extend({ revision: z.coerce.number().int().min(1) });
 export function wallRoutes(db: Database, posters: Posters): Router {
   const routes = Router();
   routes.get('/wall', async (_request, response) => {
-    response.json({ productions: await readWall(db) });
+    const sees = await seenBy(db, personOf(response));
+    response.json({ productions: (await readWall(db)).filter(({ id }) => sees(id)) });
   });
   routes.post('/productions', async (request, response) => {
     const { name } = newProductionSchema.parse(request.body);
-    response.status(201).json({ id: await makeProduction(db, name) });
+    const id = await db.transaction(async (tx) => {
+      const made = await makeProduction(tx, name);
+      await makerRuns(tx, personOf(response), made);
+      return made;
+    });
+    response.status(201).json({ id });
   });
   routes.post('/productions/:id/shots', async (request, response) => {
     const { id } = idParam.parse(request.params);
@@ -54,7 +62,8 @@ export function wallRoutes(db: Database, posters: Posters): Router {
     response.status(204).end();
   });
   routes.get('/bin', async (_request, response) => {
-    response.json({ items: await readBin(db) });
+    const sees = await seenBy(db, personOf(response));
+    response.json({ items: await readBin(db, sees) });
   });
   for (const kind of ['production', 'shot'] as const) {
     routes.patch(`/${kind}s/:id`, async (request, response) => {

@@ -232,6 +232,7 @@ async function listening(id: string, after: number, headers: Record<string, stri
   });
   const heard: Revision[] = [];
   const kinds: string[] = [];
+  const present: { window: string; plane: string | null; author: { name: string } }[][] = [];
   const read = (async () => {
     let text = '';
     for await (const part of response.body!.pipeThrough(new TextDecoderStream())) {
@@ -240,7 +241,9 @@ async function listening(id: string, after: number, headers: Record<string, stri
       text = events.pop() ?? '';
       for (const event of events) {
         const kind = /^event: (.*)$/m.exec(event)?.[1];
-        if (kind) kinds.push(kind);
+        // Who is there is told as one comes, and whenever it changes.
+        if (kind === 'present') present.push(JSON.parse(/^data: (.*)$/m.exec(event)![1]!));
+        else if (kind) kinds.push(kind);
         if (kind === 'revision')
           heard.push(revisionSchema.parse(JSON.parse(/^data: (.*)$/m.exec(event)![1]!)));
       }
@@ -252,6 +255,7 @@ async function listening(id: string, after: number, headers: Record<string, stri
     response,
     heard,
     kinds,
+    present,
     close: () => {
       gone.abort();
       return read;
@@ -297,6 +301,37 @@ describe('the stream of a shot', () => {
     await window.ended;
     expect(window.kinds).toEqual(['forgotten']);
     expect((await listening(randomUUID(), 1)).response.status).toBe(404);
+  });
+
+  it('tells in which windows the shot is open, those of another server too, and when one is left', async () => {
+    const { id } = await staged();
+    const second = await startTestApp({ databaseUrl: app.databaseUrl, renders: false });
+    try {
+      const window = await listening(id, 2);
+      const [mine, theirs] = [randomUUID(), randomUUID()];
+      const author = { id: 'bo', name: 'Bo' };
+      const say = (of: typeof call, who: string, more: object) =>
+        of('POST', `/api/shots/${id}/present`, { window: who, author, plane: null, ...more });
+      await say(call, mine, {});
+      await say(callsOf(() => second.url).call, theirs, { plane: 'hill' });
+      const planes = () => window.present.at(-1)?.map(({ plane }) => plane);
+      await expect.poll(planes).toEqual([null, 'hill']);
+      expect(window.present.at(-1)![1]!.author.name).toBe('Bo');
+      // The same again is not told again.
+      const told = window.present.length;
+      await say(call, mine, {});
+      await say(call, mine, { gone: true });
+      await expect.poll(planes).toEqual(['hill']);
+      expect(window.present).toHaveLength(told + 1);
+      // Who comes later is told at once.
+      const later = await listening(id, 2);
+      await expect.poll(() => later.present.at(-1)?.length).toBe(1);
+      expect((await say(call, 'no id', {})).status).toBe(400);
+      await later.close();
+      await window.close();
+    } finally {
+      await second.close();
+    }
   });
 
   it('ends with the shot', async () => {

@@ -6,6 +6,7 @@ import {
   type Landed,
   landPatch,
   NOBODY,
+  type Op,
   overlap,
   type Patch,
   patchOfStep,
@@ -15,49 +16,102 @@ import {
 } from '@keen-ridge/core/history';
 import type { Scene } from '@keen-ridge/core/scene';
 import type { Database, Queryable } from '../db/connection/queryable.ts';
+import { isTaken } from '../db/connection/taken.ts';
 import {
   findEdit,
   findOp,
-  insertEdit,
+  keepEdit,
   keepStep,
   lockShot,
   newestSteps,
+  readForEdit,
   readSteps,
   turnEdit,
 } from '../db/history.ts';
 import { readRevision, readSetUp, sceneOf } from '../db/shots.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
+import { inTurn } from './live/turns.ts';
 
 /** How far back it is looked for who touched what an edit wants to touch. */
 const LOOK_BACK = 500;
+
+/** How often an edit is put on top of a shot anew that others change at the same moment, by way of another server. */
+const MOST_TRIES = 50;
 
 /**
  * Puts one op on top of the shot as it is, where nobody has touched since what it touches, and answers the steps after
  * the revision that the window knows, its own among them. The same opId is done only once.
  */
 export async function applyOp(db: Database, shotId: string, request: OpRequest): Promise<Revision[]> {
-  await db.transaction((tx) => takeOp(tx, shotId, request));
-  return revisionsAfter(db, shotId, request.revision);
+  const { op } = request;
+  const made = await inTurn(shotId, () =>
+    op.kind === 'edit'
+      ? takeEdit(db, shotId, request, op)
+      : db.transaction((tx) => takeTurn(tx, shotId, request, op)),
+  );
+  // What the window did not know is all that was done: that is at hand.
+  return made && made.revision === request.revision + 1
+    ? [made]
+    : revisionsAfter(db, shotId, request.revision, made?.revision);
 }
 
-async function takeOp(tx: Queryable, shotId: string, request: OpRequest): Promise<void> {
+const needSameShot = (takenFor: string, shotId: string, opId: string): void => {
+  if (takenFor !== shotId) throw new ProblemError('bad-request', `The edit ${opId} belongs to another shot.`);
+};
+
+/** The step that an edit makes; null where it was made before. Two statements, and no lock: it is put there anew if need be. */
+async function takeEdit(
+  db: Database,
+  shotId: string,
+  request: OpRequest,
+  op: Extract<Op, { kind: 'edit' }>,
+): Promise<Revision | null> {
+  for (let tries = 0; tries < MOST_TRIES; tries++) {
+    const shot = await readForEdit(db, shotId, request.opId);
+    if (!shot) throw notFound('This shot');
+    if (shot.takenFor !== null) {
+      needSameShot(shot.takenFor, shotId, request.opId);
+      return null;
+    }
+    const { scene, patch } = await landedOn(db, shotId, sceneOf(shot.scene), op.patch, {
+      knows: request.revision >= shot.revision,
+      author: request.author.id,
+    });
+    const step = { shotId, request, scene, patch, revision: shot.revision + 1 };
+    try {
+      const made = await keepEdit(db, step, op);
+      if (made) return made;
+    } catch (error) {
+      // Another server has taken the very same op a moment before.
+      if (!isTaken(error)) throw error;
+    }
+  }
+  throw new ProblemError('busy', 'Too many people change this shot at once. Try again.');
+}
+
+async function takeTurn(
+  tx: Queryable,
+  shotId: string,
+  request: OpRequest,
+  op: Exclude<Op, { kind: 'edit' }>,
+): Promise<null> {
   const shot = await lockShot(tx, shotId);
   if (!shot) throw notFound('This shot');
   const before = await findOp(tx, request.opId);
-  if (before && before.shotId !== shotId)
-    throw new ProblemError('bad-request', `The edit ${request.opId} belongs to another shot.`);
-  if (before) return;
-  const wanted = await wantedBy(tx, shotId, request);
+  if (before) {
+    needSameShot(before.shotId, shotId, request.opId);
+    return null;
+  }
+  const wanted = await wantedBy(tx, shotId, request, op);
   const { scene, patch } = await landedOn(tx, shotId, sceneOf(shot.scene), wanted.patch, {
-    knows: request.op.kind === 'edit' && request.revision >= shot.revision,
+    knows: false,
     author: request.author.id,
   });
   const revision = shot.revision + 1;
-  const { op } = request;
-  if (op.kind === 'edit') await insertEdit(tx, shotId, request, op, { patch, revision });
-  else if (op.kind === 'undo') await turnEdit(tx, op.edit, 'undone', request, { revision });
+  if (op.kind === 'undo') await turnEdit(tx, op.edit, 'undone', request, { revision });
   else await turnEdit(tx, op.edit, 'done', request, { patch, revision });
   await keepStep(tx, { shotId, request, editId: wanted.editId, scene, patch, revision });
+  return null;
 }
 
 /** An edit that the server makes by itself, in somebody's name. */
@@ -89,8 +143,8 @@ export async function changeShot(
   const revision = shot.revision + 1;
   const op = { kind: 'edit', action, subject, patch } as const;
   const request: OpRequest = { opId, revision: shot.revision, author, op };
-  await insertEdit(tx, shotId, request, op, { patch, revision });
-  await keepStep(tx, { shotId, request, editId: opId, scene, patch, revision });
+  const kept = await keepEdit(tx, { shotId, request, scene, patch, revision }, op);
+  if (!kept) throw new Error('A shot that is locked was changed');
   return null;
 }
 
@@ -98,9 +152,9 @@ export async function changeShot(
 async function wantedBy(
   tx: Queryable,
   shotId: string,
-  { opId, op, author }: OpRequest,
+  { author }: OpRequest,
+  op: Exclude<Op, { kind: 'edit' }>,
 ): Promise<{ editId: string; patch: Patch }> {
-  if (op.kind === 'edit') return { editId: opId, patch: op.patch };
   const edit = await findEdit(tx, shotId, op.edit);
   const mine = edit && (edit.authorId === author.id || edit.authorId === NOBODY.id);
   if (!mine || edit.inverse !== null || edit.state !== (op.kind === 'undo' ? 'done' : 'undone'))
@@ -167,9 +221,17 @@ export async function sceneAt(db: Database, shotId: string, revision: number): P
   return found;
 }
 
-/** The steps after a revision, oldest first, without a gap. Those of long ago are forgotten. */
-export async function revisionsAfter(db: Database, shotId: string, after: number): Promise<Revision[]> {
-  const now = await readRevision(db, shotId);
+/**
+ * The steps after a revision, oldest first, without a gap. Those of long ago are forgotten. `reached`: a revision that the
+ * shot is known to have reached; where none is known the shot says so itself.
+ */
+export async function revisionsAfter(
+  db: Database,
+  shotId: string,
+  after: number,
+  reached?: number,
+): Promise<Revision[]> {
+  const now = reached ?? (await readRevision(db, shotId));
   const steps = after < now ? await readSteps(db, shotId, after) : [];
   const whole = steps.every(({ revision }, i) => revision === after + 1 + i);
   if (!whole || (after < now && steps.length === 0))

@@ -15,6 +15,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { giveUpUnused } from '../storage/retention.ts';
 import { callsOf, edit, problem } from '../testing/calls.ts';
 import { ask, finished } from '../testing/handoffs.ts';
+import { wavOf } from '../testing/sound.ts';
 import { startTestApp, type TestApp } from '../testing/test-app.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-sound-'));
@@ -27,20 +28,7 @@ function toneWav(): Buffer {
   const samples = Int16Array.from({ length: RATE }, (_, i) =>
     i < RATE / 2 ? 0 : Math.round(16_000 * Math.sin((2 * Math.PI * 440 * i) / RATE)),
   );
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0, 'latin1');
-  head.writeUInt32LE(36 + samples.byteLength, 4);
-  head.write('WAVEfmt ', 8, 'latin1');
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(1, 22);
-  head.writeUInt32LE(RATE, 24);
-  head.writeUInt32LE(2 * RATE, 28);
-  head.writeUInt16LE(2, 32);
-  head.writeUInt16LE(16, 34);
-  head.write('data', 36, 'latin1');
-  head.writeUInt32LE(samples.byteLength, 40);
-  return Buffer.concat([head, Buffer.from(samples.buffer)]);
+  return wavOf(samples, RATE);
 }
 
 /** The same tone as another kind of file, by the tool itself. */

@@ -14,8 +14,10 @@ import type { HandoffDesk } from '../handoff/handoff-desk.ts';
 import { openRenderService } from '../handoff/render-service.ts';
 import { ArtDesk } from '../imports/art-desk.ts';
 import { WatchedFolder } from '../imports/watched-folder.ts';
+import { Presence } from '../people/presence.ts';
 import { FrameRenderer } from '../pictures/frame-renderer.ts';
 import { Posters } from '../pictures/posters.ts';
+import type { Settings } from '../settings/settings.ts';
 import { SurveyDesk } from '../survey/survey-desk.ts';
 import { threadPool } from '../threads/thread-pool.ts';
 
@@ -56,6 +58,8 @@ export interface TestAppOptions {
   readonly databaseUrl?: string;
   /** A folder that is watched. */
   readonly watch?: string;
+  readonly settings?: Partial<Settings>;
+  readonly stalledMs?: number;
 }
 
 /** The whole application on a port and a folder of its own, without the demo. */
@@ -63,6 +67,8 @@ export async function startTestApp({
   renders = true,
   databaseUrl,
   watch,
+  settings,
+  stalledMs,
 }: TestAppOptions = {}): Promise<TestApp> {
   const database = databaseUrl ? { url: databaseUrl, drop: async () => {} } : await freshDatabase();
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-'));
@@ -77,10 +83,12 @@ export async function startTestApp({
   const posters = new Posters(db, renderer);
   const survey = new SurveyDesk(db, renderer);
   const listener = new RevisionListener(database.url);
+  const presence = new Presence(db, listener);
   listener.start();
   const watched = watch ? new WatchedFolder(db, desk, watch, 200) : null;
-  const parts = { db, listener, posters, renderer, handoffs: service.desk, desk, survey, watched };
-  const server = createServer(buildApp({ ...parts, instance: 'test' }));
+  const parts = { db, listener, presence, posters, renderer, handoffs: service.desk, desk, survey, watched };
+  const known = { names: [], signIn: false, proxy: false, ...settings };
+  const server = createServer(buildApp({ ...parts, instance: 'test', settings: known, stalledMs }));
   // A test that computes for seconds in this same process would find its connection closed as it asks again.
   server.keepAliveTimeout = 0;
   server.listen(0, '127.0.0.1');
@@ -98,6 +106,7 @@ export async function startTestApp({
       desk.close();
       await watched?.close();
       await survey.close();
+      presence.close();
       await listener.close();
       await service.close();
       await renderer.close();

@@ -25,6 +25,12 @@ export class ServerUnreachable extends Error {
 /** Something answered, but nothing that can be read. */
 export class AnswerUnreadable extends ServerUnreachable {}
 
+/** The session is over: what waits, waits until somebody has signed in, as it does for a server that is away. */
+export class SignedOut extends ServerUnreachable {}
+
+/** What the window is told then. */
+export const SIGNED_OUT = 'keen-ridge:signed-out';
+
 /** Turns an answer into its value, or throws what it stands for; one that cannot be read is no answer. */
 export async function readAnswer<S extends z.ZodType>(response: Response, schema: S): Promise<z.infer<S>> {
   const text = response.status === 204 ? 'null' : await textOf(response);
@@ -46,6 +52,10 @@ async function textOf(response: Response): Promise<string> {
 
 export function refusalFrom(status: number, body: string): ServerRefusal | ServerUnreachable {
   const problem = problemSchema.safeParse(parseOrNull(body));
+  if (problem.success && problem.data.code === 'signed-out') {
+    window.dispatchEvent(new Event(SIGNED_OUT));
+    return new SignedOut(problem.data.detail);
+  }
   if (problem.success && problem.data.code !== 'unavailable') return new ServerRefusal(problem.data);
   return new ServerUnreachable(problem.success ? problem.data.detail : `The server answered ${status}.`);
 }

@@ -5,9 +5,11 @@ import {
   type Shot,
   shotSchema,
 } from '@keen-ridge/core/contract';
+import { type Present, presentListSchema, type SayPresent } from '@keen-ridge/core/contract/people';
 import { type Revision, revisionSchema } from '@keen-ridge/core/history';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from './client.ts';
+import { listenTo } from './stream.ts';
 
 export const readShot = (id: string, author: string): Promise<Shot> =>
   ask(shotSchema, `/api/shots/${id}?author=${encodeURIComponent(author)}`);
@@ -33,19 +35,34 @@ export const sendOp = async (id: string, request: OpRequest): Promise<Revision[]
 
 export interface ShotListener {
   onRevision(revision: Revision): void;
+  /** In which windows the shot is open now. */
+  onPresent(present: readonly Present[]): void;
   /** The steps from there on are no longer known one by one. */
   onForgotten(): void;
 }
 
 /** Hears of every step of a shot after a revision; goes on by itself after the server was away. */
 export function listenToShot(id: string, after: number, listener: ShotListener): () => void {
-  const source = new EventSource(`/api/shots/${id}/events?after=${after}`);
-  source.addEventListener('revision', ({ data }: MessageEvent<string>) =>
-    listener.onRevision(revisionSchema.parse(JSON.parse(data))),
-  );
-  source.addEventListener('forgotten', () => {
-    source.close();
-    listener.onForgotten();
+  const close = listenTo((heard) => `/api/shots/${id}/events?after=${heard ?? after}`, {
+    on: {
+      revision: (data) => listener.onRevision(revisionSchema.parse(JSON.parse(data))),
+      present: (data) => listener.onPresent(presentListSchema.parse(JSON.parse(data))),
+      forgotten: () => {
+        close();
+        listener.onForgotten();
+      },
+    },
   });
-  return () => source.close();
+  return close;
+}
+
+/** Says that a window is there, or is left; where it is not heard, the next time will do. */
+export async function sayPresent(id: string, said: SayPresent): Promise<void> {
+  await fetch(`/api/shots/${id}/present`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(said),
+    // As a page is left, too.
+    keepalive: true,
+  });
 }

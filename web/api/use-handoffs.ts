@@ -9,6 +9,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { ask } from './client.ts';
+import { listenTo } from './stream.ts';
 
 const handoffsKey = (shotId: string) => ['handoffs', shotId] as const;
 const nothing = z.null();
@@ -20,7 +21,7 @@ export interface LiveHandoffs {
   readonly isLive: boolean;
 }
 
-/** A shot's hand-offs as the server tells of them. A stream that ends is opened again by the browser. */
+/** A shot's hand-offs as the server tells of them. */
 export function useHandoffs(shotId: string): LiveHandoffs {
   const client = useQueryClient();
   const [isLive, setLive] = useState(true);
@@ -29,16 +30,16 @@ export function useHandoffs(shotId: string): LiveHandoffs {
     queryFn: () => ask(handoffListSchema, `/api/shots/${shotId}/handoffs`),
   });
   useEffect(() => {
-    const events = new EventSource(`/api/shots/${shotId}/handoffs/events`);
-    events.onopen = () => setLive(true);
-    events.onerror = () => setLive(false);
-    events.onmessage = async ({ data }: MessageEvent<string>) => {
+    const hear = async (data: string) => {
       const list = handoffListSchema.parse(JSON.parse(data));
       // An answer that is on its way may be older than this, and nothing would be told again to correct it.
       await client.cancelQueries({ queryKey: handoffsKey(shotId) });
       client.setQueryData(handoffsKey(shotId), list);
     };
-    return () => events.close();
+    return listenTo(() => `/api/shots/${shotId}/handoffs/events`, {
+      on: { message: (data) => void hear(data) },
+      onLive: setLive,
+    });
   }, [client, shotId]);
   return { list: query.data, error: query.error, isLive };
 }

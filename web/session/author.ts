@@ -23,6 +23,11 @@ function readAuthor(): Author {
 /** Who edits in this browser. */
 export const useAuthor = create<Author>(readAuthor);
 
+/** Whoever is signed in edits under their own name, whatever this browser was called before. */
+export function actAs(author: Author): void {
+  useAuthor.setState(author, true);
+}
+
 /** Another name for the same author; edits that were made under the old one stay under it. */
 export function setAuthorName(name: string): void {
   useAuthor.setState({ name: name.slice(0, 80) });

@@ -6,6 +6,8 @@ export function faultWords(fault: SessionFault): string {
   switch (fault.kind) {
     case 'unstageable':
       return `${fault.why}: nothing was changed.`;
+    case 'only-looking':
+      return 'You may look at this shot, but not change it. Ask who runs the production.';
     case 'too-large':
       return `This one edit is larger than the ${fault.mostMebibytes} MiB that can be kept at once: nothing was changed. Do it in parts.`;
     case 'met':

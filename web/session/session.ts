@@ -1,4 +1,5 @@
 import { LARGEST_BODY_BYTES, type Shot } from '@keen-ridge/core/contract';
+import { isEnough, type Present } from '@keen-ridge/core/contract/people';
 import { withOwnCopies } from '@keen-ridge/core/edits/sets';
 import {
   type Author,
@@ -63,6 +64,8 @@ export class Session {
   readonly preroll: StoreApi<Preroll> = createStore(() => ({ frames: new Set<number>(), wanted: null }));
   /** The frame that the picture last showed at full quality, for playing every frame. */
   readonly drawn: StoreApi<{ readonly frame: number }> = createStore(() => ({ frame: 0 }));
+  /** In which windows the shot is open, this one among them. */
+  readonly present: StoreApi<{ readonly windows: readonly Present[] }> = createStore(() => ({ windows: [] }));
   /** What could not be done, as it happens. */
   readonly faults: StoreApi<{ readonly last: SessionFault | null }> = createStore(() => ({ last: null }));
   private readonly link: ShotLink;
@@ -87,6 +90,7 @@ export class Session {
     const events = {
       onReplica: (next: Replica) => this.follow(next),
       onSaveState: (saveState: SaveState, saveFault: string | null) => this.set({ saveState, saveFault }),
+      onPresent: (windows: readonly Present[]) => this.present.setState({ windows }),
       onLost: (ops: Lost) => this.set({ lost: [...this.state.lost, ops] }),
     };
     this.link = new ShotLink(shot.id, replica, events, server);
@@ -122,9 +126,10 @@ export class Session {
   /** Begins a change that is shown while it is made; one that was under way is dropped. */
   begin(action: EditAction, subject: string, onDrop: () => void = () => {}): Gesture {
     this.drop();
+    if (!this.mayChange) this.fault({ kind: 'only-looking' });
     const { scene } = this.state;
     let mine: OpenGesture = { action, subject, base: scene, made: scene, onDrop };
-    this.gesture = mine;
+    this.gesture = this.mayChange ? mine : null;
     const isOn = () => this.gesture === mine;
     return {
       update: (change) => {
@@ -181,7 +186,17 @@ export class Session {
     return this.push(action, subject, scene);
   }
 
+  /** Whether whoever has the shot open may change it. */
+  get mayChange(): boolean {
+    return isEnough(this.shot.role, 'work');
+  }
+
   private push(action: EditAction, subject: string, made: Scene): string | null {
+    if (!this.mayChange) {
+      this.set({ preview: null });
+      this.fault({ kind: 'only-looking' });
+      return null;
+    }
     // What follows a set and is changed here is this shot's own from now on.
     const scene = withOwnCopies(this.state.scene, made);
     const fault = stageFault(scene);

@@ -5,6 +5,7 @@ import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { SignedOut } from '../api/client.ts';
 import { FakeShotServer, stubBrowser, TEST_AUTHOR, testShot } from '../testing/fake-shot-server.ts';
 import { type Lost, type SaveState, ShotLink } from './shot-link.ts';
 import { forgetUnsent, readLeftUnsent } from './unsent.ts';
@@ -40,6 +41,7 @@ function open(): ShotLink {
         said.push(why);
       },
       onLost: (ops) => lost.push(ops),
+      onPresent: () => {},
     },
     server,
   );
@@ -81,6 +83,58 @@ describe('the link of a window to its shot', () => {
     server.down = false;
     await vi.advanceTimersByTimeAsync(3000);
     expect([server.inner.revision, states.at(-1), stored.size]).toEqual([3, 'saved', 0]);
+  });
+
+  it('keeps 500 edits of an hour offline in their order, and others’ edits of that hour too', async () => {
+    server.down = true;
+    const link = open();
+    for (let i = 1; i <= 500; i++) edit(link, name(A, `mine ${i}`));
+    server.otherEdits(name(B, 'theirs'));
+    await vi.advanceTimersByTimeAsync(60 * 60_000);
+    expect(JSON.parse([...stored.values()][0]!).ops).toHaveLength(500);
+    server.down = false;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect([server.sent.length, server.inner.revision, link.replica.pending.length]).toEqual([500, 502, 0]);
+    expect([named(link, A), named(link, B), lost.length, stored.size]).toEqual(['mine 500', 'theirs', 0, 0]);
+    const names = server.inner.log.flatMap(({ entry }) =>
+      entry.patch.flatMap((op) => (op.op === 'replace' ? [op.value] : [])),
+    );
+    expect(names.filter((value) => value !== 'theirs')).toEqual(
+      Array.from({ length: 500 }, (_, i) => `mine ${i + 1}`),
+    );
+  });
+
+  it('of two windows that were offline on the same plane the later loses only what the first changed', async () => {
+    server.down = true;
+    const [first, second] = [open(), open()];
+    edit(first, name(A, 'first'));
+    edit(second, name(A, 'second'));
+    edit(second, (scene) => setPlanesHidden(scene, new Set([A]), true));
+    await vi.advanceTimersByTimeAsync(60 * 60_000);
+    server.down = false;
+    await vi.advanceTimersByTimeAsync(5000);
+    server.push();
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(planeOf(server.inner.scene, A)).toMatchObject({ name: 'first', hidden: true });
+    expect(lost.map(({ ops }) => ops.length)).toEqual([1]);
+    for (const link of [first, second]) {
+      expect(sceneOfReplica(link.replica)).toEqual(server.inner.scene);
+      link.close();
+    }
+  });
+
+  it('waits for who is signed out, as for a server that is away', async () => {
+    const taken = server.sendOp;
+    server.sendOp = async () => {
+      throw new SignedOut('Sign in to go on.');
+    };
+    const link = open();
+    edit(link, name(A, 'x'));
+    await settle();
+    expect([states.at(-1), link.replica.pending.length, lost.length]).toEqual(['offline', 1, 0]);
+    server.sendOp = taken;
+    await vi.advanceTimersByTimeAsync(3000);
+    expect([states.at(-1), server.inner.revision]).toEqual(['saved', 2]);
   });
 
   it('does nothing twice when only the answer was lost, whether it comes by push or not', async () => {

@@ -1,4 +1,5 @@
 import type { ConflictBy } from '@keen-ridge/core/contract';
+import type { Present } from '@keen-ridge/core/contract/people';
 import {
   type Author,
   overlap,
@@ -41,6 +42,7 @@ export interface LinkEvents {
   onReplica(replica: Replica): void;
   onSaveState(state: SaveState, why: string | null): void;
   onLost(lost: Lost): void;
+  onPresent(present: readonly Present[]): void;
 }
 
 /** What the link asks of the server: replaced in tests. */
@@ -139,6 +141,7 @@ export class ShotLink {
       onRevision: (revision) => {
         if (this.receive([revision])) void this.catchUp();
       },
+      onPresent: (present) => this.events.onPresent(present),
       onForgotten: () => void this.readAnew(),
     });
   }

@@ -1,6 +1,8 @@
 import { Redo2, Search, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
+import { useMe } from '../api/people.ts';
 import { CommandButton } from '../commands/command-button.tsx';
+import { PersonMenu } from '../people/person-menu.tsx';
 import { setPreferences, usePreferences } from '../session/choices/preferences.ts';
 import { editWords } from '../session/edit-words.ts';
 import type { SaveState } from '../session/shot-link.ts';
@@ -10,6 +12,7 @@ import { Button } from '../ui/button.tsx';
 import { Logo } from '../ui/logo.tsx';
 import { shotWords as say } from '../words/shot.ts';
 import { AuthorField } from './author-field.tsx';
+import { OthersHere } from './others-here.tsx';
 import { STEPS } from './steps.ts';
 
 const SAVE_WORDS: Readonly<Record<SaveState, string>> = {
@@ -50,7 +53,8 @@ export function ShotHeader() {
       </nav>
       <div className="flex items-center justify-end gap-2">
         <SaveWord />
-        <AuthorField />
+        <OthersHere />
+        <Author />
         <UndoRedo />
         <KeyingSwitch />
         <CommandButton id="app.find" tone="bare" icon label={say.find}>
@@ -62,6 +66,13 @@ export function ShotHeader() {
       </div>
     </header>
   );
+}
+
+/** The name by which one edits: one's own where one is signed in. */
+function Author() {
+  const session = useSession();
+  const person = useMe().data?.person;
+  return person ? <PersonMenu person={person} unsent={() => session.unsent > 0} /> : <AuthorField />;
 }
 
 /** How many findings are open, on the step's tab. */
@@ -82,7 +93,9 @@ function OpenCount() {
 function SaveWord() {
   const saveState = useSessionState((state) => state.saveState);
   const saveFault = useSessionState((state) => state.saveFault);
+  const { mayChange } = useSession();
   const amiss = saveState === 'offline';
+  if (!mayChange) return <span className="text-ink-2">{say.onlyLooking}</span>;
   return (
     <span role="status" className={amiss ? 'font-semibold text-fault' : 'text-ink-2'}>
       {saveState === 'offline' && saveFault !== null

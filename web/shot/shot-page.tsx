@@ -10,6 +10,7 @@ import { OffersBar } from '../edits/offers-bar.tsx';
 import { useAuthor } from '../session/author.ts';
 import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
+import { useSaysPresent } from '../session/presence.ts';
 import { Session } from '../session/session.ts';
 import { useSound } from '../session/sound/use-sound.ts';
 import { useSurveyor } from '../session/survey/use-survey.ts';
@@ -71,6 +72,7 @@ function OpenShot() {
   useUnsentWarning();
   useShotCommands();
   useSurveyor();
+  useSaysPresent();
   // A menu is about the plane or key that it is opened on, so that is chosen as a click would.
   const chooseSubject = ({ kind, id }: Subject) => {
     if (kind !== 'plane') return;

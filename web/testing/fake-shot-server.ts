@@ -14,6 +14,7 @@ export const testShot = (scene: Scene): Shot => ({
   name: '010',
   productionId: '4f9c3c5e-6f0a-4a57-9b52-0d9f4b9f0a12',
   productionName: 'Salt Lanterns',
+  role: 'run',
   revision: 1,
   scene,
   undo: [],

@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { Button } from '../ui/button.tsx';
 import { formatNumber } from '../ui/format.ts';
-import { viewportWords as say } from '../words/viewport.ts';
+import { viewportWords as say } from '../words/ui.ts';
 import type { Viewport } from './use-viewport.ts';
 
 /** How large something is shown, and the ways back: px for px, or all of it. */

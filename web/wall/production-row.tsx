@@ -12,12 +12,15 @@ import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { saveFrom } from '../api/download.ts';
+import { useMe } from '../api/people.ts';
+import { MembersDialog } from '../people/members-dialog.tsx';
 import type { WallSort } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
 import { Rename } from '../ui/fields/rename.tsx';
 import { counted } from '../ui/format.ts';
 import { Menu } from '../ui/menu.tsx';
+import { peopleWords as people } from '../words/people.ts';
 import { wallWords as say } from '../words/wall.ts';
 import { usePackages } from './carry/use-packages.ts';
 import { NewShotDialog } from './new-shot-dialog.tsx';
@@ -61,6 +64,8 @@ interface ProductionRowProps {
 export function ProductionRow({ production, others, find, sort, onGiven }: ProductionRowProps) {
   const [renaming, setRenaming] = useState(false);
   const [making, setMaking] = useState(false);
+  const [letting, setLetting] = useState(false);
+  const signIn = useMe().data?.signIn === true;
   const acts = useWallActs();
   const packages = usePackages(production.id);
   const chooser = useRef<HTMLInputElement>(null);
@@ -144,6 +149,7 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
               label: say.contactSheet,
               onSelect: () => void acts.save(production.id, 'sheet'),
             },
+            ...(signIn ? [{ label: people.members, onSelect: () => setLetting(true) }] : []),
             { label: say.rename, takesFocus: true, onSelect: () => setRenaming(true) },
             {
               label: say.deleteIt,
@@ -180,6 +186,7 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
           </SortableContext>
         </DndContext>
       )}
+      {letting && <MembersDialog production={production} onClose={() => setLetting(false)} />}
       {making && <NewShotDialog productionId={production.id} onClose={() => setMaking(false)} />}
     </section>
   );

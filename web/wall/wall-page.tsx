@@ -2,9 +2,11 @@ import type { Production } from '@keen-ridge/core/contract/wall';
 import { Moon, Search, Sun } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { useMe } from '../api/people.ts';
 import { makeProduction, useWall, useWallChange } from '../api/queries.ts';
 import { type Finds, useFinds } from '../commands/registry.ts';
 import { OffersBar } from '../edits/offers-bar.tsx';
+import { PersonMenu } from '../people/person-menu.tsx';
 import { setPreferences, usePreferences, WALL_SORTS, type WallSort } from '../session/choices/preferences.ts';
 import { isDark } from '../session/choices/room.ts';
 import { startTour } from '../tour/tour.ts';
@@ -35,6 +37,7 @@ const TOURED_PLANES = 3;
 /** Every production and its shots, as pictures. */
 export function WallPage() {
   const wall = useWall();
+  const person = useMe().data?.person;
   const [making, setMaking] = useState(false);
   const [binOpen, setBinOpen] = useState(false);
   const [find, setFind] = useState('');
@@ -90,6 +93,7 @@ export function WallPage() {
         </Link>
         <ArchiveButton />
         <Button onClick={() => setMaking(true)}>{say.newProduction}</Button>
+        {person && <PersonMenu person={person} />}
       </header>
       <OffersBar />
       <ChosenBar productions={productions} />

@@ -18,6 +18,7 @@ export const shotWords = {
   keysOfTheKeyboard: 'Keys of the keyboard',
   openFindings: 'Open findings',
   notSavedYetSaveFault: (saveFault: string | number) => `Not saved yet: ${saveFault}`,
+  onlyLooking: 'You look on',
   undo: 'Undo',
   undoEdit: (edit: string | number) => `Undo ${edit}`,
   nothingToUndo: 'Nothing to undo',

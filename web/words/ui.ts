@@ -10,3 +10,7 @@ export const uiWords = {
   closeThisView: 'Close this view',
   besideTheOtherView: 'Beside the other view',
 } as const;
+/** What zooms: what it says, in English. */
+export const viewportWords = {
+  fit: 'Fit',
+} as const;

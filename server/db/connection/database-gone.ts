@@ -8,8 +8,8 @@ import type { Database } from './queryable.ts';
  */
 const GONE_WORDS =
   /Connection terminated|timeout exceeded when trying to connect|not currently accepting connections|connection error and is not queryable/i;
-/** SQLSTATE classes 08 (connection) and 57P (operator intervention), and what a socket says. */
-const GONE = /^(08|57P)|^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
+/** SQLSTATE classes 08 (connection) and 57P (operator intervention), no connection left (53300), and what a socket says. */
+const GONE = /^(08|57P|53300$)|^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 
 /** Whether a query failed because the server went away; the same query may succeed once it is back. */
 export function isDatabaseGone(error: unknown): boolean {

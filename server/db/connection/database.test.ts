@@ -12,7 +12,7 @@ describe('opening the database', () => {
     const tables = await first!.db.execute(
       sql`select table_name from information_schema.tables where table_schema = 'public' order by 1`,
     );
-    expect(applied.rows).toEqual([{ n: 11 }]);
+    expect(applied.rows).toEqual([{ n: 13 }]);
     expect(tables.rows.map((row) => row.table_name)).toEqual([
       'art',
       'edits',
@@ -20,11 +20,14 @@ describe('opening the database', () => {
       'handoffs',
       'kept_eases',
       'kept_looks',
+      'members',
       'ops',
+      'people',
       'productions',
       'render_chunks',
       'render_workers',
       'rendered_frames',
+      'sessions',
       'sets',
       'shelf_pieces',
       'shots',

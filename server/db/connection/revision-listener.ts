@@ -1,18 +1,20 @@
 import { EventEmitter } from 'node:events';
 import { Client } from 'pg';
 import { logFault } from '../../faults/cause.ts';
-import { REVISION_CHANNEL } from '../history.ts';
+import { CHANNELS, type Channel } from './channels.ts';
 import { pause } from './database-gone.ts';
 
 const AGAIN_MS = 1000;
 
 /**
- * Hears of every new revision of any shot, whichever server made it, on a connection of its own. After a lost connection
+ * Hears of every new revision of any shot, whichever server made it, and of what else servers tell one another, on a
+ * connection of its own. After a lost connection
  * every listener is called once: something may have been missed meanwhile.
  */
 export class RevisionListener {
   private readonly url: string;
   private readonly heard = new EventEmitter().setMaxListeners(0);
+  private readonly told = new EventEmitter();
   private readonly closing = new AbortController();
   private client: Client | null = null;
   private running: Promise<void> = Promise.resolve();
@@ -29,6 +31,11 @@ export class RevisionListener {
   follow(shotId: string, onRevision: () => void): () => void {
     this.heard.on(shotId, onRevision);
     return () => this.heard.off(shotId, onRevision);
+  }
+
+  /** Calls `onTold` with whatever is said on a channel, from now on. */
+  hear(channel: Channel, onTold: (text: string) => void): void {
+    this.told.on(channel, onTold);
   }
 
   async close(): Promise<void> {
@@ -57,12 +64,15 @@ export class RevisionListener {
       client.on('error', reject);
       client.on('end', resolve);
     });
-    client.on('notification', ({ payload }) => {
-      if (payload) this.heard.emit(payload);
+    client.on('notification', ({ channel, payload }) => {
+      if (!payload) return;
+      if (channel === CHANNELS.revision) this.heard.emit(payload);
+      if (channel === CHANNELS.presence) this.told.emit('presence', payload);
     });
     try {
       await Promise.race([client.connect(), over]);
-      await Promise.race([client.query(`listen ${REVISION_CHANNEL}`), over]);
+      for (const channel of Object.values(CHANNELS))
+        await Promise.race([client.query(`listen ${channel}`), over]);
       for (const shotId of this.heard.eventNames()) this.heard.emit(shotId);
       await over;
     } finally {

@@ -1,30 +1,29 @@
 import type { NextFunction, Request, Response } from 'express';
 import { ProblemError } from '../../faults/problems.ts';
 
-const OWN_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
-
-const isOwn = (host: string | undefined): boolean =>
-  host !== undefined && OWN_NAMES.has(host.replace(/:\d+$/, ''));
+const OWN_NAMES = ['127.0.0.1', 'localhost', '[::1]'];
 
 /**
- * Answers only to this machine's own names (a foreign Host is a rebound name) and only to pages it served itself
- * (a foreign Origin is another site), so that no web page elsewhere can reach the artist's work.
+ * Answers only to its own names (a foreign Host is a rebound name) and only to pages it served itself (a foreign Origin
+ * is another site), so that no web page elsewhere can reach the artist's work. `names`: those beside this machine's own.
  */
-export function onlyOwnNames(request: Request, _response: Response, next: NextFunction): void {
-  const host = request.headers.host;
-  if (!isOwn(host))
-    throw new ProblemError(
-      'foreign-host',
-      `“${host ?? ''}” is not a name of this server. Use 127.0.0.1 or localhost.`,
-    );
-  const { origin } = request.headers;
-  if (origin !== undefined && origin !== `http://${host}`) {
-    throw new ProblemError('foreign-origin', `Pages of ${origin} may not use this server.`);
-  }
-  if (request.headers['sec-fetch-site'] === 'cross-site' && request.method !== 'GET') {
-    throw new ProblemError('foreign-origin', 'Pages of another site may not change anything here.');
-  }
-  next();
+export function onlyOwnNames(names: readonly string[]) {
+  const own = new Set([...OWN_NAMES, ...names.map((name) => name.toLowerCase())]);
+  return (request: Request, _response: Response, next: NextFunction): void => {
+    const { host, origin } = request.headers;
+    // Of two the parser keeps the first, and what stands before this server may have gone by the other (RFC 9112, section 3.2).
+    const hosts = request.rawHeaders.filter((name, i) => i % 2 === 0 && name.toLowerCase() === 'host').length;
+    if (host === undefined || hosts > 1 || !own.has(host.toLowerCase().replace(/:\d+$/, '')))
+      throw new ProblemError(
+        'foreign-host',
+        `“${(host ?? '').slice(0, 100)}” is not a name of this server. Use ${names[0] ?? '127.0.0.1 or localhost'}.`,
+      );
+    if (origin !== undefined && origin !== `${request.protocol}://${host}`)
+      throw new ProblemError('foreign-origin', `Pages of ${origin.slice(0, 200)} may not use this server.`);
+    if (request.headers['sec-fetch-site'] === 'cross-site' && request.method !== 'GET')
+      throw new ProblemError('foreign-origin', 'Pages of another site may not change anything here.');
+    next();
+  };
 }
 
 const CONTENT_POLICY = [

@@ -44,10 +44,18 @@ interface ArchiveHooks {
   readonly signal: AbortSignal;
 }
 
+/** What is done together with the making of the production. */
+type Alongside = Parameters<typeof addProduction>[2];
+
 /** The production of an archive on the disk, made at the end, whole. */
-export async function openArchive(db: Database, fileName: string, path: string, hooks: ArchiveHooks) {
+export async function openArchive(
+  db: Database,
+  fileName: string,
+  path: string,
+  hooks: ArchiveHooks & { readonly alongside: Alongside },
+) {
   const { production, leftOut } = await readArchive(fileName, path, hooks);
-  return { ...(await addProduction(db, production)), leftOut };
+  return { ...(await addProduction(db, production, hooks.alongside)), leftOut };
 }
 
 export interface ReadArchive {

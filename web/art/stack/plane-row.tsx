@@ -6,6 +6,7 @@ import { factsOf } from '@keen-ridge/core/staging/content';
 import { Eye, EyeOff, GripVertical, Lock, LockOpen } from 'lucide-react';
 import { toggleHidden, toggleLocked, toggleSolo } from '../../edits/art-edits.ts';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
+import { OthersOnPlane } from '../../planes/others-on-plane.tsx';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { type ClickKeys, clickKeys } from '../../session/choices/selection.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
@@ -87,6 +88,7 @@ export function PlaneRow({ place, plane, inGroup, selected, onSelect }: PlaneRow
           </span>
         </button>
       )}
+      <OthersOnPlane id={plane.id} name={plane.name} />
       <Button
         tone="bare"
         icon

@@ -21,6 +21,8 @@ export interface DocumentState {
 export type SessionFault =
   /** The scene could not be staged. */
   | { readonly kind: 'unstageable'; readonly why: string }
+  /** The artist has no role that changes anything here. */
+  | { readonly kind: 'only-looking' }
   | { readonly kind: 'too-large'; readonly mostMebibytes: number }
   /** Somebody else changed the same while it was being made. */
   | { readonly kind: 'met'; readonly action: EditAction }

@@ -4,6 +4,7 @@ import type { Root } from '@keen-ridge/core/stage';
 import { Anchor, Eye, EyeOff, Link2, Lock, MoveHorizontal, Unlink } from 'lucide-react';
 import { memo } from 'react';
 import { renamePlaneInPlace, useRenaming } from '../../edits/plane-commands.ts';
+import { OthersOnPlane } from '../../planes/others-on-plane.tsx';
 import { PlaneThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { clickKeys, selectPlane } from '../../session/choices/selection.ts';
 import { useSession } from '../../session/use-session.ts';
@@ -89,6 +90,7 @@ export const StandLabel = memo(function StandLabel({
           <span className={classes('narrow min-w-0 flex-1 truncate', selected && 'font-semibold')}>
             {plane.name}
           </span>
+          <OthersOnPlane id={plane.id} name={plane.name} />
           <PlaneSigns plane={plane} />
           <span className="num shrink-0 text-ink-2">
             {root === 'camera' ? say.camera2 : formatNumber(depthSpx, 0, true)}

@@ -1,0 +1,1 @@
+CREATE INDEX "edits_on_stacks" ON "edits" USING btree ("shot_id","author_id","state","at_revision");
