@@ -1,9 +1,12 @@
 import { benchArchive } from './archive/main.ts';
+import { benchFaults } from './faults/main.ts';
 import { benchFill } from './fill/main.ts';
 import { benchHandOff } from './hand-off/main.ts';
 import { benchImport } from './import/main.ts';
 import { benchInteract } from './interact/main.ts';
+import { benchLoad } from './load/main.ts';
 import { benchMemory } from './memory/main.ts';
+import { benchMutations } from './mutations/main.ts';
 import { benchQuality } from './quality/main.ts';
 import { benchRender } from './render/main.ts';
 import { benchSample } from './sample/main.ts';
@@ -11,11 +14,14 @@ import { benchSurvey } from './survey/main.ts';
 
 const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   archive: benchArchive,
+  faults: benchFaults,
   fill: benchFill,
   'hand-off': benchHandOff,
   import: benchImport,
   interact: benchInteract,
+  load: benchLoad,
   memory: benchMemory,
+  mutations: benchMutations,
   quality: benchQuality,
   render: benchRender,
   sample: benchSample,
