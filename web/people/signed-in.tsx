@@ -14,6 +14,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
   const me = useMe();
   const person = me.data?.person ?? null;
   const [last, setLast] = useState<string | null>(null);
+  const [drawn, setDrawn] = useState(false);
   useEffect(() => {
     if (!person) return;
     actAs({ id: person.id, name: person.name });
@@ -21,8 +22,11 @@ export function SignedIn({ children }: { children: ReactNode }) {
   }, [person]);
   const asks = me.data?.signIn === true && !person;
   if (asks && last === null) return <SignInPage />;
-  // The first page is drawn once it is known whom it is for; where nobody answers, the pages say so themselves.
-  if (me.isPending && me.failureCount === 0) return null;
+  // The first page is drawn once it is known whom it is for, so that nothing is read for anybody else; where nobody
+  // answers, the pages say so themselves. What has been drawn stays, however often it is asked again.
+  const known = person ? last !== null : me.data !== undefined;
+  if (!drawn && (known || me.failureCount > 0 || me.isError)) setDrawn(true);
+  if (!drawn) return null;
   return (
     <>
       {children}

@@ -28,6 +28,9 @@ export function actAs(author: Author): void {
   useAuthor.setState(author, true);
 }
 
+/** Whose unsent edits may be sent from here: those of whoever edits now, and what this browser left under its own name. */
+export const ownIds = (): ReadonlySet<string> => new Set([useAuthor.getState().id, readAuthor().id]);
+
 /** Another name for the same author; edits that were made under the old one stay under it. */
 export function setAuthorName(name: string): void {
   useAuthor.setState({ name: name.slice(0, 80) });

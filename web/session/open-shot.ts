@@ -26,10 +26,10 @@ export interface OpenedShot {
   readonly names: readonly string[];
 }
 
-/** Reads a shot and takes up what windows that are gone have left unsent of it. */
-export async function openShot(id: string, author: Author): Promise<OpenedShot> {
+/** Reads a shot and takes up what windows that are gone have left unsent of it, of the authors in `own`. */
+export async function openShot(id: string, author: Author, own: ReadonlySet<string>): Promise<OpenedShot> {
   const shot = await readShot(id, author.id);
-  const { left, unreadable, names } = await readLeftUnsent(id);
+  const { left, unreadable, names } = await readLeftUnsent(id, own);
   let { replica } = restored(shot, author, []);
   const lost: Lost[] = [];
   for (const unsent of left) {

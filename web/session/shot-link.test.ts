@@ -285,6 +285,8 @@ describe('an edit that the server does not take', () => {
   });
 });
 
+const OWN = new Set([TEST_AUTHOR.id]);
+
 describe('what a closed window left', () => {
   it('is taken up once, whole, by the next', async () => {
     server.down = true;
@@ -293,23 +295,38 @@ describe('what a closed window left', () => {
     edit(link, name(A, 'y'));
     await settle();
     // A window that lives keeps its own.
-    expect((await readLeftUnsent(shot.id)).left).toEqual([]);
+    expect((await readLeftUnsent(shot.id, OWN)).left).toEqual([]);
     link.close();
     await settle();
-    const { left, unreadable, names } = await readLeftUnsent(shot.id);
+    const { left, unreadable, names } = await readLeftUnsent(shot.id, OWN);
     // It lies there until another window keeps it: a page that is left meanwhile takes nothing with it.
     expect([left.map(({ ops }) => ops.length), unreadable, stored.size]).toEqual([[2], 0, 1]);
     const again = restored(shot, TEST_AUTHOR, left[0]!.ops);
     expect(planeOf(sceneOfReplica(again.replica), A)?.name).toBe('y');
     forgetUnsent(names);
-    expect(await readLeftUnsent(shot.id)).toEqual({ left: [], unreadable: 0, names: [] });
+    expect(await readLeftUnsent(shot.id, OWN)).toEqual({ left: [], unreadable: 0, names: [] });
+  });
+
+  it('waits for its author, whoever opens the shot meanwhile', async () => {
+    server.down = true;
+    const link = open();
+    edit(link, name(A, 'x'));
+    link.close();
+    await settle();
+    expect(await readLeftUnsent(shot.id, new Set(['somebody else']))).toEqual({
+      left: [],
+      unreadable: 0,
+      names: [],
+    });
+    const { left } = await readLeftUnsent(shot.id, OWN);
+    expect(left.map(({ ops }) => ops.length)).toEqual([1]);
   });
 
   it('of an older version is counted, and does not stand in the way', async () => {
     stored.set(`keen-ridge/unsent/${shot.id}/old`, '[{"opId":"x"}]');
     stored.set(`keen-ridge/unsent/${shot.id}/cut-off`, '{"revision":1,"ops":[');
     stored.set(`keen-ridge/pending/${shot.id}`, '[]');
-    const { left, unreadable, names } = await readLeftUnsent(shot.id);
+    const { left, unreadable, names } = await readLeftUnsent(shot.id, OWN);
     expect([left, unreadable]).toEqual([[], 3]);
     forgetUnsent(names);
     expect(stored.size).toBe(0);

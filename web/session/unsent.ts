@@ -1,4 +1,4 @@
-import { historyEntrySchema, patchSchema } from '@keen-ridge/core/history';
+import { historyEntrySchema, NOBODY, patchSchema } from '@keen-ridge/core/history';
 import { z } from 'zod';
 import { readStored, store, storedNames } from '../api/browser-storage.ts';
 import { parseOrNull } from '../api/client.ts';
@@ -50,8 +50,17 @@ export interface LeftUnsent {
   readonly names: readonly string[];
 }
 
-/** What windows that are gone have left unsent of a shot. It stays where it is until another window keeps it. */
-export async function readLeftUnsent(shotId: string): Promise<LeftUnsent> {
+/** Nobody may send for another: what is taken back or made again may be anybody's, an edit is its author's. */
+const isOf = ({ ops }: Unsent, own: ReadonlySet<string>): boolean =>
+  ops.every(
+    ({ kind, entry: { author } }) => kind !== 'edit' || author.id === NOBODY.id || own.has(author.id),
+  );
+
+/**
+ * What windows that are gone have left unsent of a shot. It stays where it is until another window keeps it; what is
+ * not of the authors in `own` waits for theirs.
+ */
+export async function readLeftUnsent(shotId: string, own: ReadonlySet<string>): Promise<LeftUnsent> {
   const older = `keen-ridge/pending/${shotId}`;
   const prefix = keyOf(shotId, '');
   const keys = storedNames();
@@ -65,6 +74,7 @@ export async function readLeftUnsent(shotId: string): Promise<LeftUnsent> {
     // Another window that opens has taken it up while it was asked whether its own is gone.
     if (text === null) continue;
     const read = unsentSchema.safeParse(parseOrNull(text));
+    if (read.success && !isOf(read.data, own)) continue;
     names.push(key);
     if (read.success) left.push(read.data);
     else unreadable += 1;

@@ -7,7 +7,7 @@ import { ArtDrop } from '../bring-in/art-drop.tsx';
 import type { Subject } from '../commands/command.ts';
 import { CommandMenu } from '../commands/context-menu.tsx';
 import { OffersBar } from '../edits/offers-bar.tsx';
-import { useAuthor } from '../session/author.ts';
+import { ownIds, useAuthor } from '../session/author.ts';
 import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
 import { useSaysPresent } from '../session/presence.ts';
@@ -23,7 +23,7 @@ import { useAuthorOfEdits, useFaultNotices, useUnsentWarning } from './use-open-
 import { useShotCommands } from './use-shot-commands.ts';
 
 async function openWithNews(id: string) {
-  const opened = await openShot(id, useAuthor.getState());
+  const opened = await openShot(id, useAuthor.getState(), ownIds());
   if (opened.unreadable > 0)
     toast.warning('Unsent edits of an older version of the program could not be kept.', { duration: 20_000 });
   return opened;
