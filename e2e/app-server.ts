@@ -103,8 +103,16 @@ export class AppServer {
   }
 }
 
-/** Each spec file has a server of its own. */
+/** A server for the spec files that want the same of it, and a page that may do nothing against its own policy. */
 export const test = base.extend<object, { app: AppServer } & AppOptions>({
+  page: async ({ page }, use) => {
+    const refused: string[] = [];
+    page.on('console', (message) => {
+      if (/Content Security Policy/.test(message.text())) refused.push(message.text());
+    });
+    await use(page);
+    expect(refused).toEqual([]);
+  },
   demo: [false, { scope: 'worker', option: true }],
   signIn: [false, { scope: 'worker', option: true }],
   app: [

@@ -19,6 +19,7 @@ import { showsToken } from './routes/http/bearer.ts';
 import { onlyStorable, readJson } from './routes/http/body.ts';
 import { isolate, onlyOwnNames } from './routes/http/guard.ts';
 import { metricsOf } from './routes/http/observe.ts';
+import { page } from './routes/http/page.ts';
 import { cutStalled } from './routes/http/stalled.ts';
 import { manyRoutes } from './routes/many-routes.ts';
 import { packageRoutes } from './routes/package-routes.ts';
@@ -131,12 +132,8 @@ export function buildApp({
   });
   app.use('/api', api);
   app.use('/assets', express.static(`${WEB}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
-  app.use(express.static(WEB, { maxAge: 0 }));
-  app.get('/{*any}', (request, response) => {
-    // A page is whole or not at all: a part of it is of no use to anybody, and an impossible one no fault of ours.
-    delete request.headers.range;
-    response.sendFile(`${WEB}/index.html`);
-  });
+  app.use(express.static(WEB, { maxAge: 0, index: false }));
+  app.get('/{*any}', page(`${WEB}/index.html`));
   app.use(answerProblem);
   return app;
 }

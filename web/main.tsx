@@ -9,6 +9,7 @@ import { AppCommands } from './commands/app-commands.tsx';
 import { SignedIn } from './people/signed-in.tsx';
 import { keepRoom } from './session/choices/room.ts';
 import { FaultPage } from './shot/fault-page.tsx';
+import { passStyleNonce } from './style-nonce.ts';
 import { WallPage } from './wall/wall-page.tsx';
 
 const client = new QueryClient({
@@ -70,6 +71,7 @@ const router = createBrowserRouter([
 ]);
 
 keepRoom();
+passStyleNonce();
 const root = document.getElementById('root');
 if (!root) throw new Error('index.html has no root');
 createRoot(root).render(

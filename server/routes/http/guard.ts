@@ -26,16 +26,18 @@ export function onlyOwnNames(names: readonly string[]) {
   };
 }
 
-const CONTENT_POLICY = [
-  "default-src 'self'",
-  "script-src 'self' 'wasm-unsafe-eval'",
-  "style-src 'self' 'unsafe-inline'",
-  "img-src 'self' blob: data:",
-  "worker-src 'self' blob:",
-  "frame-ancestors 'none'",
-  "base-uri 'none'",
-  "form-action 'none'",
-].join('; ');
+/** What a page may load and run. `nonce`: by which it takes style elements; none without. */
+export const contentPolicy = (nonce: string | null): string =>
+  [
+    "default-src 'self'",
+    "script-src 'self' 'wasm-unsafe-eval'",
+    nonce === null ? "style-src 'self'" : `style-src 'self' 'nonce-${nonce}'`,
+    "img-src 'self' blob: data:",
+    "worker-src 'self' blob:",
+    "frame-ancestors 'none'",
+    "base-uri 'none'",
+    "form-action 'none'",
+  ].join('; ');
 
 /** Isolation, which shared memory needs (HTML Standard, cross-origin isolation), and a policy without the network. */
 export function isolate(_request: Request, response: Response, next: NextFunction): void {
@@ -43,7 +45,7 @@ export function isolate(_request: Request, response: Response, next: NextFunctio
     'Cross-Origin-Opener-Policy': 'same-origin',
     'Cross-Origin-Embedder-Policy': 'require-corp',
     'Cross-Origin-Resource-Policy': 'same-origin',
-    'Content-Security-Policy': CONTENT_POLICY,
+    'Content-Security-Policy': contentPolicy(null),
     'X-Content-Type-Options': 'nosniff',
     'Referrer-Policy': 'no-referrer',
   });

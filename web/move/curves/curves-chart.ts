@@ -83,6 +83,7 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
     type: 'value' as const,
     min: 1,
     max: last,
+    axisPointer: { label: { precision: 0 } },
     axisLabel: { show: grid === 1, color: ink2, fontFamily: FONT },
     splitLine: { show: false },
   });
@@ -93,6 +94,8 @@ export function drawCurves(chart: CurvesChart, shown: CurvesShown): void {
       textStyle: { fontFamily: FONT, color: ink },
       tooltip: {
         trigger: 'axis',
+        // In the picture itself: as HTML it would need styles that the page's policy does not take.
+        renderMode: 'richText',
         backgroundColor: raised,
         textStyle: { color: ink },
         valueFormatter: (value: unknown) => (typeof value === 'number' ? value.toFixed(2) : '–'),
