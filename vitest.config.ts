@@ -12,10 +12,10 @@ export default defineConfig({
       'bench/**/*.test.ts',
     ],
     setupFiles: ['core/testing/seeds.ts'],
-    testTimeout: 60_000,
+    testTimeout: 180_000,
     // What is waited for may take its time on a machine that is busy with something else.
-    expect: { poll: { timeout: 20_000 } },
-    hookTimeout: 120_000,
+    expect: { poll: { timeout: 60_000 } },
+    hookTimeout: 240_000,
     // By itself it leaves a core free, which of two is half of the time.
     maxWorkers: Math.max(2, availableParallelism() - 1),
   },

@@ -11,7 +11,7 @@ import { z } from 'zod';
 import { readRunning } from './lib/running.mjs';
 
 const START = fileURLToPath(new URL('start.mjs', import.meta.url));
-const LONG = { timeout: 120_000 };
+const LONG = { timeout: 240_000 };
 const base = mkdtempSync(join(tmpdir(), 'keen-ridge-starts-'));
 // As root PostgreSQL runs as another user, who must be able to get there.
 chmodSync(base, 0o755);
@@ -231,9 +231,9 @@ describe('a database that is killed', () => {
       expect(await second.ended).toBe(0);
       expect(second.said()).toMatch(/starting it again[\s\S]*already running at/);
       await expect
-        .poll(async () => (await api(url, '/health')).json.database, { timeout: 20_000 })
+        .poll(async () => (await api(url, '/health')).json.database, { timeout: 60_000 })
         .toBe('up');
-      await expect.poll(() => acknowledged, { timeout: 30_000 }).toBeGreaterThan(atTheEnd + 5);
+      await expect.poll(() => acknowledged, { timeout: 60_000 }).toBeGreaterThan(atTheEnd + 5);
       stop = true;
       await editing;
       // Every edit that was acknowledged, each once, and nothing else.

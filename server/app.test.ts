@@ -216,7 +216,7 @@ describe('art', () => {
   });
 
   it('holds nobody up while it is read: pages and small files come while slow drawings wait', {
-    timeout: 120_000,
+    timeout: 180_000,
   }, async () => {
     const slow = Buffer.from(
       '<svg xmlns="http://www.w3.org/2000/svg" width="6000" height="6000"><filter id="f"><feTurbulence baseFrequency="0.1" numOctaves="100000"/></filter><rect width="6000" height="6000" filter="url(#f)"/></svg>',

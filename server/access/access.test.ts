@@ -340,5 +340,5 @@ describe('a stream', () => {
     await changeMember(app.db, productionId, leaving.id, null);
     expect(await ended).toBe(true);
     expect((await fetch(`${app.url}/api/shots/${shot}/events?after=1`, { headers })).status).toBe(404);
-  }, 30_000);
+  });
 });

@@ -133,13 +133,11 @@ describe('behind nginx, as the documents say', () => {
     const { scene } = await readShot(app.db, id, '');
     const op = edit(scene, setShotLength(scene, 33));
     const edited = { opId: crypto.randomUUID(), revision: 1, author: { id: '', name: '' }, op };
-    const began = performance.now();
     expect((await ask('POST', `/api/shots/${id}/ops`, { cookie, body: JSON.stringify(edited) })).status).toBe(
       200,
     );
+    // A proxy that holds it back until its buffer is full or the stream ends lets this wait in vain.
     expect((await heard).body).toMatch(/"value":33/);
-    // Not held back by the proxy until its buffer is full or its patience is over.
-    expect(performance.now() - began).toBeLessThan(5000);
 
     // 64 MiB of nothing in particular reach the program, which says what is wrong with them.
     const large = await ask('POST', '/api/art?name=large.png', {
@@ -149,5 +147,5 @@ describe('behind nginx, as the documents say', () => {
     expect([large.status, large.body]).toEqual([422, expect.stringContaining('large.png')]);
     const page = await ask('GET', '/', { cookie });
     expect(page.body).toMatch(/<title>Keen Ridge/);
-  }, 60_000);
+  });
 });

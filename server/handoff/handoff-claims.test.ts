@@ -21,7 +21,7 @@ import {
 import { freshDatabase, startTestApp, type TestApp } from '../testing/test-app.ts';
 
 /** A busy machine may take its time. */
-const PATIENT = { timeout: 20_000 };
+const PATIENT = { timeout: 60_000 };
 const apps: TestApp[] = [];
 const locks: LifeLock[] = [];
 const start = async (options: Parameters<typeof startTestApp>[0] = {}): Promise<TestApp> => {
@@ -45,7 +45,7 @@ const filesOf = (app: TestApp) =>
   readdirSync(join(app.folder, 'handoffs')).filter((name) => name.endsWith('.zip'));
 
 describe('two servers on one database', () => {
-  it('write every hand-off once, between them, and tell where each lies', { timeout: 120_000 }, async () => {
+  it('write every hand-off once, between them, and tell where each lies', async () => {
     const first = await start();
     const second = await start({ databaseUrl: first.databaseUrl });
     const shotId = await slidingBar(first, TWELVE);
@@ -106,7 +106,7 @@ describe('two servers on one database', () => {
     expect(new Set(rows.map(({ folder }) => folder))).toEqual(new Set(['/b']));
   });
 
-  it('go on where one ends in the middle of a film', { timeout: 120_000 }, async () => {
+  it('go on where one ends in the middle of a film', async () => {
     const first = await start();
     const second = await start({ databaseUrl: first.databaseUrl });
     const shotId = await slidingBar(first, { ...TWELVE, widthPx: 640, heightPx: 360, lengthFrames: 48 });
@@ -211,7 +211,7 @@ describe('a disk that is full', () => {
     app.db.execute(sql.raw(`drop trigger no_room on ${table}`));
 
   it('for frames fails the hand-off with a sentence, once that can be stored, and logs no contents', {
-    timeout: 60_000,
+    timeout: 180_000,
   }, async () => {
     const said: string[] = [];
     vi.spyOn(console, 'error').mockImplementation((...words) => void said.push(words.join(' ')));
@@ -237,7 +237,7 @@ describe('a disk that is full', () => {
     expect(said.join('\n')).not.toMatch(/insert into|\\x89504e47/i);
   });
 
-  it('leaves chunks that failed for another reason to go round again', { timeout: 60_000 }, async () => {
+  it('leaves chunks that failed for another reason to go round again', async () => {
     vi.spyOn(console, 'error').mockImplementation(() => {});
     const app = await start();
     const shotId = await slidingBar(app, TWELVE);

@@ -96,7 +96,7 @@ describe('workers in processes of their own', () => {
   });
 
   it('a job that was taken by one who died before it began is given to another', {
-    timeout: 120_000,
+    timeout: 180_000,
   }, async () => {
     app = await startTestApp({ renders: false });
     const shotId = await slidingBar(app, TWELVE);
@@ -120,7 +120,7 @@ describe('workers in processes of their own', () => {
 });
 
 describe('a database that goes away', () => {
-  it('in a render is waited for; the render goes on', { timeout: 60_000 }, async () => {
+  it('in a render is waited for; the render goes on', async () => {
     app = await startTestApp();
     const shotId = await slidingBar(app, LONG);
     const id = await ask(app, shotId, { kind: 'png', firstFrame: 1, lastFrame: 96 });
@@ -150,7 +150,7 @@ describe('a database that goes away', () => {
   });
 
   // Sooner than a chunk that nobody answers for would be given to somebody else.
-  it('but for the sign of life loses no chunk', { timeout: 60_000 }, async () => {
+  it('but for the sign of life loses no chunk', async () => {
     app = await startTestApp();
     const shotId = await slidingBar(app, LONG);
     const id = await ask(app, shotId, { kind: 'png', firstFrame: 1, lastFrame: 96 });
@@ -213,7 +213,7 @@ describe('faults of what is needed', () => {
 });
 
 describe('the queue', () => {
-  it('cancels at any point and can be asked again', { timeout: 60_000 }, async () => {
+  it('cancels at any point and can be asked again', async () => {
     app = await startTestApp();
     const shotId = await slidingBar(app, LONG);
     const random = seededRandom(5);
@@ -230,7 +230,7 @@ describe('the queue', () => {
     expect(await app.db.select().from(renderChunks)).toEqual([]);
   });
 
-  it('makes two at once as it makes one after the other', { timeout: 60_000 }, async () => {
+  it('makes two at once as it makes one after the other', async () => {
     app = await startTestApp();
     const [p, q] = [
       await slidingBar(app, TWELVE),

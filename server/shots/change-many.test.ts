@@ -110,7 +110,7 @@ describe('the watched folder', () => {
     await save('stranger.png', 10);
     await save('wall.png', 33);
     await vi.waitFor(async () => expect((await offers()).offers).toHaveLength(1), {
-      timeout: 20_000,
+      timeout: 180_000,
       interval: 200,
     });
     const [offer] = (await offers()).offers;
@@ -132,7 +132,7 @@ describe('the watched folder', () => {
   it('tells of a file that cannot be read, and forgets what is not wanted', async () => {
     writeFileSync(join(folder, 'wall.png'), 'no picture');
     await vi.waitFor(async () => expect((await offers()).offers[0]?.fault).toContain('wall.png'), {
-      timeout: 20_000,
+      timeout: 180_000,
       interval: 200,
     });
     const [offer] = (await offers()).offers;

@@ -36,7 +36,7 @@ describe('a database that', () => {
     expect(sent.status).toBe(200);
     faulty.mood = { kind: 'well' };
     expect((await shotAt(id)).scene.lengthFrames).toBe(20);
-  }, 60_000);
+  });
 
   it.each([
     ['was restarted and refuses', { kind: 'refuses' }],

@@ -130,7 +130,7 @@ describe('the processes for images', () => {
     expect(drawing).toEqual(Array.from({ length: 4 }, () => 'given up'));
     expect((await run(read('good.png', good))).ok).toBe(true);
     // Those that drew are gone, not merely let go of: at most one stands ready for each that may run at once.
-    await expect.poll(alive, { timeout: 10_000 }).toBeLessThanOrEqual(2);
+    await expect.poll(alive, { timeout: 60_000 }).toBeLessThanOrEqual(2);
     await expect(
       run(read('x.png', good), { hooks: { signal: AbortSignal.abort(new Error('too late')) } }),
     ).rejects.toThrow('too late');
@@ -168,7 +168,7 @@ describe('the processes for images', () => {
   });
 
   it('end by themselves where whoever started them is killed, even while they still load', {
-    timeout: 60_000,
+    timeout: 180_000,
   }, async () => {
     const before = alive();
     const script = `import { register } from 'tsx/esm/api'; register();
