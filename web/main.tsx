@@ -9,7 +9,7 @@ import { AppCommands } from './commands/app-commands.tsx';
 import { SignedIn } from './people/signed-in.tsx';
 import { keepRoom } from './session/choices/room.ts';
 import { FaultPage } from './shot/fault-page.tsx';
-import { passStyleNonce } from './style-nonce.ts';
+import { passStyleNonce } from './ui/fields/style-nonce.ts';
 import { WallPage } from './wall/wall-page.tsx';
 
 const client = new QueryClient({

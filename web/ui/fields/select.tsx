@@ -2,6 +2,7 @@ import { Check, ChevronDown } from 'lucide-react';
 import { Select as Radix } from 'radix-ui';
 import { useId } from 'react';
 import { classes } from '../class-names.ts';
+import { styleNonce } from './style-nonce.ts';
 
 interface SelectProps<T extends string> {
   label: string;
@@ -56,7 +57,7 @@ export function Select<T extends string>({
             sideOffset={3}
             className="z-50 max-h-[60vh] min-w-[var(--radix-select-trigger-width)] overflow-auto rounded-[3px] border border-rule bg-raised py-1 shadow-lg"
           >
-            <Radix.Viewport>
+            <Radix.Viewport nonce={styleNonce()}>
               {options.map((option) => (
                 <Radix.Item
                   key={option}
