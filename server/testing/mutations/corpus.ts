@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { openRasterOf, pngOfSamples, solidPng } from '../art.ts';
 import { testPsd } from '../paintings.ts';
 import { wavOf } from '../sound.ts';
+import { GIF, PSD, TIFF, WAV } from './blocks.ts';
 import { ANY, type Mutate, PNG, XML, ZIP } from './mutate.ts';
 
 /** Where a file is sent: as art, as a sound, as a package or as a whole production. */
@@ -53,10 +54,10 @@ export async function corpus(packages: {
   return [
     art('a.png', png, PNG, PNG),
     art('deep.png', deep, PNG),
-    art('a.gif', gif),
+    art('a.gif', gif, GIF, GIF, GIF),
     art('a.jpg', await picture.clone().flatten().jpeg().toBuffer()),
     art('a.webp', await picture.clone().webp().toBuffer()),
-    art('a.tiff', await picture.clone().tiff({ compression: 'lzw' }).toBuffer()),
+    art('a.tiff', await picture.clone().tiff({ compression: 'lzw' }).toBuffer(), TIFF, TIFF),
     art('a.svg', Buffer.from(SVG), XML, XML),
     art('a.ora', openRasterOf(layers, 50, 40), ZIP, ZIP),
     art(
@@ -64,9 +65,9 @@ export async function corpus(packages: {
       openRasterZip({ 'stack.xml': stackXml('<layer src="a.png"/>'), 'a.png': new Uint8Array(png) }),
       ZIP,
     ),
-    art('a.psd', testPsd()),
+    art('a.psd', testPsd(), PSD, PSD, PSD, PSD),
     art('pictures.zip', zipSync({ 'a_001.png': new Uint8Array(png), 'a_002.png': new Uint8Array(png) }), ZIP),
-    { name: 'a.wav', as: 'sound', bytes: wavOf(TONE, TONE_RATE), mutates: ANY },
+    { name: 'a.wav', as: 'sound', bytes: wavOf(TONE, TONE_RATE), mutates: [...ANY, ...WAV, ...WAV] },
     { name: 'shot.zip', as: 'package', bytes: packages.package, mutates: [...ANY, ...ZIP, ...ZIP] },
     { name: 'production.zip', as: 'archive', bytes: packages.archive, mutates: [...ANY, ...ZIP, ...ZIP] },
   ];
