@@ -32,7 +32,7 @@ export class House {
   private worker: Running | null = null;
   private readonly more: Readonly<Record<string, string>>;
 
-  /** `more`: of the server's environment. */
+  /** `more`: of the environment of server and worker. */
   constructor(more: Readonly<Record<string, string>> = {}) {
     this.more = more;
   }
@@ -87,10 +87,20 @@ export class House {
     }
   }
 
-  async close(): Promise<void> {
+  /** Starts the database again where it has ended by itself, as who looks after the house does. */
+  async mendDatabase(): Promise<void> {
+    this.cluster = await startCluster(this.folder, { port: this.cluster?.port });
+  }
+
+  /** Ends everything that runs in it. */
+  async end(): Promise<void> {
     await ended(this.worker);
     await ended(this.server);
     this.cluster?.stop();
+  }
+
+  async close(): Promise<void> {
+    await this.end();
     rmSync(this.folder, { recursive: true, force: true });
   }
 
@@ -106,7 +116,7 @@ export class House {
   }
 
   private async startWorker(): Promise<void> {
-    this.worker = await this.run('worker.mjs', /Rendering on/, {}, ['--threads', '1']);
+    this.worker = await this.run('worker.mjs', /Rendering on/, this.more, ['--threads', '1']);
   }
 
   /** A killed process of the same folder may hold its locks for a moment, and a database may still be coming up. */

@@ -250,9 +250,9 @@ export class HandoffDesk {
         const room = WRITTEN_AT_ONCE - this.written.size;
         if (room > 0 && active.length > 0) for (const id of await this.claimed(room)) this.begin(id);
         await this.freeLeft(active.filter(({ id }) => this.written.has(id)));
-        if (Date.now() - this.prunedAt > PRUNE_EVERY_MS) {
+        if (performance.now() - this.prunedAt > PRUNE_EVERY_MS) {
           await this.prune();
-          this.prunedAt = Date.now();
+          this.prunedAt = performance.now();
         }
       } catch (error) {
         if (!isDatabaseGone(error)) logFault('The desk of hand-offs met a fault', error);
@@ -385,6 +385,7 @@ export class HandoffDesk {
     const { db } = this.parts;
     const { id, request } = handoff;
     const startedAt = new Date();
+    const began = performance.now();
     const items = itemsOf(handoff);
     const total = items.length;
     await this.say(id, { state: 'running', done: 0, total, rendered: 0, secondsLeft: null });
@@ -392,14 +393,14 @@ export class HandoffDesk {
     const keys = direct ? [] : await keysOf(handoff, items, signal);
     const planned = direct ? { reused: 0 } : await this.patiently(() => this.plan(handoff, keys));
     let saying = Promise.resolve();
-    let saidAt = 0;
+    let saidAt = Number.NEGATIVE_INFINITY;
     const onPicture = (done: number) => {
-      if (Date.now() - saidAt < PROGRESS_EVERY_MS) return;
-      saidAt = Date.now();
+      if (performance.now() - saidAt < PROGRESS_EVERY_MS) return;
+      saidAt = performance.now();
       saying = saying.then(async () => {
         const chunks = await this.patiently(() => chunkProgress(db, id));
         const rendered = Math.max(done, planned.reused + chunks.rendered);
-        const secondsLeft = ((Date.now() - startedAt.getTime()) / 1000 / done) * (total - done);
+        const secondsLeft = ((performance.now() - began) / 1000 / done) * (total - done);
         await this.say(id, {
           state: 'running',
           done,
@@ -423,7 +424,7 @@ export class HandoffDesk {
       return direct ? this.writeHere(direct, output) : writeOutput(output);
     });
     await saying;
-    const seconds = (Date.now() - startedAt.getTime()) / 1000;
+    const seconds = (performance.now() - began) / 1000;
     const fileName = outputName(handoff.shotName, request);
     return { state: 'done', total, fileName, bytes: 0, seconds, reused: planned.reused, folder: null };
   }

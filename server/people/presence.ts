@@ -63,7 +63,7 @@ export class Presence {
       const before = here.get(present.window);
       if (gone) here.delete(present.window);
       else if (before || here.size < MOST_WINDOWS)
-        here.set(present.window, { ...present, until: Date.now() + PRESENT_SECONDS * 1000 });
+        here.set(present.window, { ...present, until: performance.now() + PRESENT_SECONDS * 1000 });
       if (here.size > 0) this.shots.set(shotId, here);
       else this.shots.delete(shotId);
       const same =
@@ -75,7 +75,7 @@ export class Presence {
   }
 
   private forget(): void {
-    const now = Date.now();
+    const now = performance.now();
     for (const [shotId, here] of this.shots) {
       const gone = [...here.values()].filter(({ until }) => until < now);
       for (const { window } of gone) here.delete(window);

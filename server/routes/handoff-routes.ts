@@ -42,11 +42,11 @@ export function handoffRoutes(db: Database, desk: HandoffDesk, renderer: FrameRe
       open = false;
     });
     let said = '';
-    let saidAt = 0;
+    let saidAt = Number.NEGATIVE_INFINITY;
     while (open) {
       try {
         const list = JSON.stringify(await desk.list(id));
-        const now = Date.now();
+        const now = performance.now();
         if (list !== said) response.write(`data: ${list}\n\n`);
         else if (now - saidAt > BREATHE_EVERY_MS) response.write(': here\n\n');
         if (list !== said || now - saidAt > BREATHE_EVERY_MS) saidAt = now;
