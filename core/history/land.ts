@@ -36,19 +36,23 @@ export function applyPatch(scene: Scene, patch: Patch): Result<Landed, LandingFa
   if (!changes) return fail({ code: 'does-not-apply', detail: 'it does not say what was there before it' });
   const conflicts: string[] = [];
   const landed: FieldChange[] = [];
-  let after: Json = scene as unknown as Json;
+  const after = new Changing(scene as unknown as Json);
   for (const change of changes) {
     const here = change.path === '/order' ? orderChange(change, scene.order) : change;
     const parts = pointerParts(change.path);
-    if (!here || !sameData(fieldAt(after, parts), here.was) || !isRecord(fieldAt(after, parts.slice(0, -1))))
+    if (
+      !here ||
+      !sameData(fieldAt(after.root, parts), here.was) ||
+      !isRecord(fieldAt(after.root, parts.slice(0, -1)))
+    )
       conflicts.push(change.path);
     else if (!sameData(here.was, here.is)) {
-      after = withField(after, parts, here.is);
+      after.set(parts, here.is);
       landed.push(here);
     }
   }
   if (conflicts.length > 0) return fail({ code: 'conflict', paths: conflicts });
-  return ok({ scene: after as unknown as Scene, patch: patchOf(landed) });
+  return ok({ scene: after.root as unknown as Scene, patch: patchOf(landed) });
 }
 
 const faultWords = (fault: SceneFault): string => ('detail' in fault ? fault.detail : fault.code);
@@ -70,11 +74,33 @@ function fieldAt(data: Json, parts: readonly string[]): Json | undefined {
   return at;
 }
 
-/** The records along the path made anew, all others shared. */
-function withField(data: Json, [part, ...rest]: readonly string[], value: Json | undefined): Json {
-  if (part === undefined) return value as Json;
-  const record = data as Record<string, Json>;
-  if (rest.length > 0) return { ...record, [part]: withField(record[part] as Json, rest, value) };
-  const { [part]: _, ...others } = record;
-  return value === undefined ? others : { ...others, [part]: value };
+/** A scene that is changed field by field: what is changed of it is copied once, all else is shared. */
+class Changing {
+  private readonly own = new Set<object>();
+  root: Json;
+
+  constructor(root: Json) {
+    this.root = root;
+  }
+
+  /** Puts a value where the path leads, through records that are there; `undefined` takes the field away. */
+  set(parts: readonly string[], value: Json | undefined): void {
+    let at = this.owned(this.root as Record<string, Json>);
+    this.root = at;
+    for (const part of parts.slice(0, -1)) {
+      const next = this.owned(at[part] as Record<string, Json>);
+      at[part] = next;
+      at = next;
+    }
+    const name = parts.at(-1) as string;
+    delete at[name];
+    if (value !== undefined) at[name] = value;
+  }
+
+  private owned(record: Record<string, Json>): Record<string, Json> {
+    if (this.own.has(record)) return record;
+    const copy = { ...record };
+    this.own.add(copy);
+    return copy;
+  }
 }
