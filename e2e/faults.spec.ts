@@ -106,6 +106,47 @@ test('edits made while the server is down are kept and sent when it is back, eve
   await expect(standRow(later, 'Jetty')).toHaveAccessibleName('Jetty, depth 70 px');
 });
 
+test('a tab that dies in the middle of an edit and of an import loses nothing, and leaves nothing half-way', async ({
+  page,
+  app,
+  context,
+}) => {
+  await makeShot(page, app.url, 'Killed tab');
+  await importJetty(page);
+  await saved(page);
+  await goToStep(page, 'Stage');
+  await standRow(page, 'Jetty').click();
+  const depth = page.getByRole('textbox', { name: 'Depth', exact: true });
+  await fillNumber(depth, '40');
+  await saved(page);
+  // Made, and on its way for as long as the tab lives.
+  await page.route('**/ops', () => {});
+  await fillNumber(depth, '55');
+  // Half-way: pictures that are being sent.
+  await page.route('**/api/art?*', () => {});
+  await page
+    .getByTestId('art-files')
+    .setInputFiles([file('half.png', await png('#442266')), file('way.png', await png('#226644'))]);
+  await expect(page.getByRole('heading', { name: 'Bringing in art' })).toBeVisible();
+  const address = page.url();
+  const devtools = await context.newCDPSession(page);
+  const crashed = page.waitForEvent('crash');
+  // It never answers: what would is gone.
+  void devtools.send('Page.crash').catch(() => {});
+  await crashed;
+  await page.close();
+  const later = await context.newPage();
+  await later.goto(address);
+  await expect(standRow(later, 'Jetty')).toHaveAccessibleName('Jetty, depth 55 px');
+  await saved(later);
+  await expect(later.getByRole('dialog')).toHaveCount(0);
+  await expect(standRow(later, 'half')).toHaveCount(0);
+  await later.reload();
+  await expect(standRow(later, 'Jetty')).toHaveAccessibleName('Jetty, depth 55 px');
+  await later.keyboard.press('Control+z');
+  await expect(standRow(later, 'Jetty')).toHaveAccessibleName('Jetty, depth 40 px');
+});
+
 test('a hand-off can be cancelled', async ({ page, app }) => {
   await makeShot(page, app.url, 'Cancel', 4000);
   await importJetty(page);
