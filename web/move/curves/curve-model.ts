@@ -1,4 +1,5 @@
 import { isOnTrack } from '@keen-ridge/core/edits/keys';
+import { unpackColour } from '@keen-ridge/core/paint';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import {
@@ -13,6 +14,7 @@ import {
 import { type ShotSample, speedsOf } from '@keen-ridge/core/staging/sample';
 import { strobingPxPerFrame } from '@keen-ridge/core/survey';
 import { CHANNEL_WORDS, channelTitle } from '../../edits/channel-words.ts';
+import { moveWords as say } from '../../words/move.ts';
 import { depthRampColour } from './curve-looks.ts';
 import type { Curve, CurvesShown } from './curves-chart.ts';
 
@@ -26,9 +28,16 @@ const COLOURS = [
   '#708048',
 ] as const;
 
-/** Channels that can be drawn: those with keys of their own, but colours. */
+/** The lights of a colour, each drawn as a curve of its own. */
+const LIGHTS = [
+  { name: say.red, colour: '#b3261e' },
+  { name: say.green, colour: '#3f7d45' },
+  { name: say.blue, colour: '#2f62ad' },
+] as const;
+
+/** Channels that can be drawn: those with keys of their own. */
 export const drawableChannels = (scene: Scene): ChannelRef[] =>
-  keyedChannels(scene).filter((ref) => ref.name !== 'track' && !isColour(ref.name) && !isOnTrack(scene, ref));
+  keyedChannels(scene).filter((ref) => ref.name !== 'track' && !isOnTrack(scene, ref));
 
 /** The values of some channels, one a frame, as they are shown; what goes on beyond the keys by itself, pale. */
 export const valueCurves = (scene: Scene, channels: readonly ChannelRef[]): Curve[] => {
@@ -36,6 +45,14 @@ export const valueCurves = (scene: Scene, channels: readonly ChannelRef[]): Curv
   return channels.flatMap((ref, i): Curve[] => {
     const name = channelTitle(scene, ref);
     const colour = COLOURS[i % COLOURS.length]!;
+    if (isColour(ref.name)) {
+      const colours = frames.map((f) => unpackColour(shownValueAt(scene, ref, f)));
+      return LIGHTS.map((light, k) => ({
+        name: `${name}, ${light.name}`,
+        colour: light.colour,
+        values: colours.map((lights) => lights[k]! * 255),
+      }));
+    }
     const values = frames.map((f) => shownValueAt(scene, ref, f) * CHANNEL_WORDS[ref.name].times);
     const channel = channelAt(scene, ref);
     if (!channel?.before && !channel?.after) return [{ name, colour, values }];
@@ -80,7 +97,9 @@ export function curvesShown(
   values: readonly Curve[],
   speeds: readonly Curve[],
 ): CurvesShown {
-  const units = new Set(channels.map((ref) => CHANNEL_WORDS[ref.name].unit));
+  const units = new Set(
+    channels.map(({ name }) => (isColour(name) ? say.lightOf255 : CHANNEL_WORDS[name].unit)),
+  );
   return {
     values,
     valueUnit: units.size === 1 ? [...units].join() : 'each in its unit',

@@ -1,4 +1,4 @@
-import { type ChannelId, type ChannelRef, channelId, channelRef } from '@keen-ridge/core/staging';
+import { type ChannelId, type ChannelRef, channelId, channelRef, isColour } from '@keen-ridge/core/staging';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { channelTitle } from '../../edits/channel-words.ts';
 import { onRoom } from '../../session/choices/room.ts';
@@ -53,6 +53,12 @@ export function CurvesView() {
     return onRoom(() => drawCurves(current, curves));
   }, [curves, size.width, size.height]);
 
+  const hint =
+    shown.length > 1
+      ? say.showOneChannelAloneTo
+      : shown[0] && isColour(shown[0].name)
+        ? say.aColourIsChangedOnTheStrip
+        : null;
   return (
     <section aria-label={say.curves} className="flex min-h-0 min-w-0 flex-1 flex-col bg-raised">
       <div className="flex flex-wrap items-center gap-1 border-b border-rule-light px-3 py-1.5">
@@ -69,15 +75,11 @@ export function CurvesView() {
       <div className="relative min-h-0 flex-1 overflow-hidden">
         <div ref={room} className="absolute inset-0" data-testid="curves" />
         {drawn > 0 && keyed.length > 0 && <Playhead chart={chart} drawn={drawn} />}
-        {shown.length === 1 && shown[0] && chart.current && drawn > 0 && (
+        {shown.length === 1 && shown[0] && !isColour(shown[0].name) && chart.current && drawn > 0 && (
           <CurveHandles chart={chart.current} channel={shown[0]} size={size} />
         )}
       </div>
-      {shown.length > 1 && (
-        <p className="border-t border-rule-light px-3 py-1 text-[12px] text-ink-2">
-          {say.showOneChannelAloneTo}
-        </p>
-      )}
+      {hint && <p className="border-t border-rule-light px-3 py-1 text-[12px] text-ink-2">{hint}</p>}
       <ChosenCount />
     </section>
   );
