@@ -228,6 +228,8 @@ test('a gradient card is the browser’s own gradient, and covers the move', asy
   await fillNumber(page.getByLabel('Height'), '180');
   await saved(page);
   const ours = await renderedFrame(page);
+  // Away from the program, whose policy would take no style that stands in a page.
+  await page.goto('about:blank');
   await page.setContent(
     '<body style="margin:0"><div style="width:320px;height:180px;background:linear-gradient(120deg in oklab,#304878 0%,#d9a784 100%)"></div></body>',
   );
