@@ -40,7 +40,7 @@ export function LookPage() {
           <LightStand />
         </section>
         <div className="flex min-h-0 min-w-0 flex-1 flex-col">
-          <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
+          <div className="flex min-h-[38px] shrink-0 flex-wrap items-center gap-1.5 py-1 border-b border-rule bg-bar px-3">
             <span className="text-ink-2">{say.aClick}</span>
             <Choice
               label={say.aClick}
@@ -50,11 +50,12 @@ export function LookPage() {
               value={lookClick}
               onChange={(value) => setPreferences({ lookClick: value })}
             />
-            <span className="flex-1" />
-            <LightDock />
-            <LooksDock />
-            <HistoryDock />
-            <ViewDock />
+            <div className="flex flex-1 flex-wrap justify-end gap-x-1.5 gap-y-1">
+              <LightDock />
+              <LooksDock />
+              <HistoryDock />
+              <ViewDock />
+            </div>
           </div>
           <DockArea>
             <div className="flex min-h-0 min-w-0 flex-1 flex-col">
@@ -104,7 +105,7 @@ function ClickHint() {
           : null;
   if (!words) return null;
   return (
-    <p className="pointer-events-none absolute bottom-2.5 left-2.5 rounded-[3px] border border-rule bg-raised px-2.5 py-1">
+    <p className="pointer-events-none absolute bottom-2.5 left-2.5 max-w-[calc(100%-190px)] rounded-[3px] border border-rule bg-raised px-2.5 py-1">
       {words}
     </p>
   );

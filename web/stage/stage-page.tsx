@@ -45,20 +45,21 @@ export function StagePage() {
       <main className="flex min-h-0 flex-1">
         <StandSide />
         <section aria-label={say.picture} className="flex min-h-0 min-w-0 flex-1 flex-col">
-          <div className="flex h-[38px] shrink-0 items-center gap-1.5 border-b border-rule bg-bar px-3">
+          <div className="flex min-h-[38px] shrink-0 flex-wrap items-center gap-1.5 py-1 border-b border-rule bg-bar px-3">
             <ViewSwitch
               options={VIEWS}
               words={VIEW_WORDS}
               views={views}
               onChange={(next) => setPreferences({ views: next })}
             />
-            <span className="flex-1" />
-            <LoopDock />
-            <FigureDock />
-            <PinsDock />
-            <SetsDock />
-            <HistoryDock />
-            <ViewDock />
+            <div className="flex flex-1 flex-wrap justify-end gap-x-1.5 gap-y-1">
+              <LoopDock />
+              <FigureDock />
+              <PinsDock />
+              <SetsDock />
+              <HistoryDock />
+              <ViewDock />
+            </div>
           </div>
           <MeasureBar />
           <DockArea>

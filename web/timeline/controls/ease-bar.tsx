@@ -71,9 +71,9 @@ export function EaseBar() {
   const overshoot = spans.every(({ channel }) => mayOvershoot(channelRef(channel).name));
   const way: EaseWay = shaped?.way ?? 'in-out';
   return (
-    <fieldset className="flex min-w-0 items-center gap-1.5" disabled={spans.length === 0}>
+    <fieldset className="flex min-w-0 items-center gap-1.5 @max-xl:contents" disabled={spans.length === 0}>
       <legend className="sr-only">{say.ease}</legend>
-      <span className="narrow min-w-0 truncate text-ink-2">{what}</span>
+      <span className="narrow min-w-0 truncate text-ink-2 @max-xl:hidden">{what}</span>
       {EASE_PRESET_NAMES.map((name) => (
         <Button
           key={name}

@@ -18,9 +18,9 @@ import type { RowsOf } from './strip-rows.ts';
 export function TimingStrip({ of = 'move' }: { of?: RowsOf }) {
   useKeyCommands();
   return (
-    <section aria-label={say.timing} className="relative shrink-0 border-t border-rule bg-bar">
+    <section aria-label={say.timing} className="@container relative shrink-0 border-t border-rule bg-bar">
       <HeightHandle of={of} />
-      <div className="flex h-[34px] items-center gap-1.5 border-b border-rule px-3">
+      <div className="flex min-h-[34px] items-center gap-1.5 border-b border-rule px-3 py-[3px] @max-xl:flex-wrap">
         <PlayButton />
         {/* Beside a dock there is no room for what the Move step has too. */}
         {of === 'move' && (
@@ -33,7 +33,7 @@ export function TimingStrip({ of = 'move' }: { of?: RowsOf }) {
           </>
         )}
         <SpeedNotice />
-        <span className="flex-1" />
+        <span className="flex-1 @max-xl:hidden" />
         <EaseBar />
         <KeysPopover />
       </div>
