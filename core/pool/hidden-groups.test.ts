@@ -3,7 +3,8 @@ import { type Affine, compose, IDENTITY, scaling, translation } from '../geometr
 import type { Raster } from '../image/index.ts';
 import { CLEAR, type GroupLayer, type ImageLayer, type RenderLayer } from '../picture/index.ts';
 import { randomImage, testArtId, testKernel, testRenderer } from '../testing/index.ts';
-import { RenderPool, type ToRenderWorker } from './pool.ts';
+import type { ToRenderWorker } from './crew.ts';
+import { RenderPool } from './pool.ts';
 import { answerRenderMessage } from './worker-loop.ts';
 
 const VIEW = { widthPx: 520, heightPx: 300, frameToImage: IDENTITY, background: CLEAR };

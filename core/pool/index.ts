@@ -1,9 +1,3 @@
-export {
-  type FromRenderWorker,
-  type RenderOptions,
-  RenderPool,
-  RenderPoolClosed,
-  type RenderPort,
-  type ToRenderWorker,
-} from './pool.ts';
+export { type FromRenderWorker, RenderPoolClosed, type RenderPort, type ToRenderWorker } from './crew.ts';
+export { type RenderOptions, RenderPool } from './pool.ts';
 export { answerRenderMessage } from './worker-loop.ts';

@@ -5,13 +5,8 @@ import { runRows } from '../kernel/index.ts';
 import { CLEAR, type GroupLayer, pathEdges, type RenderLayer } from '../picture/index.ts';
 import { ellipseOutline } from '../shapes/index.ts';
 import { randomImage, testArtId, testKernel } from '../testing/index.ts';
-import {
-  type FromRenderWorker,
-  RenderPool,
-  RenderPoolClosed,
-  type RenderPort,
-  type ToRenderWorker,
-} from './pool.ts';
+import { type FromRenderWorker, RenderPoolClosed, type RenderPort, type ToRenderWorker } from './crew.ts';
+import { RenderPool } from './pool.ts';
 import { answerRenderMessage } from './worker-loop.ts';
 
 const VIEW = { widthPx: 150, heightPx: 131, frameToImage: IDENTITY, background: CLEAR };

@@ -7,7 +7,7 @@ import {
   texelBytesFor,
   unpackChunks,
 } from '../kernel/memory/index.ts';
-import type { FromRenderWorker, ToRenderWorker } from './pool.ts';
+import type { FromRenderWorker, ToRenderWorker } from './crew.ts';
 
 /** What a render worker does with one message, on any platform. Never throws: a fault goes back as an answer. */
 export function answerRenderMessage(
