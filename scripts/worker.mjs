@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import { parseArgs } from 'node:util';
 import { startCluster } from './lib/cluster.mjs';
 import { dataFolder } from './lib/folders.mjs';
@@ -6,6 +7,8 @@ import { setUp } from './lib/set-up.mjs';
 
 /** Renders for whatever server shares this PostgreSQL: `DATABASE_URL`, or the one of this machine's data folder. */
 async function main() {
+  // Whoever edits on this machine comes first: threads that are begun after this have it too (setpriority(2)).
+  setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
   const { values } = parseArgs({ options: { threads: { type: 'string' } } });
   await setUp(async () => {
     if (!process.env.DATABASE_URL) ensurePostgres();
