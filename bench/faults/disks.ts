@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
-import { closeSync, mkdirSync, openSync, rmSync, writeSync } from 'node:fs';
+import { closeSync, mkdirSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pause } from './asking.ts';
 import { type WorkReport, whileAtWork } from './at-work.ts';
@@ -70,8 +71,20 @@ class Disk {
   }
 }
 
-/** Whether disks can be made and broken here. */
-export const disksCanBeMade = (): boolean => process.getuid?.() === 0;
+/** Whether disks can be made and broken here: by root, and where root may mount. */
+export function disksCanBeMade(): boolean {
+  if (process.getuid?.() !== 0) return false;
+  const path = mkdtempSync(join(tmpdir(), 'keen-ridge-disk-'));
+  try {
+    new Disk(path, 1).close();
+    return true;
+  } catch (error) {
+    console.warn('No disk can be mounted here', error);
+    return false;
+  } finally {
+    rmSync(path, { recursive: true, force: true });
+  }
+}
 
 export interface DiskReport extends WorkReport {
   readonly rounds: Readonly<Record<DiskFault, number>>;
