@@ -83,6 +83,9 @@ export class House {
         const pids = children.trim().split(/\s+/).map(Number).filter(Boolean);
         const pid = pids[Math.floor(random() * pids.length)];
         if (pid) killed(pid);
+        // Where it was the one that recovers from the kill before, all of PostgreSQL ends (its postmaster.c).
+        await new Promise((resolve) => setTimeout(resolve, 500));
+        await this.mendDatabase();
       }
     }
   }
