@@ -116,6 +116,8 @@ test('a session that ends while one works loses nothing: it is saved once one ha
   await fillNumber(depth, '500');
   const again = page.getByRole('dialog', { name: 'Sign in again' });
   await expect(again).toBeVisible();
+  // Nobody else sends what Ada has made.
+  await expect(again.getByLabel('Name')).not.toBeEditable();
   await again.getByLabel('Password').fill('another long word for tests');
   await page.keyboard.press('Enter');
   await expect(again).toHaveCount(0);

@@ -7,6 +7,7 @@ export const peopleWords = {
   signInAgainMeans:
     'Your session is over. What you did since is kept here, and saved once you have signed in.',
   signingIn: 'Signing in …',
+  somebodyElse: (name: string) => `I am not ${name}`,
   name: 'Name',
   password: 'Password',
   you: (name: string) => `You are ${name}`,
