@@ -1,6 +1,15 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { join } from 'node:path';
 import { isRoot } from './folders.mjs';
@@ -112,23 +121,33 @@ async function startNow(folder, wantedPort) {
   };
 }
 
+/** How long the processes of a PostgreSQL whose first one was killed may take to end. */
+const ORPHANS_MS = 60_000;
+const ORPHANS = /pre-existing shared memory block .* is still in use/;
+
 async function start(home, cluster, port) {
   const log = join(home, 'postgres.log');
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`;
-  const started = postgres('pg_ctl', [
-    '-D',
-    cluster,
-    '-w',
-    '-t',
-    '60',
-    '-s',
-    '-l',
-    log,
-    '-o',
-    options,
-    'start',
-  ]);
-  if (started.status !== 0)
-    throw new SetUpError(`PostgreSQL did not start: ${started.stderr.trim()} See ${log}`);
-  return port;
+  const until = Date.now() + ORPHANS_MS;
+  for (;;) {
+    const said = existsSync(log) ? statSync(log).size : 0;
+    const started = postgres('pg_ctl', [
+      '-D',
+      cluster,
+      '-w',
+      '-t',
+      '60',
+      '-s',
+      '-l',
+      log,
+      '-o',
+      options,
+      'start',
+    ]);
+    if (started.status === 0) return port;
+    const news = existsSync(log) ? readFileSync(log).subarray(said).toString('utf8') : '';
+    if (!ORPHANS.test(news) || Date.now() > until)
+      throw new SetUpError(`PostgreSQL did not start: ${started.stderr.trim()} See ${log}`);
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
 }
