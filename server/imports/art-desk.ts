@@ -11,6 +11,7 @@ import type { KeptImage } from '../art/keep-image.ts';
 import type { ReadShot } from '../art/read-package.ts';
 import { artIdOf, keepArt, readArt, storedOf } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
+import { logFault } from '../faults/cause.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
 import { ArtLevels, ArtUnreadable } from '../storage/art-levels.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
@@ -34,6 +35,8 @@ export class ArtDesk {
   private readonly db: Database;
   private readonly processes: ArtProcesses;
   private readonly staging: string;
+  /** Folders of tasks that are done, until they are cleared away. */
+  private readonly done = new Set<string>();
 
   constructor(db: Database, dataFolder: string, limits: Partial<ArtLimits> = {}) {
     this.db = db;
@@ -188,7 +191,20 @@ export class ArtDesk {
     try {
       return await work(folder);
     } finally {
-      await rm(folder, { recursive: true, force: true });
+      this.done.add(folder);
+      await this.clearAway();
+    }
+  }
+
+  /** A disk that cannot be written just now fails no task that is done: what it keeps is cleared away after the next. */
+  private async clearAway(): Promise<void> {
+    for (const folder of this.done) {
+      try {
+        await rm(folder, { recursive: true, force: true });
+        this.done.delete(folder);
+      } catch (error) {
+        logFault('The folder of a task that is done cannot be cleared away yet', error);
+      }
     }
   }
 
