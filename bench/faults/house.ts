@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 // @ts-expect-error: the scripts that run before anything is installed are plain JavaScript.
 import { startCluster } from '../../scripts/lib/cluster.mjs';
+import { pause } from './asking.ts';
 
 const REPOSITORY = fileURLToPath(new URL('../..', import.meta.url));
 
@@ -84,7 +85,7 @@ export class House {
         const pid = pids[Math.floor(random() * pids.length)];
         if (pid) killed(pid);
         // Where it was the one that recovers from the kill before, all of PostgreSQL ends (its postmaster.c).
-        await new Promise((resolve) => setTimeout(resolve, 500));
+        await pause(500);
         await this.mendDatabase();
       }
     }
@@ -134,7 +135,7 @@ export class House {
         return await this.tryToRun(script, ready, more, args);
       } catch (error) {
         if (tries === 5) throw error;
-        await new Promise((resolve) => setTimeout(resolve, 1000));
+        await pause(1000);
       }
     }
   }

@@ -64,7 +64,8 @@ describe('a shot', () => {
     const after = await shotAt(id);
     expect(Object.keys(after.scene.planes)).toHaveLength(LIMITS.planes.max);
     const over = await send(id, after.revision, edit(full, withCard(full, LIMITS.planes.max)));
-    expect(codeOf(over)).not.toBe('taken');
+    expect(over.status).toBeGreaterThanOrEqual(400);
+    expect(over.status).toBeLessThan(500);
     expect((await shotAt(id)).revision).toBe(after.revision);
   });
 
@@ -79,7 +80,8 @@ describe('a shot', () => {
     };
     const full = keyed(LIMITS.keys.max);
     const over = await send(id, revision, edit(scene, keyed(LIMITS.keys.max + 1)));
-    expect(codeOf(over)).not.toBe('taken');
+    expect(over.status).toBeGreaterThanOrEqual(400);
+    expect(over.status).toBeLessThan(500);
     expect(codeOf(await send(id, revision, edit(scene, full)))).toBe('taken');
     expect(differenceBetween((await shotAt(id)).scene, full)).toEqual([]);
   });

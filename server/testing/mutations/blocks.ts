@@ -1,4 +1,4 @@
-import type { Mutate } from './mutate.ts';
+import { joined, type Mutate } from './mutate.ts';
 import { AWKWARD } from './random.ts';
 
 /** A number of a file that says how the rest of it is read. */
@@ -43,8 +43,6 @@ const otherOrder =
     }
     return whole(blocks);
   };
-
-const joined = (parts: readonly Uint8Array[]): Uint8Array => new Uint8Array(Buffer.concat(parts));
 
 /** The end of a chain of sub-blocks (GIF89a, section 15): each begins with its length, the last is empty. */
 function endOfChain(bytes: Uint8Array, from: number): number {

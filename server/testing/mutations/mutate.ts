@@ -5,7 +5,7 @@ import { AWKWARD, type Random } from './random.ts';
 /** A file that is nearly right. */
 export type Mutate = (bytes: Uint8Array, random: Random) => Uint8Array;
 
-const joined = (parts: readonly Uint8Array[]): Uint8Array => new Uint8Array(Buffer.concat(parts));
+export const joined = (parts: readonly Uint8Array[]): Uint8Array => new Uint8Array(Buffer.concat(parts));
 
 /** Any file: bits, bytes, ranges; what is cut off, doubled or put in. */
 const bitFlips: Mutate = (bytes, random) => {
