@@ -1,7 +1,7 @@
 import { pause } from './asking.ts';
 import { faultsOf } from './check.ts';
 import type { House } from './house.ts';
-import { type Acknowledged, author, handOff, importer, newShot } from './people.ts';
+import { type Acknowledged, author, handOff, importer, meansSomething, newShot } from './people.ts';
 
 const AUTHORS = ['ana', 'bo', 'cy'] as const;
 
@@ -18,8 +18,8 @@ export interface WorkReport {
 export type Unrefused = <T>(work: Promise<T>) => Promise<T>;
 
 /**
- * Three authors edit one shot, two bring pictures in and one hands off in an open house, while `happens`; then
- * everything that was acknowledged is looked for.
+ * Three authors edit one shot, two bring pictures in and one hands off in an open house, while `happens` and until
+ * what they got done means something; then everything that was acknowledged is looked for.
  */
 export async function whileAtWork(
   house: House,
@@ -41,8 +41,10 @@ export async function whileAtWork(
     (error: unknown) => Promise.reject(error),
   );
   try {
-    await happens((work) => Promise.race([work, refused]));
-    await pause(1000);
+    const unrefused: Unrefused = (work) => Promise.race([work, refused]);
+    await happens(unrefused);
+    do await unrefused(pause(1000));
+    while (!meansSomething(kept));
   } finally {
     working = false;
   }

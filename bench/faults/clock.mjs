@@ -1,6 +1,7 @@
 // Loaded before a program of ours: its clock goes wrong by as many milliseconds as the file says that
 // KEEN_RIDGE_FAULTY_CLOCK names. What does not run in Node keeps the machine's own clock.
 import { appendFileSync, readFileSync } from 'node:fs';
+import { isMainThread } from 'node:worker_threads';
 
 const path = process.env.KEEN_RIDGE_FAULTY_CLOCK;
 const Right = Date;
@@ -9,7 +10,8 @@ const look = () => {
   const ms = Number(readFileSync(path, 'utf8'));
   if (ms === wrongByMs) return;
   wrongByMs = ms;
-  // For whoever must know that it went wrong here.
+  // For whoever must know that it went wrong here, told once by each process: its threads go by the same file.
+  if (!isMainThread) return;
   appendFileSync(`${path}.heard`, `${process.pid} ${Math.round((Date.now() - Right.now()) / 1000)}\n`);
 };
 globalThis.Date = class extends Right {

@@ -6,8 +6,5 @@ describe('a clock that is set back by an hour, and forward again, while people w
     const report = await setClockBack();
     expect(report.faults).toEqual([]);
     expect(report.wrongByHours).toEqual([-1, 1, 0]);
-    expect(report.edits).toBeGreaterThan(30);
-    expect(report.art).toBeGreaterThan(5);
-    expect(report.handoffs).toBeGreaterThan(2);
   }, 400_000);
 });

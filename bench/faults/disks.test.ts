@@ -7,7 +7,5 @@ describe.runIf(disksCanBeMade())('disks that are full or cannot be written, whil
     const report = await breakDisks(1);
     expect(report.faults).toEqual([]);
     expect(report.rounds).toEqual({ 'files full': 1, 'database full': 1, 'files read-only': 1 });
-    expect(report.edits).toBeGreaterThan(10);
-    expect(report.art).toBeGreaterThan(0);
   }, 400_000);
 });

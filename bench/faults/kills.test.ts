@@ -9,9 +9,7 @@ describe('the program, killed at random moments while people work', () => {
   it('keeps what it has acknowledged, whole', async () => {
     const report = await killAtRandom({ count: 6, seed: 3 });
     expect(report.faults).toEqual([]);
-    expect(report.edits).toBeGreaterThan(30);
-    expect(report.art).toBeGreaterThan(5);
-    expect(report.handoffs).toBeGreaterThan(0);
+    expect(Object.values(report.kills).reduce((sum, of) => sum + of)).toBe(6);
   }, 400_000);
 
   it('is found out where something is lost', async () => {
@@ -20,8 +18,7 @@ describe('the program, killed at random moments while people work', () => {
       await house.open();
       const kept: Acknowledged = { edits: new Map(), art: new Map(), handoffs: [], waits: [] };
       const shot = await newShot(house, ['ana']);
-      const until = Date.now() + 2000;
-      const goesOn = () => Date.now() < until;
+      const goesOn = () => kept.art.size < 2 || kept.edits.get('ana')!.length < 5;
       await Promise.all([author(house, shot, 'ana', kept, goesOn), importer(house, 1, kept, goesOn)]);
       expect(await faultsOf(house, shot, kept)).toEqual([]);
       // Edits that were never made, art that is another, a hand-off that is not there.

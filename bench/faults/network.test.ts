@@ -3,7 +3,7 @@ import { Random } from '../../server/testing/mutations/random.ts';
 import { faultsOf } from './check.ts';
 import { FaultyNetwork } from './faulty-network.ts';
 import { House } from './house.ts';
-import { type Acknowledged, author, handOff, importer, newShot } from './people.ts';
+import { type Acknowledged, author, handOff, importer, meansSomething, newShot } from './people.ts';
 
 const house = new House();
 afterAll(() => house.close());
@@ -16,8 +16,8 @@ describe('a network that loses, doubles, delays and cuts', () => {
     const network = new FaultyNetwork(() => house.url, new Random(11));
     await network.open();
     const kept: Acknowledged = { edits: new Map(), art: new Map(), handoffs: [], waits: [] };
-    const until = Date.now() + 12_000;
-    const goesOn = () => Date.now() < until;
+    // All of it happens, often enough to mean something.
+    const goesOn = () => Math.min(...Object.values(network.done)) <= 5 || !meansSomething(kept);
     try {
       await Promise.all([
         ...people.map((name) => author(network, shot, name, kept, goesOn)),
@@ -27,9 +27,6 @@ describe('a network that loses, doubles, delays and cuts', () => {
     } finally {
       network.close();
     }
-    // All of it happened, often enough to mean something.
-    expect(Math.min(...Object.values(network.done))).toBeGreaterThan(5);
-    expect([...kept.edits.values()].flat().length).toBeGreaterThan(30);
     expect(await faultsOf(house, shot, kept)).toEqual([]);
   }, 200_000);
 });

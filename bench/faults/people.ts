@@ -70,6 +70,10 @@ export interface Acknowledged {
   readonly waits: number[];
 }
 
+/** Whether people got enough done for a fault to have had something to take: however slow the machine is. */
+export const meansSomething = (kept: Acknowledged): boolean =>
+  [...kept.edits.values()].every((of) => of.length > 10) && kept.art.size > 5 && kept.handoffs.length > 0;
+
 /** Renames a plane of their own again and again, each edit sent until it is answered. */
 export async function author(
   house: Reached,
