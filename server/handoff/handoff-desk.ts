@@ -1,45 +1,23 @@
 import { mkdirSync } from 'node:fs';
-import { access, readdir, rm, stat } from 'node:fs/promises';
-import { join } from 'node:path';
-import {
-  type HandoffList,
-  type HandoffRequest,
-  type HandoffState,
-  handoffRequestSchema,
-  handoffStateSchema,
-} from '@keen-ridge/core/contract';
-import {
-  countFault,
-  fileStem,
-  HANDOFF_FORMATS,
-  type HandoffItem,
-  listWords,
-  namesFault,
-  outputName,
-  samplesFault,
-  sizeFault,
-  sizeWords,
-} from '@keen-ridge/core/export';
+import { access, rm, stat } from 'node:fs/promises';
+import type { HandoffList, HandoffRequest, HandoffState } from '@keen-ridge/core/contract';
+import { fileStem, HANDOFF_FORMATS, type HandoffItem, outputName } from '@keen-ridge/core/export';
 import { isDatabaseGone, type Patience, whenBack } from '../db/connection/database-gone.ts';
 import type { JobQueue } from '../db/connection/job-queue.ts';
-import { forgetDeadWorkers, type LifeLock, livingWorkers } from '../db/connection/life-lock.ts';
+import { type LifeLock, livingWorkers } from '../db/connection/life-lock.ts';
 import type { Database } from '../db/connection/queryable.ts';
-import { pruneFrames, readFrame, touchFrames } from '../db/frames.ts';
+import { touchFrames } from '../db/frames.ts';
 import {
   activeHandoffs,
   addHandoff,
-  type Chunk,
   chunkProgress,
   chunksWithoutJob,
   claimHandoffs,
   deleteHandoff,
   dropChunks,
-  dropOldHandoffs,
   freeLeftChunks,
   isHandoff,
-  listedHandoffs,
   moveHandoff,
-  progressOf,
   readHandoff,
   renameHandoff,
   renewClaims,
@@ -51,12 +29,17 @@ import { readSetUp } from '../db/shots.ts';
 import { itemsOf, keysOf, pictureOf, planOfItem } from '../farm/planned-pictures.ts';
 import { logFault } from '../faults/cause.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
-import { filmToolPresent, outputReason } from '../film/film-writer.ts';
+import { outputReason } from '../film/film-writer.ts';
 import { type FrameRenderer, scaledSize } from '../pictures/frame-renderer.ts';
 import { settle } from '../storage/durable.ts';
+import { chunksOf } from './chunks-of.ts';
+import { FrameWait } from './frame-wait.ts';
 import { handoffFolder, pathOfHandoff } from './handoff-path.ts';
+import { handoffToMake } from './handoff-to-make.ts';
+import { listHandoffs } from './listed-handoffs.ts';
+import { pruneHandoffs } from './old-handoffs.ts';
 import { withSoundFile } from './sound-file.ts';
-import { type OutputToWrite, wantsSound, writeOutput } from './write-output.ts';
+import { type OutputToWrite, writeOutput } from './write-output.ts';
 
 /** Hand-offs whose files are written at once; the others wait their turn, though their frames may come already. */
 const WRITTEN_AT_ONCE = 2;
@@ -66,15 +49,6 @@ const LOST_EVERY = 5;
 const PROGRESS_EVERY_MS = 250;
 /** How often old hand-offs and kept frames are looked through. */
 const PRUNE_EVERY_MS = 60_000;
-/** A part that nobody has written to for so long was left by a server that died. */
-const LEFT_PART_MS = 10 * 60_000;
-/** Output px of a chunk: about a second of work. */
-const CHUNK_PX = 8 * 1920 * 1080;
-const MOST_IN_CHUNK = 64;
-/** Ended hand-offs that are kept for each shot, with their files. */
-const KEPT_PER_SHOT = 30;
-/** Times that frames which went missing are asked for again. */
-const REPLANS = 5;
 
 export interface HandoffDeskParts {
   readonly db: Database;
@@ -120,54 +94,14 @@ export class HandoffDesk {
 
   async ask(shotId: string, wanted: HandoffRequest): Promise<string> {
     const shot = await readSetUp(this.parts.db, shotId);
-    // A shot without a sound gives a film without one, and its name says nothing of it.
-    const request = { ...wanted, sound: wantsSound({ scene: shot.scene, request: wanted }) };
-    const format = HANDOFF_FORMATS[request.kind];
-    if (request.lastFrame > shot.scene.lengthFrames) {
-      throw new ProblemError(
-        'bad-request',
-        `The shot ends at frame ${shot.scene.lengthFrames}; frame ${request.lastFrame} was asked for.`,
-      );
-    }
-    const { widthPx, heightPx } = scaledSize(shot.scene, request.scale);
-    const tooLarge = sizeFault(request.kind, widthPx, heightPx);
-    if (tooLarge) throw new ProblemError('bad-request', sizeWords(request.kind, widthPx, heightPx, tooLarge));
-    if (format.made === 'film' && !filmToolPresent()) {
-      throw new ProblemError(
-        'film-tool-missing',
-        'Films need ffmpeg: sudo apt-get install ffmpeg, then try again.',
-      );
-    }
-    const asked = { scene: shot.scene, shotName: shot.name, request };
-    const tooMuch = request.pass === 'depth' ? samplesFault(shot.scene) : null;
-    if (tooMuch) throw new ProblemError('bad-request', tooMuch);
-    const tooMany = countFault(shot.scene, request);
-    if (tooMany) throw new ProblemError('bad-request', listWords(tooMany));
-    const items = itemsOf(asked);
-    const clash = format.made === 'frames' ? namesFault(items) : null;
-    if (clash) throw new ProblemError('bad-request', listWords(clash));
-    const total = items.length;
+    const { total, ...asked } = handoffToMake(shot, wanted);
     const id = await addHandoff(this.parts.db, { shotId, ...asked, progress: { state: 'queued', total } });
     this.wake();
     return id;
   }
 
-  async list(shotId: string): Promise<HandoffList> {
-    const rows = await listedHandoffs(this.parts.db, shotId);
-    const engines = [...(await livingWorkers(this.parts.db)).values()];
-    const workers = engines.filter((engine) => engine === this.parts.engine).length;
-    return {
-      handoffs: rows.map(({ id, request, progress, place, madeAt }) => ({
-        id,
-        place,
-        at: madeAt.toISOString(),
-        request: handoffRequestSchema.safeParse(request).data ?? null,
-        progress: handoffStateSchema.safeParse(progress).data ?? UNREADABLE,
-      })),
-      filmReady: filmToolPresent(),
-      workers,
-      strangers: engines.length - workers,
-    };
+  list(shotId: string): Promise<HandoffList> {
+    return listHandoffs(this.parts, shotId);
   }
 
   async cancel(id: string): Promise<void> {
@@ -251,7 +185,7 @@ export class HandoffDesk {
         if (room > 0 && active.length > 0) for (const id of await this.claimed(room)) this.begin(id);
         await this.freeLeft(active.filter(({ id }) => this.written.has(id)));
         if (performance.now() - this.prunedAt > PRUNE_EVERY_MS) {
-          await this.prune();
+          await pruneHandoffs(db, this.folder, this.written);
           this.prunedAt = performance.now();
         }
       } catch (error) {
@@ -303,27 +237,6 @@ export class HandoffDesk {
       ];
       if (chunks.length > 0) await queue.put(id, chunks, queueNumber, { orphaned: true });
     }
-  }
-
-  /** Files and rows of old hand-offs, parts that a killed server left, and frames not used for long are given up. */
-  private async prune(): Promise<void> {
-    const { db } = this.parts;
-    const dropped = await dropOldHandoffs(db, KEPT_PER_SHOT);
-    const endings = new Set(Object.values(HANDOFF_FORMATS).map(({ extension }) => `.${extension}`));
-    for (const { id, deskFolder } of dropped)
-      for (const ending of ['', ...endings])
-        await rm(join(deskFolder ?? this.folder, `${id}${ending}`), { recursive: true, force: true });
-    for (const name of await readdir(this.folder)) {
-      if (!name.endsWith('.part') || [...this.written.keys()].some((id) => name.startsWith(id))) continue;
-      const part = join(this.folder, name);
-      const writtenAt = await stat(part).then(
-        ({ mtimeMs }) => mtimeMs,
-        () => Date.now(),
-      );
-      if (Date.now() - writtenAt > LEFT_PART_MS) await rm(part, { recursive: true, force: true });
-    }
-    await forgetDeadWorkers(db);
-    await pruneFrames(db);
   }
 
   private begin(id: string): void {
@@ -461,10 +374,7 @@ export class HandoffDesk {
       if (!there.has(key) && !first.has(key)) first.set(key, item);
     });
     const missing = [...first].map(([key, item]) => ({ key, item }));
-    const { widthPx, heightPx } = scaledSize(handoff.scene, handoff.request.scale);
-    const size = Math.max(1, Math.min(MOST_IN_CHUNK, Math.round(CHUNK_PX / (widthPx * heightPx))));
-    const chunks: Chunk['frames'][] = [];
-    for (let i = 0; i < missing.length; i += size) chunks.push(missing.slice(i, i + size));
+    const chunks = chunksOf(missing, scaledSize(handoff.scene, handoff.request.scale));
     const { engine } = this.parts;
     const ids = await setChunks(db, handoff.id, { chunks, engine, deskLock: this.claim });
     if (!ids) throw new ClaimLost('Another server has taken the hand-off over');
@@ -485,76 +395,5 @@ class ClaimLost extends Error {
   override readonly name = 'ClaimLost';
 }
 
-const UNREADABLE: HandoffState = {
-  state: 'failed',
-  reason: 'It was stored by another version of the program and cannot be read.',
-};
-
 /** A failure is said in the end, however long the database is away or the disk is full. */
 const UNTIL_SAID: Patience = { forMs: Number.POSITIVE_INFINITY, forRoom: true };
-
-const WAIT_MS = 150;
-
-/** Waits for frames, told of those that are rendered here and looking for those that are rendered elsewhere. */
-class FrameWait {
-  private readonly db: Database;
-  private readonly arrivals: Map<string, Set<() => void>>;
-  private readonly replan: () => Promise<unknown>;
-  private readonly closing: AbortSignal;
-  private replans = 0;
-
-  constructor(
-    db: Database,
-    arrivals: Map<string, Set<() => void>>,
-    replan: () => Promise<unknown>,
-    closing: AbortSignal,
-  ) {
-    this.closing = closing;
-    this.db = db;
-    this.arrivals = arrivals;
-    this.replan = replan;
-  }
-
-  async png(handoffId: string, key: string, signal: AbortSignal): Promise<Uint8Array> {
-    for (let looks = 1; ; looks++) {
-      signal.throwIfAborted();
-      const png = await this.patiently(() => readFrame(this.db, key));
-      if (png) return png;
-      if (looks % 20 === 0) await this.check(handoffId, key);
-      await this.arrival(key, signal);
-    }
-  }
-
-  private async check(handoffId: string, key: string): Promise<void> {
-    const progress = await this.patiently(() => progressOf(this.db, handoffId));
-    if (!progress) throw notFound('This hand-off');
-    if (progress.state === 'failed') throw new Error(progress.reason);
-    const { open } = await this.patiently(() => chunkProgress(this.db, handoffId));
-    if (open > 0 || (await this.patiently(() => readFrame(this.db, key)))) return;
-    this.replans += 1;
-    if (this.replans > REPLANS) throw new Error('A frame was rendered and went missing, again and again');
-    // All chunks are done and it is still not there: it was given up meanwhile, or its job was lost.
-    await this.patiently(this.replan);
-  }
-
-  private patiently<T>(work: () => Promise<T>): Promise<T> {
-    return whenBack(work, { signal: this.closing });
-  }
-
-  private arrival(key: string, signal: AbortSignal): Promise<void> {
-    return new Promise((resolve) => {
-      const waiting = this.arrivals.get(key) ?? new Set();
-      this.arrivals.set(key, waiting);
-      const done = () => {
-        clearTimeout(timer);
-        signal.removeEventListener('abort', done);
-        waiting.delete(done);
-        if (waiting.size === 0) this.arrivals.delete(key);
-        resolve();
-      };
-      const timer = setTimeout(done, WAIT_MS);
-      signal.addEventListener('abort', done);
-      waiting.add(done);
-    });
-  }
-}
