@@ -23,6 +23,6 @@ export {
 export { applyLook, CURVE_LENGTH, curveTables, type LayerLook, lookedRamp } from './layer-look.ts';
 export { renderLayers } from './layers.ts';
 export { renderOracle } from './oracle.ts';
-export { edgeBounds, pathEdges } from './path-edges.ts';
+export { edgeBounds, pathEdges } from './paths/path-edges.ts';
 export { artOfEdge, artsDrawn, edgeOfArt } from './soft-edge.ts';
 export { type Background, BLACK, CLEAR, type RenderView } from './view.ts';

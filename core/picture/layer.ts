@@ -3,7 +3,7 @@ import type { Side } from '../image/index.ts';
 import type { BlendMode, Paint } from '../paint/index.ts';
 import type { ArtId, Repeat } from '../scene/index.ts';
 import type { LayerLook } from './layer-look.ts';
-import type { PathEdges } from './path-edges.ts';
+import type { PathEdges } from './paths/path-edges.ts';
 
 /** A mip level to sample. */
 export interface LevelRead {

@@ -30,7 +30,7 @@ import type {
   RenderLayer,
 } from './layer.ts';
 import { type LayerLook, layerLook, type Vignette } from './layer-look.ts';
-import { joinEdges, type PathEdges, pathEdges } from './path-edges.ts';
+import { joinEdges, type PathEdges, pathEdges } from './paths/path-edges.ts';
 import { readOn } from './read-on.ts';
 import { edgeOfArt } from './soft-edge.ts';
 import type { RenderView } from './view.ts';

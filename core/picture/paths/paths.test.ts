@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { type Affine, compose, rotation, scaling, translation } from '../geometry/index.ts';
-import type { Raster } from '../image/index.ts';
-import { type Paint, rampOf } from '../paint/index.ts';
-import { ellipseOutline, type Outline, rectangleOutline } from '../shapes/index.ts';
-import { testRenderer } from '../testing/index.ts';
-import { seededRandom } from '../units/index.ts';
-import type { PathLayer } from './layer.ts';
-import { renderOracle } from './oracle.ts';
+import { type Affine, compose, rotation, scaling, translation } from '../../geometry/index.ts';
+import type { Raster } from '../../image/index.ts';
+import { type Paint, rampOf } from '../../paint/index.ts';
+import { ellipseOutline, type Outline, rectangleOutline } from '../../shapes/index.ts';
+import { testRenderer } from '../../testing/index.ts';
+import { seededRandom } from '../../units/index.ts';
+import type { PathLayer } from '../layer.ts';
+import { renderOracle } from '../oracle.ts';
 import { pathEdges } from './path-edges.ts';
-import { BLACK, CLEAR } from './view.ts';
+import { BLACK, CLEAR } from '../view.ts';
 
 const VIEW = { widthPx: 83, heightPx: 61, frameToImage: scaling(1), background: CLEAR };
 const SOLID: Paint = { kind: 'solid', colour: '#c08040', opacity: 1 };

@@ -1,5 +1,5 @@
-import type { Affine, Point } from '../geometry/index.ts';
-import { flatten, type Outline } from '../shapes/index.ts';
+import type { Affine, Point } from '../../geometry/index.ts';
+import { flatten, type Outline } from '../../shapes/index.ts';
 
 /** Edges of closed outlines in image px, four values each: x0 y0 x1 y1. */
 export type PathEdges = Float32Array;
