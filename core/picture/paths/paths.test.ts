@@ -7,8 +7,8 @@ import { testRenderer } from '../../testing/index.ts';
 import { seededRandom } from '../../units/index.ts';
 import type { PathLayer } from '../layer.ts';
 import { renderOracle } from '../oracle.ts';
-import { pathEdges } from './path-edges.ts';
 import { BLACK, CLEAR } from '../view.ts';
+import { pathEdges } from './path-edges.ts';
 
 const VIEW = { widthPx: 83, heightPx: 61, frameToImage: scaling(1), background: CLEAR };
 const SOLID: Paint = { kind: 'solid', colour: '#c08040', opacity: 1 };
