@@ -174,3 +174,16 @@ export async function placeOf(page: Page, x: number, y: number): Promise<{ x: nu
     y: box.y + box.height / 2 + (y - 0.5) * 180 * scale,
   };
 }
+
+/** A point of a frame of 320 × 180 px, from its upper left, in CSS px of the page. */
+export async function onScreen(page: Page, x: number, y: number): Promise<{ x: number; y: number }> {
+  const box = await page.getByTestId('picture').boundingBox();
+  const scale = Number(
+    await page.getByRole('application', { name: /through the camera/ }).getAttribute('data-scale'),
+  );
+  if (!box || !scale) throw new Error('no picture');
+  return {
+    x: box.x + box.width / 2 + (x - 160) * scale,
+    y: box.y + box.height / 2 + (y - 90) * scale,
+  };
+}

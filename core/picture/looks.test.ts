@@ -1,3 +1,4 @@
+// Over 400 lines: every look is tried on the same staged planes and beside the same oracle, which are set up once here.
 import { describe, expect, it } from 'vitest';
 import { compose, IDENTITY, rotation, scaling, translation } from '../geometry/index.ts';
 import { type LevelRaster, type Raster, raster } from '../image/index.ts';

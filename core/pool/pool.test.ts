@@ -1,3 +1,4 @@
+// Over 400 lines: a pool whose workers can be lost, slow or wrong is set up once, for all that may happen to it.
 import { describe, expect, it } from 'vitest';
 import { compose, IDENTITY, rotation, translation } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';

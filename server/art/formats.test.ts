@@ -1,3 +1,4 @@
+// Over 400 lines: all formats are read by one way in and held to one measure, here.
 import { deflateSync } from 'node:zlib';
 import { type ArtFault, mergeImages } from '@keen-ridge/core/art';
 import { pngOfChunks } from '@keen-ridge/core/art/apng';

@@ -1,3 +1,4 @@
+// Over 400 lines: the next version of a painting, and of one that was cut, are told on paintings that are built up step by step here.
 import { describe, expect, it } from 'vitest';
 import { applyAffine } from '../../geometry/index.ts';
 import { cutRecipeSchema, type Plane } from '../../scene/index.ts';

@@ -1,3 +1,4 @@
+// Over 400 lines: both passes go by the one map that lies below, which is set once for each layer.
 import * as L from './layer';
 import { alphaBytes, isFaded, marks, minusOne, opacityLanes, overFaded, shortfall } from './lanes';
 import {

@@ -1,0 +1,49 @@
+import { describe, expect, it } from 'vitest';
+import { keysOf, markersOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
+import { cameraPoseAt } from '../../staging/index.ts';
+import { closeScenes, FAR, moving } from '../../testing/keyed-scenes.ts';
+import { holdEnds, scaleShotLength, setMarker, setRateKeepingSeconds } from '../shot/index.ts';
+
+describe('retiming the whole shot', () => {
+  const running = withPlaneList(
+    setMarker(moving, 60, 'lamp lit'),
+    planesOf(moving).map((p) =>
+      p.id === FAR
+        ? {
+            ...p,
+            repeat: 'across' as const,
+            run: {
+              kind: 'speed' as const,
+              unit: 'datum' as const,
+              x: { value: -4, keys: {} },
+              y: { value: 0, keys: {} },
+            },
+          }
+        : p,
+    ),
+  );
+
+  it('scales everything with the length', () => {
+    const twice = scaleShotLength(running, 239);
+    closeScenes(moving, twice, (f) => 1 + (f - 1) * 2);
+    expect(markersOf(twice)).toMatchObject([{ frame: 119, note: 'lamp lit' }]);
+    const run = planesOf(twice)[1]!.run;
+    expect(run?.kind === 'speed' && run.x.value * 239).toBeCloseTo(-4 * 120, 9);
+  });
+
+  it('keeps seconds at another rate', () => {
+    const film = setRateKeepingSeconds(running, { num: 48, den: 1 });
+    expect(film.lengthFrames).toBe(240);
+    closeScenes(moving, film, (f) => 1 + (f - 1) * 2);
+    const ntsc = setRateKeepingSeconds(running, { num: 30_000, den: 1001 });
+    expect(ntsc.lengthFrames).toBe(150);
+    expect(keysOf(ntsc.camera.panX).map((k) => k.frame)).toEqual([1, 75, 137]);
+  });
+
+  it('holds at its ends', () => {
+    const held = holdEnds(running, 24, 12);
+    expect(held.lengthFrames).toBe(156);
+    closeScenes(moving, held, (f) => f + 24);
+    for (let f = 1; f <= 25; f++) expect(cameraPoseAt(held, f)).toEqual(cameraPoseAt(held, 1));
+  });
+});
