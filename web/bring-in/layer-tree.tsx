@@ -7,6 +7,7 @@ import { classes } from '../ui/class-names.ts';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { formatNumber } from '../ui/format.ts';
 import { bringInWords as say } from '../words/bring-in.ts';
+import { MODE_WORDS } from '../words/mode-words.ts';
 import { changePainting, type LookedAt, layerCount, toggled } from './import-store.ts';
 import { treeRows } from './tree-rows.ts';
 
@@ -61,6 +62,9 @@ export function LayerTree({ index, looked, room }: LayerTreeProps) {
             )}
             <span className={classes('min-w-0 flex-1 truncate', inMerged && 'text-ink-2')}>{node.name}</span>
             {node.hidden && <EyeOff size={13} aria-label={say.hidden} className="shrink-0 text-ink-2" />}
+            {node.kind === 'layer' && node.mode && (
+              <span className="shrink-0 text-ink-2">{MODE_WORDS[node.mode]}</span>
+            )}
             {node.opacity < 1 && (
               <span className="num shrink-0 text-ink-2">{formatNumber(node.opacity * 100)} %</span>
             )}

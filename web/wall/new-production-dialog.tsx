@@ -12,16 +12,20 @@ interface NewProductionDialogProps {
 export function NewProductionDialog({ onClose, onMake }: NewProductionDialogProps) {
   const [name, setName] = useState('');
   const [fault, setFault] = useState<string>();
+  const [making, setMaking] = useState(false);
   return (
     <Dialog open onClose={onClose} title={say.newProduction} description={say.itHoldsTheShotsOf}>
       <form
         onSubmit={(event) => {
           event.preventDefault();
           if (name.trim() === '') setFault('Give it a name.');
-          else
-            onMake(name.trim()).catch((error: unknown) =>
-              setFault(error instanceof Error ? error.message : String(error)),
-            );
+          else {
+            setMaking(true);
+            onMake(name.trim()).catch((error: unknown) => {
+              setMaking(false);
+              setFault(error instanceof Error ? error.message : String(error));
+            });
+          }
         }}
       >
         <TextField
@@ -33,7 +37,7 @@ export function NewProductionDialog({ onClose, onMake }: NewProductionDialogProp
         />
         <div className="mt-5 flex justify-end gap-2">
           <Button onClick={onClose}>{say.cancel}</Button>
-          <Button type="submit" tone="strong">
+          <Button type="submit" tone="strong" disabled={making}>
             {say.makeProduction}
           </Button>
         </div>

@@ -1,4 +1,4 @@
-import { FRAME_PRESETS, newShotSchema } from '@keen-ridge/core/contract/wall';
+import { FRAME_PRESETS, newShotSchema, type Production } from '@keen-ridge/core/contract/wall';
 import { firstFault, LIMITS } from '@keen-ridge/core/scene';
 import { COMMON_RATES, secondsOfFrames } from '@keen-ridge/core/timing';
 import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';
@@ -17,7 +17,12 @@ import { wallWords as say } from '../words/wall.ts';
 const PRESET_NAMES: readonly string[] = FRAME_PRESETS.map(({ name }) => name);
 const PRESET_WORDS = Object.fromEntries(PRESET_NAMES.map((name) => [name, name]));
 
-export function NewShotDialog({ productionId, onClose }: { productionId: string; onClose: () => void }) {
+interface NewShotDialogProps {
+  production: Pick<Production, 'id' | 'name'>;
+  onClose: () => void;
+}
+
+export function NewShotDialog({ production, onClose }: NewShotDialogProps) {
   const navigate = useNavigate();
   const make = useWallChange(makeShot);
   const [name, setName] = useState('');
@@ -38,7 +43,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
     });
     if (!shot.success) return setFault(firstFault(shot.error));
     try {
-      const { id } = await make.mutateAsync({ productionId, shot: shot.data });
+      const { id } = await make.mutateAsync({ productionId: production.id, shot: shot.data });
       setPreferences({ lastFrameSize: size });
       await navigate(`/shots/${id}/art`);
     } catch (error) {
@@ -49,7 +54,7 @@ export function NewShotDialog({ productionId, onClose }: { productionId: string;
     FRAME_PRESETS.find((p) => p.widthPx === size.widthPx && p.heightPx === size.heightPx)?.name ?? '';
 
   return (
-    <Dialog open onClose={onClose} title={say.newShot} width={440}>
+    <Dialog open onClose={onClose} title={say.newShotInName(production.name)} width={440}>
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {

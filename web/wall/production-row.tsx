@@ -187,7 +187,7 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
         </DndContext>
       )}
       {letting && <MembersDialog production={production} onClose={() => setLetting(false)} />}
-      {making && <NewShotDialog productionId={production.id} onClose={() => setMaking(false)} />}
+      {making && <NewShotDialog production={production} onClose={() => setMaking(false)} />}
     </section>
   );
 }

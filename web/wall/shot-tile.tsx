@@ -113,13 +113,7 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
         {shot.planes === 0 ? (
           <span className="grid aspect-video place-items-center text-[12px] text-white">{say.noArtYet}</span>
         ) : (
-          <img
-            loading="lazy"
-            src={`/api/shots/${shot.id}/picture?revision=${shot.revision}`}
-            alt=""
-            draggable={false}
-            className="aspect-video w-full object-contain"
-          />
+          <Poster key={shot.revision} shot={shot} />
         )}
       </Link>
       <span
@@ -189,5 +183,23 @@ function FindingCount({ shot }: { shot: ShotCard }) {
     <Link to={`/shots/${shot.id}/survey`} className="shrink-0 font-semibold text-fault hover:underline">
       {data.open === 1 ? say.oneFinding : say.openFindings(data.open)}
     </Link>
+  );
+}
+
+/** The shot's first frame. One that is drawn for the first time says so, unless it comes at once. */
+function Poster({ shot }: { shot: Pick<ShotCard, 'id' | 'revision'> }) {
+  const [isDrawn, setDrawn] = useState(false);
+  return (
+    <span className="relative block">
+      {!isDrawn && <span className="being-drawn">{say.beingDrawn}</span>}
+      <img
+        loading="lazy"
+        src={`/api/shots/${shot.id}/picture?revision=${shot.revision}`}
+        alt=""
+        draggable={false}
+        className="aspect-video w-full object-contain"
+        onLoad={() => setDrawn(true)}
+      />
+    </span>
   );
 }

@@ -180,7 +180,8 @@ export const stageWords = {
   spreadCount: (count: string | number) => `Spread ${count}`,
   servedOfCountGoTo: (served: string | number, count: string | number) =>
     `${served} of ${count} go to the depth at which their art just serves this move; the others stay.`,
-  inTheirOrderNearTo: 'In their order, near to far. Locked planes and what rides on camera or planes stay.',
+  inTheirOrderNearTo:
+    'In their order, near to far. Shadows and lights of a group stay with what they fall on; locked planes and what rides on camera or planes stay where they are.',
   picture: 'Picture',
   openingTheView: 'Opening the view …',
   camera: 'Camera',

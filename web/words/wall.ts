@@ -90,6 +90,8 @@ export const wallWords = {
   name: 'Name',
   makeProduction: 'Make production',
   newShot: 'New shot',
+  newShotInName: (name: string) => `New shot in ${name}`,
+  beingDrawn: 'Being drawn …',
   exampleOfAName: '020 Harbour wall',
   frameSize: 'Frame size',
   ownSize: 'Own size',

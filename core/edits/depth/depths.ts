@@ -81,7 +81,24 @@ function inDepthOrder(scene: Scene, ids: ReadonlySet<PlaneId>): { plane: Plane; 
 const sentTo = (scene: Scene, sent: readonly { plane: Plane; depthSpx: number }[], mode: DepthMode): Scene =>
   setPlanesDepth(scene, new Map(sent.map(({ plane, depthSpx }) => [plane.id, depthSpx])), mode);
 
-/** Spreads planes in depth in the order that they stand in; locked ones and what rides on camera or planes stay. */
+/**
+ * Whether a plane goes with the one behind it: a shadow or a lamp of the same group that is laid over it at its depth.
+ * Elsewhere it would slide off what it falls on.
+ */
+const goesWith = (
+  { plane, depthSpx }: { plane: Plane; depthSpx: number },
+  behind: { plane: Plane; depthSpx: number } | undefined,
+): boolean =>
+  plane.mode !== undefined &&
+  plane.group !== null &&
+  behind !== undefined &&
+  behind.plane.group === plane.group &&
+  behind.depthSpx === depthSpx;
+
+/**
+ * Spreads planes in depth in the order that they stand in; locked ones and what rides on camera or planes stay, and
+ * what is laid over by light goes with what it falls on.
+ */
 export function spreadPlanes(
   scene: Scene,
   ids: ReadonlySet<PlaneId>,
@@ -89,12 +106,15 @@ export function spreadPlanes(
   mode: DepthMode,
 ): Scene {
   const staged = inDepthOrder(scene, ids).filter(({ plane }) => plane.mount.on === 'stage');
-  const depths = spreadDepths(staged.length, spread, scene.homeDistanceSpx);
-  return sentTo(
-    scene,
-    staged.map(({ plane }, i) => ({ plane, depthSpx: depths[i] as number })),
-    mode,
-  );
+  const isAlone = staged.map((one, i) => !goesWith(one, staged[i + 1]));
+  const depths = spreadDepths(isAlone.filter(Boolean).length, spread, scene.homeDistanceSpx);
+  let place = 0;
+  const sent = staged.map(({ plane }, i) => {
+    const depthSpx = depths[place] as number;
+    if (isAlone[i]) place += 1;
+    return { plane, depthSpx };
+  });
+  return sentTo(scene, sent, mode);
 }
 
 /** All distances from home by the same power: depths grow or shrink about the datum, `strength` 1 leaves them. */

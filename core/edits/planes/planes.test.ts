@@ -205,6 +205,25 @@ describe('depths of many planes', () => {
     expectSamePicture(flat, done);
   });
 
+  it('spread with their shadows and lights: what is laid over in a group goes with what it falls on', () => {
+    const [grass, shadow, tower, lone, sky] = ids.map((id) => testPlane({ id }));
+    const lit = testScene([
+      grass!,
+      { ...shadow!, mode: 'multiply', group: 'Tower' },
+      { ...tower!, group: 'Tower' },
+      // Of another group than what is behind it: a plane like any other.
+      { ...lone!, mode: 'screen', group: 'Lamps' },
+      sky!,
+    ]);
+    const spread = { nearestSpeed: 1.2, farthestSpeed: 0.3, step: 'speed', strength: 1 } as const;
+    const done = spreadPlanes(lit, new Set(ids), spread, HELD);
+    // 1.2 to 0.3 in three even steps of speed, by hand.
+    speedsOf(done).forEach((speed, i) => {
+      expect(speed).toBeCloseTo([1.2, 0.9, 0.9, 0.6, 0.3][i]!, 9);
+    });
+    expectSamePicture(lit, done);
+  });
+
   it('spread with any strength in the order that there was, keeping the picture and what is locked', () => {
     const steps = fc.constantFrom('speed' as const, 'distance' as const, 'ratio' as const);
     fc.assert(

@@ -12,6 +12,7 @@ import { Checkbox } from '../../ui/fields/checkbox.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Select } from '../../ui/fields/select.tsx';
 import { lookWords as say } from '../../words/look.ts';
+import { MODE_WORDS } from '../../words/mode-words.ts';
 import { LookField } from './look-field.tsx';
 
 const FIELDS = [
@@ -22,22 +23,6 @@ const FIELDS = [
   { name: 'opacity', label: say.opacity },
   { name: 'blur', label: say.blur },
 ] as const satisfies readonly { name: (typeof PLANE_CHANNELS)[number]; label: string }[];
-
-const MODE_WORDS: Readonly<Record<BlendMode, string>> = {
-  paint: 'paint',
-  multiply: 'multiply',
-  screen: 'screen',
-  overlay: 'overlay',
-  darken: 'darken',
-  lighten: 'lighten',
-  'color-dodge': 'color dodge',
-  'color-burn': 'color burn',
-  'hard-light': 'hard light',
-  'soft-light': 'soft light',
-  difference: 'difference',
-  exclusion: 'exclusion',
-  'plus-lighter': 'added light',
-};
 
 /** What the chosen planes have of their own: grade, blur, soft edge, how they are laid over, flicker. */
 export function PlaneLook() {

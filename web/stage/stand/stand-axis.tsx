@@ -71,7 +71,7 @@ export const StandAxis = memo(function StandAxis({ scale, top, bottom, height, l
           fill={speed === 1 ? 'var(--color-ink)' : 'var(--color-ink-2)'}
           fontWeight={speed === 1 ? 700 : 400}
         >
-          <line x1={BARS.right} x2={BARS.right + 3} y1={y} y2={y} stroke="var(--color-ink-3)" />
+          <line x1={BARS.right - 5} x2={BARS.right - 1} y1={y} y2={y} stroke="var(--color-ink-3)" />
           <text x={DEPTH_RIGHT} y={y + 4} className="num" textAnchor="end" style={{ fontSize: 10 }}>
             {shortDepth(depthSpx)}
           </text>
