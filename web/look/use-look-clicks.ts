@@ -4,13 +4,13 @@ import type { Point } from '@keen-ridge/core/geometry';
 import type { Triple } from '@keen-ridge/core/paint';
 import type { Plane } from '@keen-ridge/core/scene';
 import { ridesOnCamera, shownValueAt } from '@keen-ridge/core/staging';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import type { PictureDrag, PicturePress } from '../picture/picture.tsx';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { chooseClicked, clickKeys } from '../session/choices/selection.ts';
 import type { Session } from '../session/session.ts';
-import { useSession } from '../session/use-session.ts';
+import { useSession, useSessionState } from '../session/use-session.ts';
 import type { DragPoint } from '../ui/pointer/drag.ts';
 import { lookWords as say } from '../words/look.ts';
 import { useMatching } from './matching.ts';
@@ -21,9 +21,20 @@ const SLACK_PX = 4;
 /** Iris that is seen at once, as a share of the frame's width. */
 const USUAL_IRIS = 0.02;
 
+const IRIS = { on: 'camera', name: 'iris' } as const;
+/** There is one notice that the iris is shut, and it goes when the iris opens or the step is left. */
+const IRIS_SHUT = 'iris-shut';
+
 /** What a press in the picture does: it makes sharp, chooses, or picks a colour. */
 export function useLookClicks() {
   const session = useSession();
+  const isOpen = useSessionState(({ scene, frame }) => shownValueAt(scene, IRIS, frame) > 0);
+  useEffect(() => {
+    if (isOpen) toast.dismiss(IRIS_SHUT);
+    return () => {
+      toast.dismiss(IRIS_SHUT);
+    };
+  }, [isOpen]);
   const last = useRef<{ at: Point; index: number } | null>(null);
   const grasp = (press: PicturePress): PictureDrag => {
     const under = press.planesUnder();
@@ -62,20 +73,17 @@ export function makeSharp(session: Session, plane: Plane | undefined): void {
   session.select([plane.id]);
   const { keying } = usePreferences.getState();
   session.commit('set-focus', plane.name, focusOn(scene, plane.id, { frame, keying }));
-  const iris = shownValueAt(session.state.scene, { on: 'camera', name: 'iris' }, frame);
+  const iris = shownValueAt(session.state.scene, IRIS, frame);
   if (iris > 0) return;
   toast(say.theIrisIsShut, {
+    id: IRIS_SHUT,
     action: {
       label: say.openIt,
       onClick: () => {
         const { scene: now } = session.state;
         const wide = Math.round(now.frame.widthPx * USUAL_IRIS);
         const change = { frame: session.state.frame, keying: false };
-        session.commit(
-          'shift-camera',
-          'Iris',
-          setChannelValue(now, { on: 'camera', name: 'iris' }, wide, change),
-        );
+        session.commit('shift-camera', 'Iris', setChannelValue(now, IRIS, wide, change));
       },
     },
   });

@@ -75,7 +75,8 @@ export const lookWords = {
   flickerHz: 'Up to',
   flickerSeed: 'Seed',
   flickerLoops: 'Closes at the end of the shot',
-  everyOneCanBeKeyed: 'Every one of these can be keyed: the pill beside a number keys it at this frame.',
+  everyOneCanBeKeyed:
+    'Every one of these can be keyed at this frame: by its pill, and with Keying on by a new value.',
   keyTitleHere: (title: string | number) => `Key ${title} at this frame`,
   deleteTitleKeyHere: (title: string | number) => `Delete the ${title} key at this frame`,
   looks: 'Looks',
