@@ -133,32 +133,35 @@ export function HandoffForm({ filmReady }: { filmReady: boolean }) {
         </Button>
       </div>
       {isFrames && <Names items={items} />}
-      <p className="num mt-2 leading-relaxed text-ink-2">
-        {counted(items.length, 'picture')} ·{' '}
-        {formatSeconds(secondsOfFrames(lastFrame - firstFrame + 1, scene.rate))}
-        {say.at}
-        {rationalText(scene.rate)} · {formatNumber(size.widthPx)} × {formatNumber(size.heightPx)} px
-      </p>
-      {rateNote && <p className="mt-2 text-ink-2">{rateNote}</p>}
-      {needsTool && (
-        <p role="alert" className="mt-2 text-fault">
-          {say.filmsNeedFfmpegWhichIs}
+      {/* What it comes to, and the button, stay in sight however much there is to choose. */}
+      <div className="sticky -bottom-4 -mx-5 -mb-4 mt-3 border-t border-rule-light bg-panel px-5 pt-2 pb-4">
+        <p className="num leading-relaxed text-ink-2">
+          {counted(items.length, 'picture')} ·{' '}
+          {formatSeconds(secondsOfFrames(lastFrame - firstFrame + 1, scene.rate))}
+          {say.at}
+          {rationalText(scene.rate)} · {formatNumber(size.widthPx)} × {formatNumber(size.heightPx)} px
         </p>
-      )}
-      {start.isError && (
-        <p role="alert" className="mt-2 text-fault">
-          {start.error.message}
-        </p>
-      )}
-      {blocked && <p className="mt-2 text-ink-2">{blocked}</p>}
-      <Button
-        type="submit"
-        tone="strong"
-        className="mt-3 h-8 w-full"
-        disabled={blocked !== null || start.isPending || needsTool}
-      >
-        {say.handOffCounted(counted(items.length, 'frame'))}
-      </Button>
+        {rateNote && <p className="mt-2 text-ink-2">{rateNote}</p>}
+        {needsTool && (
+          <p role="alert" className="mt-2 text-fault">
+            {say.filmsNeedFfmpegWhichIs}
+          </p>
+        )}
+        {start.isError && (
+          <p role="alert" className="mt-2 text-fault">
+            {start.error.message}
+          </p>
+        )}
+        {blocked && <p className="mt-2 text-ink-2">{blocked}</p>}
+        <Button
+          type="submit"
+          tone="strong"
+          className="mt-2 h-8 w-full"
+          disabled={blocked !== null || start.isPending || needsTool}
+        >
+          {say.handOffCounted(counted(items.length, 'frame'))}
+        </Button>
+      </div>
     </form>
   );
 }
