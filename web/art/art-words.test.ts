@@ -12,6 +12,9 @@ describe('names that need a look', () => {
       twice: ['Rock'],
       saysNothing: ['Layer 3', 'ebene 12', 'Copy'],
     });
+    const empty = ['Untitled-1', 'final_FINAL', 'New (2)', 'img_003', 'x', '7'];
+    expect(nameFaults(named(...empty)).saysNothing).toEqual(empty);
+    expect(nameFaults(named('Final cliff', '空', 'New moon')).saysNothing).toEqual([]);
     expect(nameFaults(named('Rock', 'Rock 2', 'Layered cliff'))).toEqual({ twice: [], saysNothing: [] });
   });
 });

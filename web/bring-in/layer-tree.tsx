@@ -91,7 +91,7 @@ function NodeFacts({ node }: { node: ImportedNode }) {
     <span className="num flex shrink-0 items-center gap-1 text-ink-2">
       {node.frames && (
         <>
-          <Film size={12} aria-hidden="true" /> {node.frames.length} ·
+          <Film size={12} aria-hidden="true" /> {node.frames.length} ·{' '}
         </>
       )}
       {node.art.widthPx} × {node.art.heightPx}

@@ -139,6 +139,10 @@ export function ungroupPlanes(session: Session, ids: readonly PlaneId[]): void {
   session.commit('group-planes', subjectOf(scene, ids), setPlanesGroup(scene, new Set(ids), null));
 }
 
+/** Words that say nothing of what is painted, and letters alone. */
+const EMPTY_WORDS =
+  /^(layer|ebene|calque|untitled|unnamed|group|copy|new|final|image|img|picture|scan|[a-z]|\d+)$/i;
+
 /** Names that several planes have, and names that say nothing. */
 export function nameFaults(planes: readonly Plane[]): { twice: string[]; saysNothing: string[] } {
   const counts = new Map<string, number>();
@@ -146,7 +150,7 @@ export function nameFaults(planes: readonly Plane[]): { twice: string[]; saysNot
   return {
     twice: [...counts].filter(([, count]) => count > 1).map(([name]) => name),
     saysNothing: [...counts.keys()].filter((name) =>
-      /^(layer|ebene|calque|untitled|group|copy)?\s*\d*$/i.test(tidyName(name)),
+      (tidyName(name).match(/\p{L}+|\d+/gu) ?? []).every((word) => EMPTY_WORDS.test(word)),
     ),
   };
 }

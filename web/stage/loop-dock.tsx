@@ -65,7 +65,7 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
           <p className="mt-2 text-[12px] text-ink-2">
             {say.atMostValueOfChange(percent(worstLoopError(items)).replace('+', ''))}
           </p>
-          <div className="mt-1 flex gap-1.5">
+          <div className="mt-1 flex flex-wrap gap-1.5">
             {lengths.map(({ lengthFrames, worstError }) => (
               <Button
                 key={lengthFrames}
@@ -107,7 +107,9 @@ function ItemWords({ scene, item }: { scene: Scene; item: LoopItem }) {
           <span className="num shrink-0">
             {item.closed
               ? `${formatNumber(item.turns, 0)}×`
-              : `${formatNumber(item.turns, 3)}× → ${formatNumber(item.nearest, 0)}× (${percent(item.error)})`}
+              : item.nearest === 0
+                ? say.turnsStandStill(formatNumber(item.turns, 3))
+                : `${formatNumber(item.turns, 3)}× → ${formatNumber(item.nearest, 0)}× (${percent(item.error)})`}
           </span>
         </>
       );

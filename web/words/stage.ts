@@ -32,6 +32,7 @@ export const stageWords = {
   changeSpeeds: 'Change speeds',
   changeLengths: 'Change lengths',
   theSpeedsStayStripsBecome: 'The speeds stay; strips become a little longer or shorter',
+  turnsStandStill: (turns: string) => `${turns}× → stands still`,
   atMostValueOfChange: (value: string | number) =>
     `At most ${value} of change. Or another length of the shot:`,
   theCameraEndsElsewhereThan: 'The camera ends elsewhere than it begins: only a still one closes.',

@@ -115,6 +115,12 @@ describe('the loop', () => {
     const closed = closeLoop(scene, 'speeds');
     expect(planesOf(closed)[0]?.run).toEqual({ kind: 'cycle', timesX: -3, timesY: 0, frames: 192 });
     expect(runSpeedAt(closed, planesOf(closed)[0]!, 1).datum.x).toBe(-12.5);
+    // What would pass less than half of its width stands still; as a length it passes once.
+    const slow = running(scene, A, -1);
+    expect(loopReport(slow)[0]).toMatchObject({ nearest: 0, error: -1, closed: false });
+    expect(planesOf(closeLoop(slow, 'speeds'))[0]?.run).toBeNull();
+    expect(loopReport(closeLoop(slow, 'speeds'))).toEqual([]);
+    expect(planesOf(closeLoop(slow, 'lengths'))[0]?.transform.scaleX).toBeCloseTo(192 / 800, 12);
     // The same speed on a strip 1.6 % shorter closes as well.
     const shorter = closeLoop(scene, 'lengths');
     expect(planesOf(shorter)[0]?.transform.scaleX).toBeCloseTo(0.984, 12);

@@ -44,7 +44,9 @@ function closedRun(
 ): Plane {
   const { run } = plane;
   if (!run) return plane;
-  const { axis, nearest, turns } = item;
+  const { axis, turns } = item;
+  // A strip of any length passes at least once: it is as long as it slides.
+  const nearest = way === 'lengths' ? item.nearest || Math.sign(turns) : item.nearest;
   const sized = way === 'lengths' ? lengthened(plane, axis, turns / nearest) : plane;
   const keyed = run.kind === 'speed' && (keysOf(run.x).length > 0 || keysOf(run.y).length > 0);
   if (keyed) {
@@ -55,13 +57,14 @@ function closedRun(
   const cycle = run.kind === 'cycle' && run.frames === frames ? run : { timesX: 0, timesY: 0 };
   const rest = otherAxis(scene, plane, axis);
   const [timesX, timesY] = axis === 'x' ? [nearest, rest ?? cycle.timesY] : [rest ?? cycle.timesX, nearest];
-  return { ...sized, run: { kind: 'cycle', timesX, timesY, frames } };
+  const stands = timesX === 0 && timesY === 0;
+  return { ...sized, run: stands ? null : { kind: 'cycle', timesX, timesY, frames } };
 }
 
 /** Whole turns along the axis that is not being closed just now. */
 function otherAxis(scene: Scene, plane: Plane, axis: 'x' | 'y'): number | null {
   const { value } = runTurns(scene, plane, axis === 'x' ? 'y' : 'x');
-  return value === 0 ? null : Math.round(value) || Math.sign(value);
+  return value === 0 ? null : Math.round(value) || 0;
 }
 
 const lengthened = (plane: Plane, axis: 'x' | 'y', factor: number): Plane => ({

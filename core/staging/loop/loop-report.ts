@@ -17,6 +17,7 @@ export type LoopItem =
       readonly axis: 'x' | 'y';
       /** How often it passes its own width or height over the shot; signed. */
       readonly turns: number;
+      /** Whole turns; 0 where less than half of one would do: it stands still, as what is very far off may. */
       readonly nearest: number;
       /** What the nearest whole number of turns changes, as a share of the speed. */
       readonly error: number;
@@ -83,14 +84,23 @@ function runItems(scene: Scene, plane: Plane): LoopItem[] {
     if (turns.value === 0) return [];
     const repeats = axis === 'x' ? repeatsAcross(plane.repeat) : repeatsDown(plane.repeat);
     if (!repeats) return [{ kind: 'slides', planeId: plane.id }];
-    return [{ kind: 'run', planeId: plane.id, axis, ...toNearest(turns.value, turns.closed) }];
+    return [
+      {
+        kind: 'run',
+        planeId: plane.id,
+        axis,
+        ...toNearest(turns.value, turns.closed, Math.round(turns.value) || 0),
+      },
+    ];
   });
 }
 
-function toNearest(turns: number, closed: boolean) {
-  const nearest = Math.round(turns) || Math.sign(turns);
-  return { turns, nearest, error: nearest / turns - 1, closed };
-}
+const toNearest = (turns: number, closed: boolean, nearest: number) => ({
+  turns,
+  nearest,
+  error: nearest / turns - 1,
+  closed,
+});
 
 /** Turns over the shot. Of a cycle by whole numbers: it closes when frames divides times · length. */
 export function runTurns(scene: Scene, plane: Plane, axis: 'x' | 'y'): { value: number; closed: boolean } {
@@ -116,7 +126,14 @@ function movingItems(scene: Scene, plane: Plane): LoopItem[] {
   const own = content.rate ?? scene.rate;
   const ticks = scene.lengthFrames * own.num * scene.rate.den;
   const turn = turnTicks(content) * own.den * scene.rate.num;
-  return [{ kind: 'moving', planeId: plane.id, ...toNearest(ticks / turn, ticks % turn === 0) }];
+  const turns = ticks / turn;
+  return [
+    {
+      kind: 'moving',
+      planeId: plane.id,
+      ...toNearest(turns, ticks % turn === 0, Math.max(1, Math.round(turns))),
+    },
+  ];
 }
 
 /** The largest share that anything must change for all to close; 0 when all closes already. */
