@@ -62,18 +62,34 @@ export function FindingCard({ finding, chosen, left, note, isOld, onLook }: Find
   );
 }
 
+/** Shape before colour: hatch where paint is missing, rings where it is uncovered, a blur, a ramp for what moves. */
+const HATCH = 'bg-[repeating-linear-gradient(45deg,currentColor_0_2px,transparent_2px_5px)]';
+const RINGS = 'bg-[repeating-radial-gradient(circle,currentColor_0_1px,transparent_1px_3px)]';
+const BLUR = 'bg-[radial-gradient(circle,currentColor_10%,transparent_65%)]';
+const RAMP = 'bg-[linear-gradient(90deg,transparent,currentColor)]';
+const MARKS: Readonly<Record<Finding['code'], string>> = {
+  edge: HATCH,
+  hole: HATCH,
+  seam: HATCH,
+  reveal: RINGS,
+  pass: RINGS,
+  unseen: RINGS,
+  soft: BLUR,
+  flat: BLUR,
+  pace: RAMP,
+  slip: RAMP,
+  jump: RAMP,
+  loop: RAMP,
+};
+
 function Mark({ code, grade }: Pick<Finding, 'code' | 'grade'>) {
-  const area = code === 'edge' || code === 'hole' || code === 'reveal';
   return (
     <span
       aria-hidden="true"
       className={classes(
-        'mr-1 inline-block h-3 w-3 translate-y-0.5 border',
-        grade === 'advice' ? 'border-ink-3' : 'border-fault',
-        grade === 'wrong' &&
-          (area
-            ? 'bg-[repeating-linear-gradient(45deg,var(--color-fault)_0_2px,transparent_2px_5px)]'
-            : 'bg-fault'),
+        'mr-1 inline-block h-3.5 w-3.5 translate-y-0.5 border border-current',
+        grade === 'advice' ? 'text-ink-3' : 'text-fault',
+        MARKS[code],
       )}
     />
   );
