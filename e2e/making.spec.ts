@@ -242,7 +242,6 @@ test('a gradient card is the browser’s own gradient, and covers the move', asy
 test('shapes are drawn, bent, filled and copied, and stay', async ({ page, app }) => {
   await makeShot(page, app.url, 'Shapes');
   await page.getByRole('button', { name: 'New shapes' }).click();
-  await page.getByRole('link', { name: 'Draw shapes …' }).click();
   const surface = page.getByTestId('shapes-surface');
   const at = async (x: number, y: number): Promise<[number, number]> => {
     const box = await surface.boundingBox();
@@ -252,6 +251,13 @@ test('shapes are drawn, bent, filled and copied, and stay', async ({ page, app }
     return [(box?.x ?? 0) + (left ?? 0) + x * (scale ?? 1), (box?.y ?? 0) + (top ?? 0) + y * (scale ?? 1)];
   };
   // The plane is 640 × 270, its middle on the frame's: the frame's corner lies at (160, 45) of it.
+  const corners = await page.getByTestId('frame-on-plane').getAttribute('points');
+  const room = await surface.boundingBox();
+  const [left, top] = await at(160, 45);
+  expect(corners?.split(' ')[0]?.split(',').map(Number)).toEqual([
+    expect.closeTo(left - (room?.x ?? 0), 1),
+    expect.closeTo(top - (room?.y ?? 0), 1),
+  ]);
   await page.getByRole('radio', { name: 'Rectangle' }).click();
   await page.mouse.move(...(await at(200, 85)));
   await page.mouse.down();

@@ -1,5 +1,6 @@
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { useChooseArt } from '../bring-in/art-drop.tsx';
 import { Shelf } from '../bring-in/shelf.tsx';
 import { newCard, newShapes } from '../edits/art-edits.ts';
@@ -15,6 +16,7 @@ import { StackList } from './stack/stack-list.tsx';
 /** Bring art in, sort it, and make what has no file: the stack beside the picture. */
 export function ArtPage() {
   const session = useSession();
+  const navigate = useNavigate();
   const choosing = useChoosing();
   const empty = useSessionState((state) => planesOf(state.scene).length === 0);
   usePlaneCommands();
@@ -24,7 +26,7 @@ export function ArtPage() {
   const tools = (
     <>
       <Button onClick={() => newCard(session)}>{say.newCard}</Button>
-      <Button onClick={() => newShapes(session)}>{say.newShapes}</Button>
+      <Button onClick={() => void navigate(`shapes/${newShapes(session)}`)}>{say.newShapes}</Button>
       <Button on={shelfOpen} onClick={() => setShelfOpen(!shelfOpen)}>
         {say.artShelf}
       </Button>

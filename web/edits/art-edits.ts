@@ -51,8 +51,8 @@ export function newCard(session: Session): void {
   session.select([id]);
 }
 
-/** An empty plane for drawn shapes, twice the frame wide, in front of everything on the datum. */
-export function newShapes(session: Session): void {
+/** An empty plane for drawn shapes, twice the frame wide, in front of everything on the datum. Returns its id. */
+export function newShapes(session: Session): PlaneId {
   const { scene } = session.state;
   const id = newPlaneId();
   const name = freeName(scene, 'Shapes');
@@ -60,6 +60,7 @@ export function newShapes(session: Session): void {
   const plane = newPlane(id, name, { kind: 'shapes', widthPx, heightPx, shapes: [] });
   session.commit('add-planes', name, addPlanes(scene, [plane]));
   session.select([id]);
+  return id;
 }
 
 /** Tries contents of a plane. */

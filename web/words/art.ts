@@ -118,6 +118,7 @@ export const artWords = {
   mixedIn: 'Mixed in',
   clickForANewStop: 'Click for a new stop',
   stopValueAtValue: (value: string | number, value2: string | number) => `Stop ${value} at ${value2} %`,
+  whatTheCameraSeesHere: 'What the camera sees at this frame',
   outlines: 'Outlines',
   nodeValueValue: (value: string | number, value2: string | number) => `Node ${value}${value2}`,
   thisPlaneHasNoShapes: 'This plane has no shapes to draw.',

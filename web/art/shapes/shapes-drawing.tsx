@@ -7,6 +7,8 @@ import type { NodePlace } from './node-place.ts';
 
 interface ShapesDrawingProps {
   fit: PictureFit;
+  /** Of the camera's frame, in the plane's px. */
+  frameCorners: readonly Point[];
   /** Of the chosen shape. */
   outlines: readonly Outline[];
   /** Whether its nodes are drawn too. */
@@ -23,6 +25,7 @@ interface ShapesDrawingProps {
 /** Outlines, nodes and handles over the painted shapes. Nodes can be reached and moved by keyboard. */
 export function ShapesDrawing({
   fit,
+  frameCorners,
   outlines,
   nodes,
   node,
@@ -45,6 +48,20 @@ export function ShapesDrawing({
         stroke="#000"
         strokeOpacity={0.4}
       />
+      {frameCorners.length > 0 && (
+        <polygon
+          points={frameCorners
+            .map(screen)
+            .map(({ x, y }) => `${x},${y}`)
+            .join(' ')}
+          fill="none"
+          stroke="#fff"
+          strokeDasharray="6 4"
+          data-testid="frame-on-plane"
+        >
+          <title>{say.whatTheCameraSeesHere}</title>
+        </polygon>
+      )}
       {[...outlines, ...(box ? [box] : [])].map((outline, o) => (
         <path
           // biome-ignore lint/suspicious/noArrayIndexKey: outlines have no name but their place

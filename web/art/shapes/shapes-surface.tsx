@@ -1,9 +1,12 @@
-import type { Point } from '@keen-ridge/core/geometry';
+import { invertAffine, type Point } from '@keen-ridge/core/geometry';
 import type { Plane } from '@keen-ridge/core/scene';
 import { addNode, type Outline, type PathNode } from '@keen-ridge/core/shapes';
+import { framePlan } from '@keen-ridge/core/staging/frame';
+import { frameOnArt } from '@keen-ridge/core/survey';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import type { Command } from '../../commands/command.ts';
 import { useCommands } from '../../commands/registry.ts';
+import { useSessionState, useShownScene } from '../../session/use-session.ts';
 import { type Drag, useDrag } from '../../ui/pointer/drag.ts';
 import { type BeginTrial, setOnce, trialDrag } from '../../ui/trial.ts';
 import { useElementSize } from '../../ui/use-element-size.ts';
@@ -45,6 +48,7 @@ export function ShapesSurface(props: ShapesSurfaceProps) {
   const reach = NEAR_PX / fit.scale;
   const [draft, setDraft] = useState<readonly PathNode[]>([]);
   const [box, setBox] = useState<Outline | null>(null);
+  const frameCorners = useFrameOnPlane(plane);
   const chosen = content.shapes.find((shape) => shape.id === chosenId);
   const outlines = useMemo(() => (chosen ? outlinesOf(chosen) : []), [chosen]);
   const finishDraft = () => {
@@ -129,6 +133,7 @@ export function ShapesSurface(props: ShapesSurfaceProps) {
       <PlaneAlone plane={plane} fit={fit} size={size} />
       <ShapesDrawing
         fit={fit}
+        frameCorners={frameCorners}
         outlines={outlines}
         nodes={tool === 'choose'}
         node={node}
@@ -140,6 +145,17 @@ export function ShapesSurface(props: ShapesSurfaceProps) {
       <ZoomBar scale={fit.scale} fitted={view.fitted} toFit={view.toFit} zoomTo={view.zoomTo} />
     </div>
   );
+}
+
+/** Where the camera's frame lies on the plane at this frame, in the plane's px; nothing where it sees none of it. */
+function useFrameOnPlane({ id }: Plane): readonly Point[] {
+  const scene = useShownScene();
+  const frame = useSessionState((state) => state.frame);
+  return useMemo(() => {
+    const plan = framePlan(scene, frame).planes.find(({ planeId }) => planeId === id);
+    const back = plan?.state === 'drawn' ? invertAffine(plan.artToFrame) : null;
+    return back ? frameOnArt(back, scene.frame) : [];
+  }, [scene, frame, id]);
 }
 
 /** What the keyboard does with a shape that is being drawn. */

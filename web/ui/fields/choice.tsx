@@ -31,7 +31,7 @@ export function Choice<T extends string>({
         value={value}
         aria-label={label}
         className={columns ? 'grid gap-1' : 'flex gap-1'}
-        style={columns ? { gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` } : undefined}
+        style={columns ? { gridTemplateColumns: `repeat(${columns}, minmax(max-content, 1fr))` } : undefined}
         onValueChange={(chosen) => {
           const option = options.find((name) => name === chosen);
           if (option) onChange(option);
@@ -42,7 +42,7 @@ export function Choice<T extends string>({
             key={name}
             value={name}
             disabled={disabled?.(name)}
-            className="h-[26px] flex-1 cursor-pointer whitespace-nowrap rounded-[3px] border border-rule bg-raised px-1.5 disabled:cursor-default disabled:opacity-45 data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-raised"
+            className="h-[26px] flex-1 cursor-pointer whitespace-nowrap rounded-[3px] border border-rule bg-raised px-1 disabled:cursor-default disabled:opacity-45 data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-raised"
           >
             {words[name]}
           </ToggleGroup.Item>
