@@ -1,11 +1,12 @@
 import { SIDES, type Side } from '../image/index.ts';
-import type { PlaneId } from '../scene/index.ts';
+import type { Plane, PlaneId } from '../scene/index.ts';
 import { planeOf } from '../scene/records/index.ts';
 import { factsOf } from '../staging/content/index.ts';
 import type { Finding } from './finding.ts';
+import { endsAt } from './margins/edge-gaps.ts';
 import type { PlaneRows } from './rows.ts';
 import { standsIn } from './stands-in.ts';
-import type { SurveyRows } from './survey-run.ts';
+import { SET_UP_FRAME, type SurveyRows } from './survey-run.ts';
 
 /** What a plane's paint needs for this move, against what there is. */
 export interface PaintNeed {
@@ -48,8 +49,12 @@ export function paintNeed(
     0,
   );
   const edges = findings.filter((one) => one.code === 'edge' && one.planeId === planeId);
+  const asked = bySide((side) => askedOfShapes(rows, plane, side));
   const extendOf = (side: Side) =>
-    edges.reduce((px, one) => (one.code === 'edge' && one.artSide === side ? one.paintArtPx : px), 0);
+    edges.reduce(
+      (px, one) => (one.code === 'edge' && one.artSide === side ? one.paintArtPx : px),
+      Math.max(0, asked[side] ?? 0),
+    );
   return {
     planeId,
     widthPx,
@@ -57,8 +62,35 @@ export function paintNeed(
     standsIn: standsIn(plane.content),
     paintPercent: Math.ceil(ratio * 100 - 1e-3),
     extendPx: bySide(extendOf),
-    sparePx: bySide((side) => spareOf(rows, side)),
+    sparePx: bySide((side) => (asked[side] === null ? spareOf(rows, side) : Math.max(0, -asked[side]))),
   };
+}
+
+/**
+ * Px of canvas that a move asks for beyond a side of shapes that stand in for paint, negative where some are spare. What
+ * crosses the side of the frame where the shot is set up goes on there, however it was blocked in; null where it does
+ * not, and where the side is cut, which is surveyed like paint.
+ */
+function askedOfShapes(
+  { shortArtPx, seenPx }: PlaneRows,
+  { content, repeat }: Plane,
+  side: Side,
+): number | null {
+  const { painted, cutEdges, widthPx, heightPx } = factsOf(content);
+  if (!standsIn(content) || !painted || cutEdges[side] || !endsAt(repeat, side)) return null;
+  const short = shortArtPx[side];
+  if (seenPx[SET_UP_FRAME - 1]! < 1 || short[SET_UP_FRAME - 1]! > 0) return null;
+  const most = short.reduce(
+    (px, value, i) => (seenPx[i]! >= 1 ? Math.max(px, value) : px),
+    Number.NEGATIVE_INFINITY,
+  );
+  const unpainted = {
+    left: painted.x0,
+    top: painted.y0,
+    right: widthPx - painted.x1,
+    bottom: heightPx - painted.y1,
+  };
+  return Math.ceil(most - unpainted[side] - 1e-4);
 }
 
 /** What is left of a side where the frame comes nearest to it. */

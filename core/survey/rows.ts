@@ -16,7 +16,7 @@ export interface PlaneRows {
   readonly inside: Readonly<Record<Side, Float32Array>>;
   /** By side of the art: missing paint beyond it that shows, output px². */
   readonly missing: Readonly<Record<Side, Float32Array>>;
-  /** By side of the art: art px that are missing beyond it. */
+  /** By side of the art: how far the frame reaches beyond its paint, art px; under 0 it is spare. */
   readonly shortArtPx: Readonly<Record<Side, Float32Array>>;
   /** By side of the art: which side of the frame it looks to, as an index into `SIDES`. */
   readonly looksTo: Readonly<Record<Side, Uint8Array>>;

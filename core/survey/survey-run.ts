@@ -7,7 +7,7 @@ import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { alphaOfPaths } from './alpha/path-alpha.ts';
 import { softened } from './alpha/soft-alpha.ts';
-import { isCut } from './margins/edge-gaps.ts';
+import { endsAt, isCut } from './margins/edge-gaps.ts';
 import { acrossPx, beyond, frameOnArt, sideSeen } from './margins/margins.ts';
 import {
   type CoveringPlane,
@@ -224,9 +224,10 @@ export class SurveyRun {
     if (reaches || plan.repeat !== 'none') rows.inFrame[i] = 1;
     const seen = frameOnArt(back, this.scene.frame);
     for (const side of SIDES) {
-      if (!isCut(plan.repeat, side, facts)) continue;
+      if (!endsAt(plan.repeat, side)) continue;
       const short = beyond(seen, facts.painted, side, plan.repeat);
       rows.shortArtPx[side][i] = short;
+      if (!isCut(plan.repeat, side, facts)) continue;
       rows.inside[side][i] = short * acrossPx(plan.artToFrame, side);
       rows.looksTo[side][i] = SIDES.indexOf(sideSeen(plan.artToFrame, side));
     }

@@ -14,14 +14,9 @@ import { curesOf } from './cures/cures-of.ts';
 import { clearanceAcross, depthFromArt } from './depth-from-art.ts';
 import type { Finding, FindingOf, SurveyCode } from './finding.ts';
 import { findingsOf, openFindings } from './findings.ts';
-import { paintList, paintListCsv } from './paint-list.ts';
 import { surveyRows } from './survey-run.ts';
 
 const survey = (scene: Scene): Finding[] => findingsOf(surveyRows(scene, alphaOf));
-const listOf = (scene: Scene) => {
-  const rows = surveyRows(scene, alphaOf);
-  return paintList(rows, findingsOf(rows));
-};
 const only = <C extends SurveyCode>(scene: Scene, code: C): FindingOf<C>[] =>
   survey(scene).filter((finding): finding is FindingOf<C> => finding.code === code);
 describe('edges', () => {
@@ -329,37 +324,6 @@ describe('the depth that a painting is made for', () => {
     expect(depthFromArt(scene({ ...hill, repeat: 'across' }), id, 0)).toBeNull();
     expect(depthFromArt(scene(painted('hill', [300, 200], whole)), id, 0)).toBeNull();
     expect(depthFromArt(scene({ ...hill, mount: { on: 'camera' } }), id, 0)).toBeNull();
-  });
-});
-
-describe('the paint list', () => {
-  it('says how large each plane is to be painted, what to paint on, and what is spare', () => {
-    const hill = painted('hill', [360, 200], whole);
-    const unseen = painted('unseen', [40, 40], whole, { depthSpx: 4000 });
-    const zoomed = setCamera(
-      panned(shot([hill, unseen, sky()]), 40),
-      { zoom: 1.25 },
-      { frame: 1, keying: false },
-    );
-    const needs = listOf(zoomed);
-    expect(needs.map(({ planeId }) => planeId)).toEqual(['hill']);
-    // The hill hides the sky. 256 px of it are in the frame, up to 40 + 128 east of its middle: 12 spare there, 52 in the west.
-    expect(needs[0]).toMatchObject({
-      paintPercent: 125,
-      extendPx: { left: 0, right: 0, top: 0, bottom: 0 },
-      sparePx: { left: 52, right: 12, top: 28, bottom: 28 },
-    });
-    const [short] = listOf(panned(shot([hill, sky()]), 40));
-    expect(short).toMatchObject({
-      paintPercent: 100,
-      extendPx: { right: 20 },
-      sparePx: { left: 20, right: 0 },
-    });
-    const csv = paintListCsv([short!], () => 'Hill, near').split('\r\n');
-    expect(csv[0]).toBe(
-      'plane,width px,height px,paint at %,paint on left px,spare left px,paint on right px,spare right px,paint on top px,spare top px,paint on bottom px,spare bottom px',
-    );
-    expect(csv[1]).toBe('"Hill, near",360,200,100,0,20,20,0,0,10,0,10');
   });
 });
 

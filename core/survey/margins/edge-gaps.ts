@@ -78,6 +78,10 @@ export function* cutSidesOver(scene: Scene, plane: Plane): Generator<CutSide> {
   }
 }
 
+/** Whether a plane ends at a side of its art at all: what is tiled along it does not. */
+export const endsAt = (repeat: Repeat, artSide: Side): boolean =>
+  !(isAcross(artSide) ? repeatsAcross(repeat) : repeatsDown(repeat));
+
 /** Whether the paint is cut off at a side of the art: a plane that is tiled that way never ends. */
 export const isCut = (repeat: Repeat, artSide: Side, facts: ArtFacts): boolean =>
-  !(isAcross(artSide) ? repeatsAcross(repeat) : repeatsDown(repeat)) && facts.cutEdges[artSide];
+  endsAt(repeat, artSide) && facts.cutEdges[artSide];
