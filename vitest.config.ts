@@ -16,7 +16,7 @@ export default defineConfig({
     // What is waited for may take its time on a machine that is busy with something else.
     expect: { poll: { timeout: 60_000 } },
     hookTimeout: 240_000,
-    // By itself it leaves a core free, which of two is half of the time.
-    maxWorkers: Math.max(2, availableParallelism() - 1),
+    // One more than cores: some tests wait for programs that they start, kill or slow down.
+    maxWorkers: availableParallelism() + 1,
   },
 });

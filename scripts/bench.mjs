@@ -2,7 +2,7 @@ import { setUp } from './lib/set-up.mjs';
 
 await setUp(async () => {
   const { buildKernel } = await import('./build.mjs');
-  buildKernel();
+  await buildKernel();
 });
 const { register } = await import('tsx/esm/api');
 register();

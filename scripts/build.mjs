@@ -1,8 +1,9 @@
-import { spawnSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { promisify } from 'node:util';
 import { repository } from './lib/folders.mjs';
 
 /** Size and time of every file below the named paths: a change of any makes what was built from them stale. */
@@ -15,30 +16,31 @@ function fingerprint(paths) {
       return;
     }
     for (const name of readdirSync(path).sort())
-      if (name !== 'node_modules' && name !== 'dist') visit(join(path, name));
+      if (!['node_modules', 'dist', 'compiled'].includes(name)) visit(join(path, name));
   };
   for (const path of paths) visit(join(repository, path));
   return hash.digest('hex');
 }
 
-function run(command, args) {
-  const done = spawnSync(join(repository, 'node_modules/.bin', command), args, {
-    cwd: repository,
-    stdio: ['ignore', 'pipe', 'pipe'],
-    encoding: 'utf8',
-  });
-  if (done.status !== 0) throw new Error(`${command} failed:\n${done.stdout}${done.stderr}`);
+const runFile = promisify(execFile);
+
+async function run(command, args) {
+  try {
+    await runFile(join(repository, 'node_modules/.bin', command), args, { cwd: repository });
+  } catch (error) {
+    throw new Error(`${command} failed:\n${error.stdout}${error.stderr}`, { cause: error });
+  }
 }
 
 /** Runs `make` when `result` is missing or older than what it is built from. */
-function ifStale(name, result, sources, make) {
+async function ifStale(name, result, sources, make) {
   const stamps = join(repository, '.cache/built');
   const stamp = join(stamps, name);
   const now = fingerprint(sources);
   if (existsSync(join(repository, result)) && existsSync(stamp) && readFileSync(stamp, 'utf8') === now)
     return;
   console.log(`Building ${name} …`);
-  make();
+  await make();
   mkdirSync(stamps, { recursive: true });
   writeFileSync(stamp, now);
 }
@@ -57,20 +59,87 @@ const KERNELS = [
   { file: 'kernel-alone.wasm', flags: [] },
 ];
 
-export function buildKernel() {
-  for (const { file, flags } of KERNELS) {
-    const result = `core/kernel/${file}`;
-    ifStale(file, result, ['core/kernel/assembly', 'scripts/build.mjs', 'package-lock.json'], () => {
-      run('asc', ['core/kernel/assembly/kernel.ts', '-o', result, ...KERNEL_FLAGS, ...flags]);
-    });
-  }
+export async function buildKernel() {
+  await Promise.all(
+    KERNELS.map(({ file, flags }) => {
+      const result = `core/kernel/${file}`;
+      return ifStale(file, result, ['core/kernel/assembly', 'scripts/build.mjs', 'package-lock.json'], () =>
+        run('asc', ['core/kernel/assembly/kernel.ts', '-o', result, ...KERNEL_FLAGS, ...flags]),
+      );
+    }),
+  );
 }
 
-export function buildAll() {
-  buildKernel();
-  ifStale('web', 'web/dist/index.html', ['web', 'core', 'package-lock.json'], () =>
+/** What is loaded by itself: by a script, a thread or a process. */
+const SERVER_ENTRIES = [
+  'main',
+  'worker',
+  'cli/keen',
+  'cli/server/server-words',
+  'threads/render-worker',
+  'threads/levels-worker',
+  'threads/survey-worker',
+  'threads/art-process',
+];
+
+/** Files that are found beside a source are found beside it still. */
+const sourceUrls = {
+  name: 'source-urls',
+  setup(build) {
+    build.onLoad({ filter: /\.ts$/ }, ({ path }) => {
+      const source = readFileSync(path, 'utf8');
+      if (!source.includes('import.meta.url')) return null;
+      const url = JSON.stringify(pathToFileURL(path).href);
+      return { contents: source.replaceAll('import.meta.url', url), loader: 'ts' };
+    });
+  },
+};
+
+/** Packages stay what they are; our own are built in. */
+const packagesStay = {
+  name: 'packages-stay',
+  setup(build) {
+    build.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+      kind === 'entry-point' || path.startsWith('@keen-ridge/') ? null : { path, external: true },
+    );
+  },
+};
+
+/** The server as few files that start quickly: its own sources alone, for scripts/lib/load.mjs. */
+export async function buildServer() {
+  const sources = ['server', 'core', 'demo', 'scripts/build.mjs', 'package-lock.json'];
+  await ifStale('server', 'server/compiled/main.mjs', sources, async () => {
+    const outdir = join(repository, 'server/compiled');
+    rmSync(outdir, { recursive: true, force: true });
+    const { build } = await import('esbuild');
+    await build({
+      entryPoints: SERVER_ENTRIES.map((name) => join(repository, 'server', `${name}.ts`)),
+      outbase: join(repository, 'server'),
+      outdir,
+      outExtension: { '.js': '.mjs' },
+      bundle: true,
+      splitting: true,
+      format: 'esm',
+      platform: 'node',
+      target: 'node20',
+      sourcemap: true,
+      plugins: [sourceUrls, packagesStay],
+      logLevel: 'warning',
+    });
+  });
+}
+
+/** Whatever the command line and a render worker need. */
+export async function buildCommands() {
+  await buildKernel();
+  await buildServer();
+}
+
+export async function buildAll() {
+  await buildCommands();
+  await ifStale('web', 'web/dist/index.html', ['web', 'core', 'package-lock.json'], () =>
     run('vite', ['build', 'web', '--logLevel', 'warn']),
   );
 }
 
-if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) buildAll();
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) await buildAll();

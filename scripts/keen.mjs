@@ -2,6 +2,7 @@ import { createInterface } from 'node:readline/promises';
 import { Writable } from 'node:stream';
 import { startCluster } from './lib/cluster.mjs';
 import { dataFolder } from './lib/folders.mjs';
+import { loadServer } from './lib/load.mjs';
 import { ensurePostgres, postgresBinaries, SetUpError } from './lib/packages.mjs';
 import { setUp } from './lib/set-up.mjs';
 
@@ -25,13 +26,11 @@ async function ask(words) {
 }
 
 await setUp(async () => {
-  const { buildKernel } = await import('./build.mjs');
-  buildKernel();
+  const { buildCommands } = await import('./build.mjs');
+  await buildCommands();
 });
-const { register } = await import('tsx/esm/api');
-register();
-const { exitStatus, main } = await import('../server/cli/keen.ts');
-const { SERVER_VERBS, serverWord } = await import('../server/cli/server/server-words.ts');
+const { exitStatus, main } = await loadServer('cli/keen');
+const { SERVER_VERBS, serverWord } = await loadServer('cli/server/server-words');
 
 /** A word about the server: its database is started where it does not run, and ends as it was. */
 async function aboutServer() {

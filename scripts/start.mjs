@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { startCluster } from './lib/cluster.mjs';
 import { dataFolder } from './lib/folders.mjs';
+import { loadServer } from './lib/load.mjs';
 import { holdLock } from './lib/lock.mjs';
 import { ensureFfmpeg, ensurePostgres, SetUpError } from './lib/packages.mjs';
 import { healthOf, readRunning, removeRunning, writeRunning } from './lib/running.mjs';
@@ -51,7 +52,7 @@ async function main() {
     if (!process.env.DATABASE_URL) ensurePostgres();
     ensureFfmpeg({ required: false });
     const { buildAll } = await import('./build.mjs');
-    buildAll();
+    await buildAll();
   });
   const folder = dataFolder();
   const lock = await takeFolder(folder);
@@ -64,9 +65,7 @@ async function main() {
     cluster.stop();
     process.exit(code);
   };
-  const { register } = await import('tsx/esm/api');
-  register();
-  const { startServer } = await import('../server/main.ts');
+  const { startServer } = await loadServer('main');
   const server = await startServer({ databaseUrl: cluster.url, dataFolder: folder }).catch((error) => {
     cluster.stop();
     if (error.code === 'EADDRINUSE')

@@ -47,7 +47,7 @@ async function main() {
     ensurePoppler();
     ensureProxy();
     const { buildAll } = await import('./build.mjs');
-    buildAll();
+    await buildAll();
   });
   check('types', run(process.execPath, ['scripts/types.mjs']));
   check('lint', run('biome', ['check', '--error-on-warnings', '.']));
@@ -57,7 +57,8 @@ async function main() {
   chmodSync(folder, 0o755);
   const cluster = await startCluster(folder);
   try {
-    const env = { ...process.env, KEEN_RIDGE_TEST_DATABASE: cluster.url };
+    // What tests start as a thread or process of its own is what was built above.
+    const env = { ...process.env, KEEN_RIDGE_TEST_DATABASE: cluster.url, KEEN_RIDGE_COMPILED: 'on' };
     delete env.DATABASE_URL;
     delete env.PORT;
     const unit = join(folder, 'unit.json');

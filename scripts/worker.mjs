@@ -2,6 +2,7 @@ import { constants, setPriority } from 'node:os';
 import { parseArgs } from 'node:util';
 import { startCluster } from './lib/cluster.mjs';
 import { dataFolder } from './lib/folders.mjs';
+import { loadServer } from './lib/load.mjs';
 import { ensurePostgres, SetUpError } from './lib/packages.mjs';
 import { setUp } from './lib/set-up.mjs';
 
@@ -12,13 +13,11 @@ async function main() {
   const { values } = parseArgs({ options: { threads: { type: 'string' } } });
   await setUp(async () => {
     if (!process.env.DATABASE_URL) ensurePostgres();
-    const { buildKernel } = await import('./build.mjs');
-    buildKernel();
+    const { buildCommands } = await import('./build.mjs');
+    await buildCommands();
   });
   const url = process.env.DATABASE_URL ?? (await startCluster(dataFolder())).url;
-  const { register } = await import('tsx/esm/api');
-  register();
-  const { startWorker } = await import('../server/worker.ts');
+  const { startWorker } = await loadServer('worker');
   const worker = await startWorker(url, dataFolder(), values.threads ? Number(values.threads) : undefined);
   console.log(`Rendering on ${worker.threads} threads for whoever hands off. Ctrl+C ends it.`);
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])

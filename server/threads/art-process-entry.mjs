@@ -4,8 +4,5 @@ const end = () => process.kill(process.pid, 'SIGKILL');
 process.on('disconnect', end);
 if (!process.connected) end();
 
-// The process starts without the loader that its parent registered, so it brings its own.
-import { register } from 'tsx/esm/api';
-
-register();
-await import('./art-process.ts');
+const { ownCode } = await import('./own-code.mjs');
+await ownCode('art-process');

@@ -1,6 +1,4 @@
-// A worker thread starts without the loader that the main thread registered, so it brings its own.
-import { register } from 'tsx/esm/api';
+import { ownCode } from './own-code.mjs';
 
-register();
-const { writeLevels } = await import('./levels-worker.ts');
+const { writeLevels } = await ownCode('levels-worker');
 export default writeLevels;

@@ -1,5 +1,3 @@
-// A worker thread starts without the loader that the main thread registered, so it brings its own.
-import { register } from 'tsx/esm/api';
+import { ownCode } from './own-code.mjs';
 
-register();
-await import('./render-worker.ts');
+await ownCode('render-worker');

@@ -1,6 +1,4 @@
-// A worker thread starts without the loader that the main thread registered, so it brings its own.
-import { register } from 'tsx/esm/api';
+import { ownCode } from './own-code.mjs';
 
-register();
-const { surveyAtOnce } = await import('./survey-worker.ts');
+const { surveyAtOnce } = await ownCode('survey-worker');
 export default surveyAtOnce;

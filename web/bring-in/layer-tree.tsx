@@ -7,7 +7,7 @@ import { classes } from '../ui/class-names.ts';
 import { Checkbox } from '../ui/fields/checkbox.tsx';
 import { formatNumber } from '../ui/format.ts';
 import { bringInWords as say } from '../words/bring-in.ts';
-import { MODE_WORDS } from '../words/mode-words.ts';
+import { MODE_WORDS } from '../words/look.ts';
 import { changePainting, type LookedAt, layerCount, toggled } from './import-store.ts';
 import { treeRows } from './tree-rows.ts';
 

@@ -1,3 +1,5 @@
+import type { BlendMode } from '@keen-ridge/core/paint';
+
 /** The Look step: what it says, in English. */
 export const lookWords = {
   stand: 'Stand',
@@ -134,3 +136,20 @@ export const lookWords = {
   theShot: 'the shot',
   theCamera: 'the camera',
 } as const;
+
+/** How a plane is laid over what is behind it, in words. */
+export const MODE_WORDS: Readonly<Record<BlendMode, string>> = {
+  paint: 'paint',
+  multiply: 'multiply',
+  screen: 'screen',
+  overlay: 'overlay',
+  darken: 'darken',
+  lighten: 'lighten',
+  'color-dodge': 'color dodge',
+  'color-burn': 'color burn',
+  'hard-light': 'hard light',
+  'soft-light': 'soft light',
+  difference: 'difference',
+  exclusion: 'exclusion',
+  'plus-lighter': 'added light',
+};

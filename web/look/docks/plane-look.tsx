@@ -11,8 +11,7 @@ import { Button } from '../../ui/button.tsx';
 import { Checkbox } from '../../ui/fields/checkbox.tsx';
 import { NumberField } from '../../ui/fields/number-field.tsx';
 import { Select } from '../../ui/fields/select.tsx';
-import { lookWords as say } from '../../words/look.ts';
-import { MODE_WORDS } from '../../words/mode-words.ts';
+import { MODE_WORDS, lookWords as say } from '../../words/look.ts';
 import { LookField } from './look-field.tsx';
 
 const FIELDS = [
