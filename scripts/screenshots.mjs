@@ -151,7 +151,8 @@ await page.getByTestId('span-camera/focus-14').click();
 await lights.getByRole('button', { name: /^Lamplighter, / }).click();
 await page.getByTestId('span-camera/focus-14').click();
 await page.locator('canvas[data-testid=picture][data-art=ready][data-resting=true]').waitFor();
-// What was undone is told for a while, over the strip.
+// What was undone is told for a while, over the strip, and for as long as the pointer is on it.
+await page.mouse.move(640, 60);
 await page.locator('[data-sonner-toast]').first().waitFor({ state: 'detached' });
 await take('focus-pull');
 await page.keyboard.press('Escape');
