@@ -13,7 +13,7 @@ import {
 } from '../geometry/index.ts';
 import { mipCount, mipLevelFor, mipSizePx } from '../image/index.ts';
 import type { ColourMatrix, Triple } from '../paint/index.ts';
-import type { Shown } from '../staging/content/index.ts';
+import { factsOfShown, type Shown } from '../staging/content/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 import { kernelVariance, readingOf, widestStep } from './filter/index.ts';
 import { blurIn, reducedFrame } from './group-frame.ts';
@@ -162,12 +162,10 @@ function withoutOwnBlur(sigmaPx: number, inner: readonly RenderLayer[], cell: nu
   return Math.sqrt(Math.max(0, sigmaPx * sigmaPx - own * (1 - 1 / (cell * cell))));
 }
 
-const factsOf = ({ shown }: DrawnPlane) => (shown.kind === 'image' ? shown.art : shown.facts);
-
 /** Bounds of a plane's paint in image px, with what is read on beyond it; null where it is tiled without end. */
 function paintedOnImage(plane: DrawnPlane, view: RenderView, beyond: Beyond | null): Box | null {
   if (plane.repeat !== 'none') return null;
-  const facts = factsOf(plane);
+  const facts = factsOfShown(plane.shown);
   const { x0, y0, x1, y1 } = facts.painted ?? { x0: 0, y0: 0, x1: facts.widthPx, y1: facts.heightPx };
   const { left, right, top, bottom } = beyond ?? { left: 0, right: 0, top: 0, bottom: 0 };
   const box = { x0: x0 - left, y0: y0 - top, x1: x1 + right, y1: y1 + bottom };

@@ -1,5 +1,6 @@
 import { type Affine, applyAffine, type Point } from '../geometry/index.ts';
 import { SIDES, type Side } from '../image/index.ts';
+import { factsOfShown } from '../staging/content/index.ts';
 import type { FramePlan, PlanePlan } from '../staging/frame/index.ts';
 import type { Beyond } from './layer.ts';
 
@@ -14,7 +15,7 @@ const ACROSS: Readonly<Record<Side, 'x' | 'y'>> = { left: 'x', right: 'x', top: 
  * has come into the frame less by as much, so that its gap is seen as it is, and that it comes in without a jump.
  */
 export function readOn(plane: DrawnPlane, frame: Pick<FramePlan, 'widthPx' | 'heightPx'>): Beyond | null {
-  const facts = plane.shown.kind === 'image' ? plane.shown.art : plane.shown.facts;
+  const facts = factsOfShown(plane.shown);
   const reachPx = (3.2 * plane.blurPx) / 4 + plane.defocusPx / 2 + 2;
   const far = (side: Side): number => {
     if (!facts.cutEdges[side]) return 0;

@@ -51,7 +51,7 @@ describe('the paint list', () => {
       shapes: [
         {
           id: 'crest',
-          path: 'M10 200 L180 120 L350 200 Z',
+          path: 'M10 200 L10 150 L180 120 L350 150 L350 200 Z',
           paint: { kind: 'solid', colour: '#406050', opacity: 1 },
         },
       ],
@@ -65,5 +65,10 @@ describe('the paint list', () => {
       extendPx: { left: 0, right: 20, top: 0, bottom: 0 },
       sparePx: { left: 20, right: 0, top: null, bottom: 10 },
     });
+    // Behind a post on the camera that hides the east end all along, nothing more is to be painted.
+    const post = painted('post', [80, 200], whole, { mount: { on: 'camera' } });
+    const east = { ...post, transform: { ...post.transform, xSpx: 140 } };
+    const behind = listOf(panned(shot([east, hill, sky()]), 40)).find(({ planeId }) => planeId === 'hill');
+    expect(behind?.extendPx.right).toBe(0);
   });
 });

@@ -2,6 +2,7 @@ import { SIDES, type Side } from '../image/index.ts';
 import type { Plane, PlaneId } from '../scene/index.ts';
 import { planeOf } from '../scene/records/index.ts';
 import { factsOf } from '../staging/content/index.ts';
+import { LEAST_MISSING_PX } from './checks/edges.ts';
 import type { Finding } from './finding.ts';
 import { endsAt } from './margins/edge-gaps.ts';
 import type { PlaneRows } from './rows.ts';
@@ -68,11 +69,11 @@ export function paintNeed(
 
 /**
  * Px of canvas that a move asks for beyond a side of shapes that stand in for paint, negative where some are spare. What
- * crosses the side of the frame where the shot is set up goes on there, however it was blocked in; null where it does
- * not, and where the side is cut, which is surveyed like paint.
+ * crosses the side of the frame where the shot is set up goes on there, however it was blocked in, but for what nearer
+ * planes hide; null where it does not, and where the side is cut, which is surveyed like paint.
  */
 function askedOfShapes(
-  { shortArtPx, seenPx }: PlaneRows,
+  { shortArtPx, seenPx, missing }: PlaneRows,
   { content, repeat }: Plane,
   side: Side,
 ): number | null {
@@ -80,17 +81,18 @@ function askedOfShapes(
   if (!standsIn(content) || !painted || cutEdges[side] || !endsAt(repeat, side)) return null;
   const short = shortArtPx[side];
   if (seenPx[SET_UP_FRAME - 1]! < 1 || short[SET_UP_FRAME - 1]! > 0) return null;
-  const most = short.reduce(
-    (px, value, i) => (seenPx[i]! >= 1 ? Math.max(px, value) : px),
-    Number.NEGATIVE_INFINITY,
-  );
+  const farthest = (counts: (i: number) => boolean): number =>
+    short.reduce((px, value, i) => (counts(i) ? Math.max(px, value) : px), Number.NEGATIVE_INFINITY);
   const unpainted = {
     left: painted.x0,
     top: painted.y0,
     right: widthPx - painted.x1,
     bottom: heightPx - painted.y1,
   };
-  return Math.ceil(most - unpainted[side] - 1e-4);
+  const reach = Math.ceil(farthest((i) => seenPx[i]! >= 1) - unpainted[side] - 1e-4);
+  if (reach <= 0) return reach;
+  const shows = farthest((i) => missing[side][i]! >= LEAST_MISSING_PX);
+  return Math.max(0, Math.ceil(shows - unpainted[side] - 1e-4));
 }
 
 /** What is left of a side where the frame comes nearest to it. */

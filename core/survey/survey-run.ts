@@ -2,6 +2,7 @@ import { applyAffine, type Box, invertAffine, mapBox, type Point } from '../geom
 import { SIDES } from '../image/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
+import { factsOfShown } from '../staging/content/index.ts';
 import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/index.ts';
 import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
@@ -61,8 +62,9 @@ export interface SurveyRows {
 /** Art of which nothing is known counts as clear. */
 const NO_PAINT = alphaMapOf(1, 1, { columns: 1, rows: 1, data: new Uint8Array(1) });
 
-const isUnseenWhole = (plan: PlanePlan): plan is Extract<PlanePlan, { state: 'drawn' }> =>
-  plan.state === 'drawn';
+type Drawn = Extract<PlanePlan, { state: 'drawn' }>;
+
+const isUnseenWhole = (plan: PlanePlan): plan is Drawn => plan.state === 'drawn';
 
 /**
  * The survey of a shot, a frame a step, so that whoever runs it can yield in between. Rows are exact but for areas, which
@@ -214,8 +216,8 @@ export class SurveyRun {
     this.slides(plan);
   }
 
-  private measureSides(plan: Extract<PlanePlan, { state: 'drawn' }>, rows: PlaneRows, i: number): void {
-    const facts = plan.shown.kind === 'image' ? plan.shown.art : plan.shown.facts;
+  private measureSides(plan: Drawn, rows: PlaneRows, i: number): void {
+    const facts = factsOfShown(plan.shown);
     const back = invertAffine(plan.artToFrame);
     if (!back || !facts.painted) return;
     const box = mapBox(plan.artToFrame, facts.painted);
@@ -247,7 +249,7 @@ export class SurveyRun {
       const [one, plane] = [drawn[index]!, covering[index]!];
       if (!plane) continue;
       const rows = this.planes.get(one.planeId);
-      if (rows) this.missingOf(plane, rows, light, plan.frame - 1);
+      if (rows) this.missingOf(one, plane, rows, light, plan.frame - 1);
       if (coveredBy && plane.repeat === 'none') {
         const bare = barePaintOf(grid, light, coveredBy, plane);
         if (bare) this.reveals.set(one.planeId, this.newReveal(bare));
@@ -275,12 +277,24 @@ export class SurveyRun {
     }
   }
 
-  private missingOf(plane: CoveringPlane, rows: PlaneRows, light: Float32Array, i: number): void {
-    for (const side of SIDES)
-      if (rows.inside[side][i]! > 0) rows.missing[side][i] = missingBeyond(this.grid, light, plane, side);
+  private missingOf(
+    plan: Drawn,
+    plane: CoveringPlane,
+    rows: PlaneRows,
+    light: Float32Array,
+    i: number,
+  ): void {
+    const { painted } = factsOfShown(plan.shown);
+    if (!painted) return;
+    for (const side of SIDES) {
+      // Shapes that stand in for paint are not cut: what they will need is asked for all the same.
+      const asked = Number.isNaN(rows.inside[side][i]!) && plan.shown.kind === 'paths';
+      if (!(asked ? rows.shortArtPx[side][i]! > 0 : rows.inside[side][i]! > 0)) continue;
+      rows.missing[side][i] = missingBeyond(this.grid, light, plane, { side, painted });
+    }
   }
 
-  private reveal(plan: Extract<PlanePlan, { state: 'drawn' }>, light: Float32Array, frame: number): void {
+  private reveal(plan: Drawn, light: Float32Array, frame: number): void {
     const reveal = this.reveals.get(plan.planeId);
     if (!reveal) return;
     this.show(plan.planeId, bareShowing(this.grid, light, reveal.bare, plan.artToFrame), frame);
@@ -335,7 +349,7 @@ export class SurveyRun {
 
 /** A plane as the pass lays it over what is nearer; null where it is not known how much paint it has. */
 export function coveringOf(
-  { shown, artToFrame, opacity, repeat, softEdgePx }: Extract<PlanePlan, { state: 'drawn' }>,
+  { shown, artToFrame, opacity, repeat, softEdgePx }: Drawn,
   alphaOf: AlphaSource,
 ): CoveringPlane | null {
   const painted = shown.kind === 'image' ? alphaOf(shown.art.id) : alphaOfPaths(shown);
@@ -345,11 +359,7 @@ export function coveringOf(
 }
 
 /** How far the spot of a plane that was in the middle of the frame has gone, output px. */
-function slideOf(
-  before: PlanePlan | undefined,
-  now: Extract<PlanePlan, { state: 'drawn' }>,
-  { widthPx, heightPx }: Scene['frame'],
-): number {
+function slideOf(before: PlanePlan | undefined, now: Drawn, { widthPx, heightPx }: Scene['frame']): number {
   const back = before?.state === 'drawn' ? invertAffine(before.artToFrame) : null;
   if (!back) return 0;
   const middle = { x: widthPx / 2, y: heightPx / 2 };
@@ -370,15 +380,11 @@ export function fastestSlide(scene: Scene, id: PlaneId, firstFrame: number, last
 }
 
 /** How far a spot of the art (art px) lies from a place of the frame now, output px; copies of tiled art are all the same spot. */
-export function stepOnScreen(
-  { artToFrame, repeat, shown }: Extract<PlanePlan, { state: 'drawn' }>,
-  spot: Point,
-  from: Point,
-): Point {
+export function stepOnScreen({ artToFrame, repeat, shown }: Drawn, spot: Point, from: Point): Point {
   const at = applyAffine(artToFrame, spot);
   const back = invertAffine(artToFrame);
   if (!back || repeat === 'none') return { x: at.x - from.x, y: at.y - from.y };
-  const { widthPx, heightPx } = shown.kind === 'image' ? shown.art : shown.facts;
+  const { widthPx, heightPx } = factsOfShown(shown);
   const here = applyAffine(back, from);
   const nearest = (step: number, size: number) => step - Math.round(step / size) * size;
   const [dx, dy] = [spot.x - here.x, spot.y - here.y];

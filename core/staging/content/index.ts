@@ -4,6 +4,7 @@ export {
   exposureIndexAt,
   factsAt,
   factsOf,
+  factsOfShown,
   keptArts,
   type PaintedPath,
   type Shown,

@@ -56,11 +56,12 @@ export function shownAt(content: Content, frame: number, shotRate: Scene['rate']
   }
 }
 
+/** The facts of what is shown, painted or drawn. */
+export const factsOfShown = (shown: Shown): ArtFacts => (shown.kind === 'image' ? shown.art : shown.facts);
+
 /** The facts of what shows on a frame of the shot. */
-export function factsAt(content: Content, frame: number, shotRate: Scene['rate']): ArtFacts {
-  const shown = shownAt(content, frame, shotRate);
-  return shown.kind === 'image' ? shown.art : shown.facts;
-}
+export const factsAt = (content: Content, frame: number, shotRate: Scene['rate']): ArtFacts =>
+  factsOfShown(shownAt(content, frame, shotRate));
 
 /** The facts of what shows at rest: of a moving plane those of its first exposure. */
 export const factsOf = (content: Content): ArtFacts =>

@@ -1,5 +1,6 @@
 import { applyAffine, type Point } from '../../geometry/index.ts';
 import { SIDES, type Side } from '../../image/index.ts';
+import { factsOfShown } from '../../staging/content/index.ts';
 import { framePlan, type PlanePlan } from '../../staging/frame/index.ts';
 import type { FindingOf, SurveyLimits } from '../finding.ts';
 import { isAcross } from '../margins/margins.ts';
@@ -7,7 +8,7 @@ import type { PlaneRows } from '../rows.ts';
 import { SET_UP_FRAME, type SurveyRows } from '../survey-run.ts';
 
 /** Less missing paint than this does not show, output px². */
-const LEAST_MISSING_PX = 4;
+export const LEAST_MISSING_PX = 4;
 /** A plane that is narrower than this share of the frame, with both its ends in it, is a thing and no ground. */
 const THING_SHARE = 0.9;
 
@@ -77,7 +78,7 @@ function thingAxes(
 ): ReadonlySet<'across' | 'down'> {
   const axes = new Set<'across' | 'down'>();
   if (plan?.state !== 'drawn') return axes;
-  const { painted } = plan.shown.kind === 'image' ? plan.shown.art : plan.shown.facts;
+  const { painted } = factsOfShown(plan.shown);
   if (!painted) return axes;
   const { x0, y0, x1, y1 } = painted;
   const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2];

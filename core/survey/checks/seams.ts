@@ -1,6 +1,7 @@
 import { applyAffine, type Point } from '../../geometry/index.ts';
 import { SIDES, type Side } from '../../image/index.ts';
 import type { PlaneId, Scene } from '../../scene/index.ts';
+import { factsOfShown } from '../../staging/content/index.ts';
 import { type FramePlan, framePlan, type PlanePlan } from '../../staging/frame/index.ts';
 import type { FindingOf } from '../finding.ts';
 import { isCut } from '../margins/edge-gaps.ts';
@@ -86,7 +87,7 @@ function abutting(scene: Scene): Abutting[] {
 function bordersOf(plan: FramePlan, plane?: PlaneId, only?: Side): Border[] {
   return plan.planes.flatMap((one) => {
     if (one.state !== 'drawn' || (plane && one.planeId !== plane)) return [];
-    const facts = one.shown.kind === 'image' ? one.shown.art : one.shown.facts;
+    const facts = factsOfShown(one.shown);
     const { painted } = facts;
     if (!painted) return [];
     const { a, b, c, d } = one.artToFrame;

@@ -1,4 +1,11 @@
-import { type Affine, applyAffine, invertAffine, mapBox, type Point } from '../../geometry/index.ts';
+import {
+  type Affine,
+  applyAffine,
+  type Box,
+  invertAffine,
+  mapBox,
+  type Point,
+} from '../../geometry/index.ts';
 import type { Side } from '../../image/index.ts';
 import { alphaAt, levelFor } from '../alpha/alpha-map.ts';
 import { clipped, frameOnArt, isAcross } from '../margins/margins.ts';
@@ -38,10 +45,15 @@ export function stripBeyond(
 }
 
 /**
- * Missing paint beyond a cut side, output px: what the border's own alpha, carried on outward, would show there through
- * what is nearer. `light` is what comes through that. Sampled finely where the strip is narrow.
+ * Missing paint beyond a side of the art, output px: what the alpha of the paint where it ends there, carried on outward,
+ * would show through what is nearer. `light` is what comes through that. Sampled finely where the strip is narrow.
  */
-export function missingBeyond(grid: Grid, light: Float32Array, plane: CoveringPlane, side: Side): number {
+export function missingBeyond(
+  grid: Grid,
+  light: Float32Array,
+  plane: CoveringPlane,
+  { side, painted }: { readonly side: Side; readonly painted: Box },
+): number {
   const strip = stripBeyond(plane, side, grid);
   const back = invertAffine(plane.artToFrame);
   if (strip.length < 3 || !back) return 0;
@@ -59,6 +71,10 @@ export function missingBeyond(grid: Grid, light: Float32Array, plane: CoveringPl
   const level = levelFor(map, CELL_PX * Math.hypot(back.a, back.b));
   const inside = mapBox(back, { x0, y0, x1, y1 });
   const near = { x: map.widthPx / level.columns / 2, y: map.heightPx / level.rows / 2 };
+  // Alongside the side anywhere; across it where the paint ends.
+  const ends = isAcross(side)
+    ? { x0: painted.x0, x1: painted.x1, y0: 0, y1: map.heightPx }
+    : { x0: 0, x1: map.widthPx, y0: painted.y0, y1: painted.y1 };
   let sum = 0;
   for (let y = y0 + dy / 2; y < y1; y += dy)
     for (let x = x0 + dx / 2; x < x1; x += dx) {
@@ -69,8 +85,8 @@ export function missingBeyond(grid: Grid, light: Float32Array, plane: CoveringPl
       const border = alphaAt(
         map,
         level,
-        Math.min(map.widthPx - near.x, Math.max(near.x, at.x)),
-        Math.min(map.heightPx - near.y, Math.max(near.y, at.y)),
+        Math.min(ends.x1 - near.x, Math.max(ends.x0 + near.x, at.x)),
+        Math.min(ends.y1 - near.y, Math.max(ends.y0 + near.y, at.y)),
       );
       sum += border * light[cell]!;
     }

@@ -1,5 +1,6 @@
 import { type Affine, applyAffine, type Box, type Point } from '../../geometry/index.ts';
 import type { PlaneId, Scene } from '../../scene/index.ts';
+import { factsOfShown } from '../../staging/content/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
 import type { Finding } from '../finding.ts';
 import { stripBeyond } from '../pass/missing.ts';
@@ -32,7 +33,7 @@ export function faultOn(
   if (!('planeId' in finding)) return [];
   const plan = framePlan(scene, frame).planes.find(({ planeId }) => planeId === finding.planeId);
   if (plan?.state !== 'drawn') return [];
-  const facts = plan.shown.kind === 'image' ? plan.shown.art : plan.shown.facts;
+  const facts = factsOfShown(plan.shown);
   const onFrame = (m: Affine, points: readonly Point[]) => points.map((p) => applyAffine(m, p));
   if (finding.code === 'edge') {
     const strip = stripBeyond({ map: facts, artToFrame: plan.artToFrame }, finding.artSide, scene.frame);
