@@ -1,12 +1,15 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Button } from '../ui/button.tsx';
+import { lazyPart } from '../ui/lazy-part.tsx';
 import { TooltipProvider } from '../ui/tooltip.tsx';
 import { commandsWords as say } from '../words/commands.ts';
 import type { Command } from './command.ts';
 import { startDispatcher } from './dispatcher.ts';
-import { Finder } from './finder.tsx';
-import { HelpDialog } from './help-dialog.tsx';
 import { inOrder, useCommands, useRegistry } from './registry.ts';
+
+const HelpDialog = lazyPart(async () => (await import('./help-dialog.tsx')).HelpDialog);
+
+const Finder = lazyPart(async () => (await import('./finder.tsx')).Finder);
 
 const GROUP = 'Everywhere';
 /** Commands of this group stand over the list of keys. */
@@ -43,10 +46,12 @@ export function AppCommands({ children }: { children: ReactNode }) {
   return (
     <TooltipProvider delayDuration={500}>
       {children}
-      <Finder open={open === 'finder'} onClose={close} />
-      <HelpDialog open={open === 'help'} onClose={close}>
-        <HelpWays onClose={close} />
-      </HelpDialog>
+      {open === 'finder' && <Finder open onClose={close} />}
+      {open === 'help' && (
+        <HelpDialog open onClose={close}>
+          <HelpWays onClose={close} />
+        </HelpDialog>
+      )}
     </TooltipProvider>
   );
 }

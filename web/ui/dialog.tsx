@@ -1,6 +1,6 @@
 import { Dialog as Radix } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { leaveToField } from './leave-to-field.ts';
+import { leaveToField } from './fields/leave-to-field.ts';
 
 interface DialogProps {
   open: boolean;

@@ -1,7 +1,7 @@
 import { Popover as Radix } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { Button } from './button.tsx';
-import { leaveToField } from './leave-to-field.ts';
+import { leaveToField } from './fields/leave-to-field.ts';
 
 interface PopoverProps {
   label: string;

@@ -7,14 +7,16 @@ import { useAuthor } from '../session/author.ts';
 import { usePreferences } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { counted } from '../ui/format.ts';
+import { lazyPart } from '../ui/lazy-part.tsx';
 import { Menu } from '../ui/menu.tsx';
 import { wallWords as say } from '../words/wall.ts';
-import { ChangeDialog } from './many/change-dialog.tsx';
-import { takeNewArt } from './many/new-art.ts';
-import { SurveyDialog } from './many/survey-dialog.tsx';
 import { nextName } from './production-row.tsx';
 import { useWallActs, type WallActs } from './use-wall-acts.ts';
 import { chooseShots, useWallChoice } from './wall-choice.ts';
+
+const SurveyDialog = lazyPart(async () => (await import('./many/survey-dialog.tsx')).SurveyDialog);
+
+const ChangeDialog = lazyPart(async () => (await import('./many/change-dialog.tsx')).ChangeDialog);
 
 /** What can be done with all chosen shots at once; not there while none is. */
 export function ChosenBar({ productions }: { productions: readonly Production[] }) {
@@ -30,7 +32,10 @@ export function ChosenBar({ productions }: { productions: readonly Production[] 
     () => productions.flatMap(({ shots }) => shots.filter(({ id }) => chosen.includes(id))),
     [productions, chosen],
   );
-  const newArt = useWallChange((files: readonly File[]) => takeNewArt(there, files, author));
+  const newArt = useWallChange(async (files: readonly File[]) => {
+    const { takeNewArt } = await import('./many/new-art.ts');
+    return takeNewArt(there, files, author);
+  });
   useEffect(() => () => chooseShots([]), []);
   if (there.length === 0) return null;
   const done = (act: () => void) => () => {

@@ -13,20 +13,23 @@ import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { saveFrom } from '../api/download.ts';
 import { useMe } from '../api/people.ts';
-import { MembersDialog } from '../people/members-dialog.tsx';
 import type { WallSort } from '../session/choices/preferences.ts';
 import { Button } from '../ui/button.tsx';
 import { classes } from '../ui/class-names.ts';
 import { Rename } from '../ui/fields/rename.tsx';
 import { counted } from '../ui/format.ts';
+import { lazyPart } from '../ui/lazy-part.tsx';
 import { Menu } from '../ui/menu.tsx';
 import { peopleWords as people } from '../words/people.ts';
 import { wallWords as say } from '../words/wall.ts';
 import { usePackages } from './carry/use-packages.ts';
-import { NewShotDialog } from './new-shot-dialog.tsx';
 import { ShotTile } from './shot-tile.tsx';
 import { TileGrid } from './tile-grid.tsx';
 import { useWallActs } from './use-wall-acts.ts';
+
+const NewShotDialog = lazyPart(async () => (await import('./new-shot-dialog.tsx')).NewShotDialog);
+
+const MembersDialog = lazyPart(async () => (await import('../people/members-dialog.tsx')).MembersDialog);
 
 /** The shots in an order that was asked for; as placed, they come from the server. */
 export function sortedShots(shots: readonly ShotCard[], sort: WallSort): readonly ShotCard[] {

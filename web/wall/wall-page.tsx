@@ -12,15 +12,18 @@ import { isDark } from '../session/choices/room.ts';
 import { startTour } from '../tour/tour.ts';
 import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/fields/select.tsx';
+import { lazyPart } from '../ui/lazy-part.tsx';
 import { Logo } from '../ui/logo.tsx';
 import { wallWords as say } from '../words/wall.ts';
-import { BinDialog } from './bin-dialog.tsx';
 import { ArchiveButton } from './carry/archive-button.tsx';
 import { ChosenBar } from './chosen-bar.tsx';
-import { GiveDialog } from './give-dialog.tsx';
 import { setGiving, useGiving } from './giving.ts';
 import { NewProductionDialog } from './new-production-dialog.tsx';
 import { ProductionRow } from './production-row.tsx';
+
+const GiveDialog = lazyPart(async () => (await import('./give-dialog.tsx')).GiveDialog);
+
+const BinDialog = lazyPart(async () => (await import('./bin-dialog.tsx')).BinDialog);
 
 const SORT_WORDS: Readonly<Record<WallSort, string>> = {
   placed: say.asPlaced,

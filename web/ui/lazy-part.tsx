@@ -1,0 +1,27 @@
+import { type ComponentType, lazy, Suspense } from 'react';
+
+/**
+ * A part of the page that is asked for by a click: not in the script that the page waits for, but fetched as soon as the
+ * page has nothing else to do, so that it is there when it is wanted, also when the server has gone away by then.
+ */
+export function lazyPart<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+  let loading: Promise<{ default: ComponentType<P> }> | null = null;
+  const once = () => {
+    loading ??= load().then(
+      (part) => ({ default: part }),
+      (error: unknown) => {
+        loading = null;
+        throw error;
+      },
+    );
+    return loading;
+  };
+  // Whoever opens it tries again, and is told why it cannot be had.
+  globalThis.requestIdleCallback?.(() => void once().catch(() => undefined));
+  const Part = lazy(once) as ComponentType<P>;
+  return (props) => (
+    <Suspense fallback={null}>
+      <Part {...props} />
+    </Suspense>
+  );
+}
