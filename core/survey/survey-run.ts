@@ -1,10 +1,9 @@
-import { applyAffine, type Box, invertAffine, mapBox, type Point } from '../geometry/index.ts';
+import { type Box, invertAffine, mapBox } from '../geometry/index.ts';
 import { SIDES } from '../image/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { planesOf } from '../scene/records/index.ts';
 import { factsOfShown } from '../staging/content/index.ts';
 import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/index.ts';
-import { repeatsAcross, repeatsDown } from '../staging/index.ts';
 import { type AlphaMap, alphaMapOf } from './alpha/alpha-map.ts';
 import { alphaOfPaths } from './alpha/path-alpha.ts';
 import { softened } from './alpha/soft-alpha.ts';
@@ -25,6 +24,7 @@ import { CELL_PX, type Grid, gridOf } from './pass/grid.ts';
 import { missingBeyond } from './pass/missing.ts';
 import { type BarePaint, barePaintOf, bareShowing, type Contact, contactsOf } from './pass/set-up.ts';
 import { copyRows, emptyRows, type PlaneRows } from './rows.ts';
+import { slideOf } from './slides.ts';
 
 /** The frame at which the shot is set up: what shows openly there is meant. */
 export const SET_UP_FRAME = 1;
@@ -356,45 +356,6 @@ export function coveringOf(
   const isSoft = painted && softEdgePx > 0 && shown.kind === 'image';
   const map = isSoft ? softened(painted, softEdgePx, repeat) : painted;
   return map && { map, artToFrame, opacity, repeat };
-}
-
-/** How far the spot of a plane that was in the middle of the frame has gone, output px. */
-function slideOf(before: PlanePlan | undefined, now: Drawn, { widthPx, heightPx }: Scene['frame']): number {
-  const back = before?.state === 'drawn' ? invertAffine(before.artToFrame) : null;
-  if (!back) return 0;
-  const middle = { x: widthPx / 2, y: heightPx / 2 };
-  const { x, y } = stepOnScreen(now, applyAffine(back, middle), middle);
-  return Math.hypot(x, y);
-}
-
-/** How far a plane goes from one frame to the next at its fastest, over some frames, output px. */
-export function fastestSlide(scene: Scene, id: PlaneId, firstFrame: number, lastFrame: number): number {
-  let fastest = 0;
-  let before: PlanePlan | undefined;
-  for (let frame = Math.max(1, firstFrame - 1); frame <= Math.min(scene.lengthFrames, lastFrame); frame++) {
-    const now = framePlan(scene, frame).planes.find(({ planeId }) => planeId === id);
-    if (now?.state === 'drawn') fastest = Math.max(fastest, slideOf(before, now, scene.frame));
-    before = now;
-  }
-  return fastest;
-}
-
-/** How far a spot of the art (art px) lies from a place of the frame now, output px; copies of tiled art are all the same spot. */
-export function stepOnScreen({ artToFrame, repeat, shown }: Drawn, spot: Point, from: Point): Point {
-  const at = applyAffine(artToFrame, spot);
-  const back = invertAffine(artToFrame);
-  if (!back || repeat === 'none') return { x: at.x - from.x, y: at.y - from.y };
-  const { widthPx, heightPx } = factsOfShown(shown);
-  const here = applyAffine(back, from);
-  const nearest = (step: number, size: number) => step - Math.round(step / size) * size;
-  const [dx, dy] = [spot.x - here.x, spot.y - here.y];
-  return applyAffine(
-    { ...artToFrame, e: 0, f: 0 },
-    {
-      x: repeatsAcross(repeat) ? nearest(dx, widthPx) : dx,
-      y: repeatsDown(repeat) ? nearest(dy, heightPx) : dy,
-    },
-  );
 }
 
 /** The whole survey at once, for whoever has nothing else to do. */

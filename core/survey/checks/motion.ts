@@ -8,8 +8,9 @@ import { speedsAtKey } from '../../timing/index.ts';
 import { rationalToNumber } from '../../units/index.ts';
 import type { FindingOf, SurveyLimits } from '../finding.ts';
 import type { PlaneRows } from '../rows.ts';
+import { stepOnScreen } from '../slides.ts';
 import { standsIn } from '../stands-in.ts';
-import { SET_UP_FRAME, type SurveyRows, stepOnScreen } from '../survey-run.ts';
+import { SET_UP_FRAME, type SurveyRows } from '../survey-run.ts';
 import { amissWhere } from './frames.ts';
 
 /** Over the allowed softness by more than this it is wrong; up to there it is advice. */

@@ -17,7 +17,8 @@ import type { Finding, FindingOf } from '../finding.ts';
 import { largestScale } from '../largest-scale.ts';
 import { type EdgeGap, edgeGaps } from '../margins/edge-gaps.ts';
 import { acrossPx, isAcross } from '../margins/margins.ts';
-import { fastestSlide, SET_UP_FRAME } from '../survey-run.ts';
+import { fastestSlide } from '../slides.ts';
+import { SET_UP_FRAME } from '../survey-run.ts';
 import { shorterMove, stoppedMoves } from './camera-cures.ts';
 import type { Cure } from './cure.ts';
 
