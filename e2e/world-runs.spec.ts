@@ -41,9 +41,9 @@ test('the world runs past by depth, and the loop closes to the pixel', async ({ 
 
   const report = page.getByTestId('loop-report');
   await page.getByRole('button', { name: 'Loop …' }).click();
-  // 24 frames at 37 px pass 888 of 960 px: 0.925 of a turn; at half the speed half of that.
+  // 24 frames at 37 px pass 888 of 960 px: 0.925 of a turn; at half the speed half of that, which may stand still.
   await expect(report.getByText('−0.925× → −1× (+8.11 %)')).toHaveCount(2);
-  await expect(report.getByText('−0.463× → −1× (+116.22 %)')).toBeVisible();
+  await expect(report.getByText('−0.463× → stands still')).toBeVisible();
   await report.getByRole('button', { name: 'Change speeds' }).click();
   await expect(report.getByText('Frame 25 is frame 1 again.')).toBeVisible();
   await page.getByRole('button', { name: 'Loop closes', exact: true }).click();
