@@ -1,5 +1,8 @@
 import { type ComponentType, lazy, Suspense } from 'react';
 
+/** The page waits for its own script and its picture first: it seems idle between two of them. */
+const FETCHED_AFTER_MS = 3000;
+
 /**
  * A part of the page that is asked for by a click: not in the script that the page waits for, but fetched as soon as the
  * page has nothing else to do, so that it is there when it is wanted, also when the server has gone away by then.
@@ -17,7 +20,8 @@ export function lazyPart<P extends object>(load: () => Promise<ComponentType<P>>
     return loading;
   };
   // Whoever opens it tries again, and is told why it cannot be had.
-  globalThis.requestIdleCallback?.(() => void once().catch(() => undefined));
+  const early = () => void once().catch(() => undefined);
+  setTimeout(() => globalThis.requestIdleCallback?.(early), FETCHED_AFTER_MS);
   const Part = lazy(once) as ComponentType<P>;
   return (props) => (
     <Suspense fallback={null}>
