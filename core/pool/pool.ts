@@ -18,6 +18,7 @@ import {
   type Lease,
   Leases,
   type MissingChunks,
+  OutOfArena,
   type StopSignal,
   StreamedImage,
   type StreamSource,
@@ -59,6 +60,9 @@ export class RenderPool {
   private readonly workRoom: WorkRoom;
   /** Counts renders, for telling which levels were used last. */
   private tick = 0;
+  /** Pictures in a row, and the last of them, that lacked something that did not fit. */
+  private cramped = 0;
+  private crampedAt = 0;
 
   /**
    * `open` starts a worker: `size` of them now, and another for each that is lost. `leaseBytes`: see `lease`. While the
@@ -182,8 +186,18 @@ export class RenderPool {
   ): { layers: RenderLayer[]; complete: boolean } {
     this.tick += 1;
     const fetch = (stream: StreamedImage, { level, rect }: MissingChunks) => {
-      this.makeRoom();
-      stream.load(level, rect).then((came) => came && this.tellArrival(), onFault);
+      this.makeRoom(STREAM_BYTES);
+      stream.load(level, rect).then(
+        (came) => {
+          if (!came) return;
+          this.cramped = 0;
+          this.tellArrival();
+        },
+        (error: unknown) => {
+          if (error instanceof OutOfArena && this.looksAgain()) this.tellArrival();
+          else onFault(error);
+        },
+      );
     };
     const { layers: ready, complete } = this.ready(layers, view, fetch);
     // Whoever asked for it first: what comes is told to everyone who waits for something.
@@ -227,12 +241,23 @@ export class RenderPool {
     for (const onArrival of told) onArrival();
   }
 
-  /** Gives up the levels that were not used for longest while the memory is fuller than it should be. */
-  private makeRoom(): void {
-    if (this.arena.usedBytes < STREAM_BYTES) return;
+  /**
+   * Whether what does not fit may fit after some more pictures: the levels that the last ones were drawn from go once
+   * newer ones do without them.
+   */
+  private looksAgain(): boolean {
+    this.makeRoom(0);
+    if (this.crampedAt !== this.tick) this.cramped += 1;
+    this.crampedAt = this.tick;
+    return this.cramped <= 2 * IDLE_RENDERS;
+  }
+
+  /** Gives up the levels that were not used for longest while the memory is fuller than `bytes`. */
+  private makeRoom(bytes: number): void {
+    if (this.arena.usedBytes < bytes) return;
     const idle = [...this.streams.values()].flatMap((stream) => stream.idleLevels(this.tick - IDLE_RENDERS));
     for (const { release } of idle.sort((p, q) => p.usedAt - q.usedAt)) {
-      if (this.arena.usedBytes < STREAM_BYTES) return;
+      if (this.arena.usedBytes < bytes) return;
       release();
     }
   }

@@ -66,7 +66,10 @@ export class Arena {
     try {
       this.memory.grow(Math.ceil((size - spare) / PAGE_BYTES));
     } catch (error) {
-      throw new OutOfArena(`${Math.round(size / 2 ** 20)} MiB more do not fit`, { cause: error });
+      throw new OutOfArena(
+        `${Math.round(size / 2 ** 20)} MiB more do not fit into the memory: hide planes, or look at the picture smaller`,
+        { cause: error },
+      );
     }
     const grown = this.memory.buffer.byteLength;
     if (last && spare > 0) {

@@ -1,4 +1,4 @@
-export { Arena, type GrowableMemory } from './arena.ts';
+export { Arena, type GrowableMemory, OutOfArena } from './arena.ts';
 export { type ImageRead, type Lease, Leases } from './leases.ts';
 export type { StopSignal } from './stop-signal.ts';
 export {

@@ -4,6 +4,7 @@ import { CHUNK_PX, mipCount, type Raster } from '../../image/index.ts';
 import { CLEAR, type ImageLayer } from '../../picture/index.ts';
 import { answerRenderMessage, type FromRenderWorker, RenderPool, type RenderPort } from '../../pool/index.ts';
 import { levelsSource, randomImage, testArtId, testKernel } from '../../testing/index.ts';
+import type { GrowableMemory } from './arena.ts';
 import type { StreamSource } from './streamed-image.ts';
 
 const SIZE = { widthPx: 1300, heightPx: 700 };
@@ -36,8 +37,18 @@ function sourceOf(picture: Raster<'straight'>) {
   };
 }
 
-async function pool() {
+/** With a memory that holds `mostBytes`. */
+async function pool(mostBytes = Number.POSITIVE_INFINITY) {
   const { kernel, memory } = await testKernel();
+  const bounded: GrowableMemory = {
+    get buffer() {
+      return memory.buffer;
+    },
+    grow: (pages) => {
+      if (memory.buffer.byteLength + pages * 65_536 > mostBytes) throw new RangeError('no more');
+      return memory.grow(pages);
+    },
+  };
   let tell: (message: FromRenderWorker) => void = () => {};
   const port: RenderPort = {
     post: (message) => queueMicrotask(() => tell(answerRenderMessage(kernel, memory, message))),
@@ -46,7 +57,7 @@ async function pool() {
     },
     close: () => undefined,
   };
-  return new RenderPool(memory, () => port, 1);
+  return new RenderPool(bounded, () => port, 1);
 }
 
 const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
@@ -95,6 +106,48 @@ describe('an image that is loaded as it comes into view', () => {
     expect(told).toEqual(['first', 'second']);
     expect(look(first).complete).toBe(true);
     shared.close();
+  });
+
+  it('gets the room of coarser levels that pictures do without by now, where there is no other', async () => {
+    // Seven pictures of 1300 × 700: 7.3 MB each as they are, 1.8 at half their size, 0.5 kept in any case. All of them at
+    // both sizes would take 67 MB.
+    const ids = Array.from({ length: 7 }, (_, i) => testArtId(i + 1));
+    const own = await pool(63e6);
+    await Promise.all(ids.map((id) => own.openStream(id, levelsSource(copyOf(image)))));
+    const faults: unknown[] = [];
+    const wholeAt = async (level: number): Promise<boolean> => {
+      const layers = ids.map((id) => layer(level, id));
+      let looks = 0;
+      return new Promise((resolve) => {
+        const look = () => {
+          looks += 1;
+          const { complete } = own.prepare(layers, VIEW, {
+            onArrival: () => setTimeout(look, 0),
+            onFault: (error) => {
+              faults.push(error);
+              resolve(false);
+            },
+          });
+          if (complete || looks === 500) resolve(complete);
+        };
+        look();
+      });
+    };
+    expect(await wholeAt(1)).toBe(true);
+    expect(await wholeAt(0)).toBe(true);
+    expect(faults).toEqual([]);
+    own.close();
+    // What does not fit at all is told of in the end.
+    const small = await pool(20e6);
+    await Promise.all(ids.map((id) => small.openStream(id, levelsSource(copyOf(image)))));
+    const told = await new Promise<unknown>((resolve) => {
+      const layers = ids.map((id) => layer(0, id));
+      const look = (): void =>
+        void small.prepare(layers, VIEW, { onArrival: () => setTimeout(look, 0), onFault: resolve });
+      look();
+    });
+    expect(String(told)).toMatch(/MiB more do not fit into the memory: hide planes/);
+    small.close();
   });
 
   it('is drawn coarsely at once, and bit for bit as a whole one when its chunks have come', async () => {
