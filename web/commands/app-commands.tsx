@@ -5,11 +5,10 @@ import { TooltipProvider } from '../ui/tooltip.tsx';
 import { commandsWords as say } from '../words/commands.ts';
 import type { Command } from './command.ts';
 import { startDispatcher } from './dispatcher.ts';
+import { Finder } from './finder.tsx';
 import { inOrder, useCommands, useRegistry } from './registry.ts';
 
 const HelpDialog = lazyPart(async () => (await import('./help-dialog.tsx')).HelpDialog);
-
-const Finder = lazyPart(async () => (await import('./finder.tsx')).Finder);
 
 const GROUP = 'Everywhere';
 /** Commands of this group stand over the list of keys. */
@@ -46,7 +45,7 @@ export function AppCommands({ children }: { children: ReactNode }) {
   return (
     <TooltipProvider delayDuration={500}>
       {children}
-      {open === 'finder' && <Finder open onClose={close} />}
+      <Finder open={open === 'finder'} onClose={close} />
       {open === 'help' && (
         <HelpDialog open onClose={close}>
           <HelpWays onClose={close} />

@@ -6,10 +6,9 @@ import { Button } from '../ui/button.tsx';
 import { lazyPart } from '../ui/lazy-part.tsx';
 import { Popover } from '../ui/popover.tsx';
 import { peopleWords as say } from '../words/people.ts';
+import { PasswordDialog } from './password-dialog.tsx';
 
 const PeopleDialog = lazyPart(async () => (await import('./people-dialog.tsx')).PeopleDialog);
-
-const PasswordDialog = lazyPart(async () => (await import('./password-dialog.tsx')).PasswordDialog);
 
 interface PersonMenuProps {
   person: Person;

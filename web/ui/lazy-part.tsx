@@ -4,8 +4,9 @@ import { type ComponentType, lazy, Suspense } from 'react';
 const FETCHED_AFTER_MS = 3000;
 
 /**
- * A part of the page that is asked for by a click: not in the script that the page waits for, but fetched as soon as the
- * page has nothing else to do, so that it is there when it is wanted, also when the server has gone away by then.
+ * A part of the page that is asked for by a click, and that nobody types into the moment it opens: not in the script that
+ * the page waits for, but fetched as soon as the page has nothing else to do, so that it is there when it is wanted, also
+ * when the server has gone away by then.
  */
 export function lazyPart<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
   let loading: Promise<{ default: ComponentType<P> }> | null = null;

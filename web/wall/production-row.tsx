@@ -23,11 +23,10 @@ import { Menu } from '../ui/menu.tsx';
 import { peopleWords as people } from '../words/people.ts';
 import { wallWords as say } from '../words/wall.ts';
 import { usePackages } from './carry/use-packages.ts';
+import { NewShotDialog } from './new-shot-dialog.tsx';
 import { ShotTile } from './shot-tile.tsx';
 import { TileGrid } from './tile-grid.tsx';
 import { useWallActs } from './use-wall-acts.ts';
-
-const NewShotDialog = lazyPart(async () => (await import('./new-shot-dialog.tsx')).NewShotDialog);
 
 const MembersDialog = lazyPart(async () => (await import('../people/members-dialog.tsx')).MembersDialog);
 
