@@ -9,7 +9,6 @@ describe('the program, killed at random moments while people work', () => {
   it('keeps what it has acknowledged, whole', async () => {
     const report = await killAtRandom({ count: 6, seed: 3 });
     expect(report.faults).toEqual([]);
-    expect(Object.values(report.kills).reduce((sum, of) => sum + of)).toBe(6);
   }, 400_000);
 
   it('is found out where something is lost', async () => {
