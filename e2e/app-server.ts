@@ -29,6 +29,8 @@ export interface AppOptions {
 /** The program as an artist starts it, on a database and a folder of its own; can be killed and started again. */
 export class AppServer {
   url = '';
+  /** All that it has printed, started again or not. */
+  said = '';
   private child: ChildProcess | null = null;
   private readonly name = `e2e_${randomBytes(6).toString('hex')}`;
   private readonly folder = mkdtempSync(join(tmpdir(), 'keen-ridge-e2e-'));
@@ -61,6 +63,7 @@ export class AppServer {
     this.url = await new Promise<string>((resolve, reject) => {
       const listen = (chunk: Buffer) => {
         said += String(chunk);
+        this.said += String(chunk);
         const ready = /ready at (http:\/\/\S+)/.exec(said);
         if (ready?.[1]) resolve(ready[1]);
       };
@@ -105,12 +108,15 @@ export class AppServer {
 
 /** A server for the spec files that want the same of it, and a page that may do nothing against its own policy. */
 export const test = base.extend<object, { app: AppServer } & AppOptions>({
-  page: async ({ page }, use) => {
+  page: async ({ page, app }, use, info) => {
     const refused: string[] = [];
     page.on('console', (message) => {
       if (/Content Security Policy/.test(message.text())) refused.push(message.text());
     });
+    const before = app.said.length;
     await use(page);
+    if (info.status !== info.expectedStatus)
+      await info.attach('server', { body: app.said.slice(before), contentType: 'text/plain' });
     expect(refused).toEqual([]);
   },
   demo: [false, { scope: 'worker', option: true }],

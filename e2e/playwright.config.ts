@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
+import { launchOptions } from '../scripts/lib/chromium.mjs';
 
-/** Debian's Chromium; as root it needs --no-sandbox, and nothing of it may look for the network. */
 export default defineConfig({
   testDir: '.',
   outputDir: 'results',
@@ -10,22 +10,13 @@ export default defineConfig({
   fullyParallel: false,
   workers: 2,
   retries: 0,
-  reporter: [['list'], ['json', { outputFile: 'results/report.json' }]],
+  reporter: [['list'], ['./shown-page.ts'], ['json', { outputFile: 'results/report.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
-    // Without the film of the page, which would be drawn by the processor that the tests need.
-    trace: { mode: 'retain-on-failure', screenshots: false },
+    // Where there is no graphics card, one that is played by the processor is slower than none.
+    launchOptions: { ...launchOptions, args: [...launchOptions.args, '--disable-gpu'] },
+    // A trace takes a copy of the page at each step, a tenth of the time: KEEN_RIDGE_TRACE=on asks for it.
+    trace: process.env.KEEN_RIDGE_TRACE === 'on' ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',
   },
 });

@@ -67,11 +67,11 @@ export async function goToStep(
   page: Page,
   step: 'Art' | 'Stage' | 'Move' | 'Look' | 'Survey' | 'Hand-off',
 ): Promise<void> {
-  await page
-    .getByRole('navigation', { name: 'Steps' })
-    .getByRole('link', { name: step, exact: true })
-    .click();
+  const link = page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: step, exact: true });
+  await link.click();
   await page.waitForURL(new RegExp(`/${step.toLowerCase()}$`));
+  // The address is there before the page is: the step that is left still stands for a moment.
+  await expect(link).toHaveAttribute('aria-current', 'page');
 }
 
 export const saved = (page: Page): Promise<void> =>
@@ -101,11 +101,10 @@ export async function picturePixels(page: Page, frame?: number): Promise<Uint8Ar
     last = now;
     expect(same).toBe(true);
   }).toPass({ intervals: [200] });
-  const values = await canvas.evaluate((c: HTMLCanvasElement) => {
-    const data = c.getContext('2d')?.getImageData(0, 0, c.width, c.height).data;
-    return data ? btoa(Array.from(data, (v) => String.fromCharCode(v)).join('')) : '';
-  });
-  return new Uint8Array(Buffer.from(values, 'base64'));
+  // Its PNG has the canvas's own bytes: nothing of it is clear.
+  const png = Buffer.from(last.slice(last.indexOf(',') + 1), 'base64');
+  const { data } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  return new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
 }
 
 /** Largest difference of any channel of any pixel. */

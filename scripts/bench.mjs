@@ -1,6 +1,10 @@
+import { ensureChromium, ensureFfmpeg, ensurePostgres } from './lib/packages.mjs';
 import { setUp } from './lib/set-up.mjs';
 
 await setUp(async () => {
+  ensurePostgres();
+  ensureFfmpeg({ required: true });
+  ensureChromium();
   const { buildKernel } = await import('./build.mjs');
   await buildKernel();
 });

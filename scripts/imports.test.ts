@@ -20,7 +20,7 @@ const MAY: Readonly<Record<string, readonly string[]>> = {
   server: ['core', 'demo'],
   web: ['core'],
   demo: ['core'],
-  e2e: ['core'],
+  e2e: ['core', 'scripts'],
   bench: ['core', 'server', 'demo', 'scripts'],
 };
 

@@ -2,6 +2,7 @@
 import { mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
+import { launchOptions } from './lib/chromium.mjs';
 import { dataFolder, repository } from './lib/folders.mjs';
 
 const { url } = JSON.parse(readFileSync(join(dataFolder(), 'running.json'), 'utf8'));
@@ -15,17 +16,7 @@ const readPainted = (ending) => {
 
 const folder = join(repository, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch(launchOptions);
 // The same name in every picture, whenever it is taken.
 const artist = { id: 'ines', name: 'Ines' };
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

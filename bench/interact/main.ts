@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Browser, chromium, type Page } from '@playwright/test';
+import { launchOptions } from '../../scripts/lib/chromium.mjs';
 import { bigDocument } from '../import/document.ts';
 import { drawWithCanvas } from './canvas-rival.ts';
 import { type Program, startProgram } from './program.ts';
@@ -177,7 +178,7 @@ export async function benchInteract(json: boolean): Promise<void> {
   let browser: Browser | null = null;
   try {
     program = await startProgram();
-    browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+    browser = await chromium.launch(launchOptions);
     const page = await browser.newPage({ viewport: VIEWPORTS[0] });
     // The loader names functions by a helper of its own, which functions that run in the page lack.
     await page.addInitScript('globalThis.__name = (named) => named');

@@ -3,6 +3,7 @@ import type { Raster } from '@keen-ridge/core/image';
 import { type DrawArt, SIDE } from '@keen-ridge/core/testing';
 import { chromium } from '@playwright/test';
 import sharp from 'sharp';
+import { launchOptions } from '../../scripts/lib/chromium.mjs';
 
 /** Reduction by Lanczos in sharp (libvips). It knows whole px alone: where the art lies between them is rounded. */
 export const lanczosDrawer: DrawArt = async (art, { a, d, e, f }) => {
@@ -36,10 +37,7 @@ interface CanvasDrawer {
 
 /** Chromium's 2D canvas, drawImage at high or low smoothing. */
 export async function canvasDrawer(quality: 'high' | 'low'): Promise<CanvasDrawer> {
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking'],
-  });
+  const browser = await chromium.launch(launchOptions);
   const page = await browser.newPage();
   await page.addInitScript('globalThis.__name = (named) => named');
   await page.goto('about:blank');

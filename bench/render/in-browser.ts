@@ -8,6 +8,7 @@ import { imageLayout, storeImage, texelBytesFor } from '@keen-ridge/core/kernel/
 import { renderLayers } from '@keen-ridge/core/picture';
 import type { FramePlan } from '@keen-ridge/core/staging/frame';
 import { chromium } from '@playwright/test';
+import { launchOptions } from '../../scripts/lib/chromium.mjs';
 import { drawInPage, type PageJob } from './page-rivals.ts';
 import type { BenchScene } from './scenes.ts';
 
@@ -88,16 +89,7 @@ export async function browserTimes(
     response.end(file?.read());
   });
   server.listen(0, '127.0.0.1');
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-sync',
-    ],
-  });
+  const browser = await chromium.launch(launchOptions);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     // The loader wraps named functions in a helper of its own, which the page does not have.

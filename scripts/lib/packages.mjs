@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { CHROMIUM } from './chromium.mjs';
 import { isRoot, repository } from './folders.mjs';
 
 export class SetUpError extends Error {}
@@ -83,7 +84,7 @@ export function ensureFfmpeg({ required }) {
 }
 
 export function ensureChromium() {
-  if (!has('chromium')) aptInstall(['chromium']);
+  if (!has(CHROMIUM)) aptInstall([CHROMIUM]);
 }
 
 /** What stands before a server, and what makes it a certificate, for the tests. */
