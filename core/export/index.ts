@@ -21,25 +21,28 @@ export {
   PLANES_PATTERN,
 } from './names.ts';
 export {
-  DEPTH_FILES,
   DEPTH_WHITE,
-  type DepthFile,
   depthFarSpx,
   depthNote,
   depthValue,
   HALF_ALPHA,
   hidingPlanes,
-  isNumberPass,
-  isPlanePass,
   MOTION_NOTE,
   MOTION_STEPS,
   MOTION_STILL,
   motionValue,
-  PASSES,
   type Pass,
-  type PassName,
   passOf,
 } from './passes.ts';
-export { CHOSEN_SHOWN, type ChosenPlanes, planAsked, planOfPlane } from './plan-asked.ts';
+export { type ChosenPlanes, planAsked, planOfPlane } from './plan-asked.ts';
 export { spreadUnderClear } from './spread-colour.ts';
+export {
+  CHOSEN_SHOWN,
+  DEPTH_FILES,
+  type DepthFile,
+  isNumberPass,
+  isPlanePass,
+  PASSES,
+  type PassName,
+} from './what-frames-show.ts';
 export { toI420 } from './yuv.ts';

@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../units/index.ts';
 import { HANDOFF_FORMATS, type HandoffKind } from './formats.ts';
-import type { DepthFile, PassName } from './passes.ts';
 import { type ChosenPlanes, chosenStem } from './plan-asked.ts';
+import type { DepthFile, PassName } from './what-frames-show.ts';
 
 /** What a pattern may name: the shot, the take, the plane, the number of the frame. */
 export const NAME_PARTS = ['shot', 'take', 'plane', 'frame'] as const;

@@ -1,8 +1,7 @@
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { type FramePlan, framePlan, type PlanePlan } from '../staging/frame/index.ts';
+import type { CHOSEN_SHOWN } from './what-frames-show.ts';
 
-/** What becomes of chosen planes: they are drawn alone, or dimmed so that what is drawn over them is seen. */
-export const CHOSEN_SHOWN = ['alone', 'dimmed'] as const;
 export interface ChosenPlanes {
   readonly ids: readonly PlaneId[];
   readonly shown: (typeof CHOSEN_SHOWN)[number];

@@ -1,12 +1,8 @@
 import { z } from 'zod';
 import { LIMITS } from '../scene/index.ts';
 import { EDIT_ACTIONS } from './actions.ts';
+import { authorSchema, NOBODY } from './author.ts';
 import { type Patch, patchSchema } from './patch.ts';
-
-/** Who edits. Edits that were made before there were authors have an empty id: they are everybody's to undo. */
-export const authorSchema = z.strictObject({ id: z.string().max(64), name: z.string().max(80) });
-export type Author = z.infer<typeof authorSchema>;
-export const NOBODY: Author = { id: '', name: '' };
 
 const subject = z.string().max(LIMITS.nameLength.max);
 

@@ -1,11 +1,9 @@
 export { EDIT_ACTIONS, type EditAction } from './actions.ts';
+export { type Author, authorSchema, NOBODY } from './author.ts';
 export { differenceBetween } from './difference.ts';
 export {
-  type Author,
-  authorSchema,
   type HistoryEntry,
   historyEntrySchema,
-  NOBODY,
   type Op,
   opSchema,
   patchOfStep,

@@ -1,16 +1,9 @@
 import type { Scene } from '../scene/index.ts';
 import { fail, ok, type Result } from '../units/index.ts';
 import type { EditAction } from './actions.ts';
+import type { Author } from './author.ts';
 import { differenceBetween } from './difference.ts';
-import {
-  type Author,
-  type HistoryEntry,
-  type Op,
-  patchOfStep,
-  type Revision,
-  type Stacks,
-  stacksAfter,
-} from './entry.ts';
+import { type HistoryEntry, type Op, patchOfStep, type Revision, type Stacks, stacksAfter } from './entry.ts';
 import { type LandingFault, landPatch } from './land.ts';
 import { inverseOf, type Patch } from './patch.ts';
 import { sameData } from './same-data.ts';

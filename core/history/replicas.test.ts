@@ -12,7 +12,8 @@ import {
   testPlane,
   testScene,
 } from '../testing/index.ts';
-import type { Author, Op } from './entry.ts';
+import type { Author } from './author.ts';
+import type { Op } from './entry.ts';
 import {
   type Pending,
   type Replica,

@@ -4,11 +4,6 @@ import { BEYONDS } from '../timing/index.ts';
 import { planeIdSchema } from './ids.ts';
 import { holdsAtMost, LIMITS, unitInterval } from './limits.ts';
 
-export const rateSchema = z.strictObject({
-  num: z.int().min(1).max(10_000_000),
-  den: z.int().min(1).max(10_000_000),
-});
-
 export const easeSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('linear') }),
   z.strictObject({ kind: z.literal('hold') }),

@@ -2,8 +2,7 @@ import { z } from 'zod';
 import { paintSchema } from '../paint/index.ts';
 import { PATH_LIMITS, parsePath } from '../shapes/index.ts';
 import { artRefSchema } from './art-ref.ts';
-import { rateSchema } from './channel.ts';
-import { coordinate, LIMITS } from './limits.ts';
+import { coordinate, LIMITS, rateSchema } from './limits.ts';
 import { madeSchema } from './recipe.ts';
 
 export const CYCLES = ['loop', 'once', 'there-and-back'] as const;

@@ -1,6 +1,6 @@
 export { type ArtRef, artRefSchema } from './art-ref.ts';
 export { type CameraMove, STEPS } from './camera.ts';
-export { type ChannelRecord, type ColourRecord, easeSchema, rateSchema } from './channel.ts';
+export { type ChannelRecord, type ColourRecord, easeSchema } from './channel.ts';
 export {
   type Content,
   CYCLES,
@@ -23,7 +23,7 @@ export {
   setIdSchema,
 } from './ids.ts';
 export { sceneJsonSchema } from './json-schema.ts';
-export { LIMITS } from './limits.ts';
+export { frameSizeSchema, LIMITS, rateSchema } from './limits.ts';
 export { MIGRATIONS, type Migration, migrate, mountFrom2, planeTo5, transformFrom2 } from './migrations.ts';
 export type { Mount } from './mount.ts';
 export {
@@ -44,7 +44,6 @@ export {
 } from './recipe.ts';
 export { REPEATS, type Repeat, type Run } from './run.ts';
 export {
-  frameSizeSchema,
   type Marker,
   type NewScene,
   newScene,

@@ -32,3 +32,14 @@ export const holdsAtMost =
   (max: number) =>
   (records: object): boolean =>
     Object.keys(records).length <= max;
+
+export const frameSizeSchema = z.strictObject({
+  widthPx: z.int().min(LIMITS.framePx.min).max(LIMITS.framePx.max),
+  heightPx: z.int().min(LIMITS.framePx.min).max(LIMITS.framePx.max),
+});
+
+/** Frames a second. */
+export const rateSchema = z.strictObject({
+  num: z.int().min(1).max(10_000_000),
+  den: z.int().min(1).max(10_000_000),
+});

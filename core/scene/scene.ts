@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { airSchema, filterSchema } from '../paint/index.ts';
 import { cameraLooksSchema, cameraSchema, moveSchema, plainMove } from './camera.ts';
-import { keyFrame, rateSchema } from './channel.ts';
+import { keyFrame } from './channel.ts';
 import { markerIdSchema, type PlaneId, planeIdSchema } from './ids.ts';
-import { holdsAtMost, LIMITS } from './limits.ts';
+import { frameSizeSchema, holdsAtMost, LIMITS, rateSchema } from './limits.ts';
 import { type Plane, planeSchema } from './plane.ts';
 import { soundSchema } from './sound/index.ts';
 
@@ -16,11 +16,6 @@ export const markerSchema = z.strictObject({
 });
 
 export type Marker = z.infer<typeof markerSchema>;
-
-export const frameSizeSchema = z.strictObject({
-  widthPx: z.int().min(LIMITS.framePx.min).max(LIMITS.framePx.max),
-  heightPx: z.int().min(LIMITS.framePx.min).max(LIMITS.framePx.max),
-});
 
 const MOST_LEFT = 2000;
 

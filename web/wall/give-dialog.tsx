@@ -8,7 +8,8 @@ import { Dialog } from '../ui/dialog.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
 import { Select } from '../ui/fields/select.tsx';
 import { wallWords as say } from '../words/wall.ts';
-import { giveSetUp, setGiving } from './giving.ts';
+import { giveSetUp } from './give-set-up.ts';
+import { setGiving } from './giving.ts';
 
 const AS_WORDS: Readonly<Record<GivenAs, string>> = {
   planes: say.itsPlanesInFront,

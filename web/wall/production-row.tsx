@@ -1,12 +1,3 @@
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import { arrayMove, rectSortingStrategy, SortableContext } from '@dnd-kit/sortable';
 import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { useRef, useState } from 'react';
@@ -24,8 +15,8 @@ import { peopleWords as people } from '../words/people.ts';
 import { wallWords as say } from '../words/wall.ts';
 import { usePackages } from './carry/use-packages.ts';
 import { NewShotDialog } from './new-shot-dialog.tsx';
-import { ShotTile } from './shot-tile.tsx';
-import { TileGrid } from './tile-grid.tsx';
+import { ShotTile } from './tiles/shot-tile.tsx';
+import { Tiles } from './tiles/tiles.tsx';
 import { useWallActs } from './use-wall-acts.ts';
 
 const MembersDialog = lazyPart(async () => (await import('../people/members-dialog.tsx')).MembersDialog);
@@ -72,17 +63,13 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
   const packages = usePackages(production.id);
   const chooser = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const wanted = find.trim().toLocaleLowerCase();
   const found = sortedShots(production.shots, sort).filter(({ name }) =>
     name.toLocaleLowerCase().includes(wanted),
   );
   if (wanted !== '' && found.length === 0) return null;
   const ids = found.map(({ id }) => id);
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
-    acts.order(production.id, arrayMove(ids, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
-  };
+  const movable = sort === 'placed' && wanted === '';
   return (
     <section
       aria-label={production.name}
@@ -164,29 +151,21 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
       {production.shots.length === 0 ? (
         <p className="text-ink-2">{say.noShotsYetMakeOne}</p>
       ) : (
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext
-            items={ids}
-            strategy={rectSortingStrategy}
-            disabled={sort !== 'placed' || wanted !== ''}
-          >
-            <TileGrid shots={found}>
-              {(shot, place) => (
-                <ShotTile
-                  key={shot.id}
-                  shot={shot}
-                  place={place}
-                  movable={sort === 'placed' && wanted === ''}
-                  others={others}
-                  acts={acts}
-                  order={ids}
-                  onGiven={(from) => onGiven(from, shot)}
-                  nextName={nextName(production.shots, shot.name)}
-                />
-              )}
-            </TileGrid>
-          </SortableContext>
-        </DndContext>
+        <Tiles shots={found} movable={movable} onOrder={(shotIds) => acts.order(production.id, shotIds)}>
+          {(shot, place, drag) => (
+            <ShotTile
+              key={shot.id}
+              shot={shot}
+              place={place}
+              drag={drag}
+              others={others}
+              acts={acts}
+              order={ids}
+              onGiven={(from) => onGiven(from, shot)}
+              nextName={nextName(production.shots, shot.name)}
+            />
+          )}
+        </Tiles>
       )}
       {letting && <MembersDialog production={production} onClose={() => setLetting(false)} />}
       {making && <NewShotDialog production={production} onClose={() => setMaking(false)} />}

@@ -28,11 +28,8 @@ import {
   withChannel,
 } from '../keys/index.ts';
 import { paintOnFrame } from '../planes/index.ts';
+import type { Sizing } from './sizing.ts';
 import { bakeTrack } from './tracks.ts';
-
-/** Whether the size of a field is the zoom's or the truck's. */
-export const SIZINGS = ['zoom', 'truck'] as const;
-export type Sizing = (typeof SIZINGS)[number];
 
 /** The field of the datum that the camera sees at `frame`; null past it. */
 export function fieldAt(scene: Scene, frame: number): Field | null {

@@ -1,7 +1,6 @@
 export {
   fieldAt,
   framePlanes,
-  SIZINGS,
   setCameraHere,
   sizeField,
   smoothZoomPan,
@@ -9,5 +8,6 @@ export {
 } from './fielding.ts';
 export { movePathMark, type PathMark, pathMarks, pathOnFrame } from './path-on-frame.ts';
 export { ride } from './rides.ts';
+export { SIZINGS } from './sizing.ts';
 export { bakeSway, setMove, usualSway } from './sway.ts';
 export { bakeTrack, editTrack, makeTrack } from './tracks.ts';

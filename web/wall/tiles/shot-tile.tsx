@@ -1,29 +1,28 @@
-import { useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import type { Production, ShotCard } from '@keen-ridge/core/contract/wall';
 import { secondsOfFrames } from '@keen-ridge/core/timing';
 import { rationalText } from '@keen-ridge/core/units';
 import { Check, GripVertical } from 'lucide-react';
 import { type DragEvent, useState } from 'react';
 import { Link } from 'react-router';
-import { useSurveyCounts } from '../api/survey.ts';
-import { clickKeys } from '../session/choices/selection.ts';
-import { classes } from '../ui/class-names.ts';
-import { Checkbox } from '../ui/fields/checkbox.tsx';
-import { Rename } from '../ui/fields/rename.tsx';
-import { formatSeconds } from '../ui/format.ts';
-import { Menu, type MenuItem } from '../ui/menu.tsx';
-import { wallWords as say } from '../words/wall.ts';
-import { SHOT_DRAG, setGiving } from './giving.ts';
+import { useSurveyCounts } from '../../api/survey.ts';
+import { clickKeys } from '../../session/choices/selection.ts';
+import { classes } from '../../ui/class-names.ts';
+import { Checkbox } from '../../ui/fields/checkbox.tsx';
+import { Rename } from '../../ui/fields/rename.tsx';
+import { formatSeconds } from '../../ui/format.ts';
+import { Menu, type MenuItem } from '../../ui/menu.tsx';
+import { wallWords as say } from '../../words/wall.ts';
+import { SHOT_DRAG, setGiving } from '../giving.ts';
+import type { WallActs } from '../use-wall-acts.ts';
+import { chooseShot, useWallChoice } from '../wall-choice.ts';
+import type { TileDrag } from './tile-drag.ts';
 import type { TilePlace } from './tile-grid.tsx';
-import type { WallActs } from './use-wall-acts.ts';
-import { chooseShot, useWallChoice } from './wall-choice.ts';
 
 interface ShotTileProps {
   place: TilePlace;
   shot: ShotCard;
-  /** It can be dragged among the others. */
-  movable: boolean;
+  /** Null where it cannot be dragged among the others. */
+  drag: TileDrag | null;
   /** Productions that it can be moved to. */
   others: readonly Production[];
   acts: WallActs;
@@ -35,9 +34,8 @@ interface ShotTileProps {
 }
 
 /** A shot as its picture, name and measures. */
-export function ShotTile({ place, shot, movable, others, acts, order, onGiven, nextName }: ShotTileProps) {
+export function ShotTile({ place, shot, drag, others, acts, order, onGiven, nextName }: ShotTileProps) {
   const [renaming, setRenaming] = useState(false);
-  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: shot.id });
   const seconds = formatSeconds(secondsOfFrames(shot.lengthFrames, shot.rate));
   const first = shot.planes === 0 ? 'art' : 'stage';
   const chosen = useWallChoice((state) => state.chosen.includes(shot.id));
@@ -68,17 +66,16 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
   ];
   return (
     <li
-      ref={setNodeRef}
+      ref={drag?.tile}
       data-shot={shot.id}
       aria-posinset={place.at}
       aria-setsize={place.of}
-      className={classes('group absolute', isDragging && 'z-10 opacity-80')}
+      className={classes('group absolute', drag?.isDragging && 'z-10 opacity-80')}
       style={{
         left: place.left,
         top: place.top,
         width: place.width,
-        transform: CSS.Translate.toString(transform),
-        transition,
+        ...drag?.style,
       }}
     >
       <Link
@@ -129,9 +126,9 @@ export function ShotTile({ place, shot, movable, others, acts, order, onGiven, n
         />
       </span>
       <div className="mt-1.5 flex items-start gap-1">
-        {movable && (
+        {drag && (
           <span
-            {...listeners}
+            {...drag.grip}
             title={say.dragToChangeTheOrder}
             className="grid h-9 w-5 shrink-0 cursor-grab touch-none place-items-center text-ink-3"
           >

@@ -1,7 +1,7 @@
 import type { ShotCard } from '@keen-ridge/core/contract/wall';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
-import { useElementSize } from '../ui/use-element-size.ts';
+import { useElementSize } from '../../ui/use-element-size.ts';
 
 /** Where a tile lies, CSS px within its grid, and which of how many it is. */
 export interface TilePlace {

@@ -1,0 +1,28 @@
+import { lazy, Suspense } from 'react';
+import type { TilesProps } from './tile-drag.ts';
+import { TileGrid } from './tile-grid.tsx';
+
+// Asked for before the wall is: it is there by the time that there are shots. Without it they stay as they are.
+const loading = import('./movable-tiles.tsx').then(
+  (part) => ({ default: part.MovableTiles }),
+  () => ({ default: RestingTiles }),
+);
+const MovableTiles = lazy(() => loading);
+
+function RestingTiles({ shots, children }: TilesProps) {
+  return <TileGrid shots={shots}>{(shot, place) => children(shot, place, null)}</TileGrid>;
+}
+
+interface MaybeMovableProps extends TilesProps {
+  movable: boolean;
+}
+
+/** Shots side by side and row under row, to be dragged into another order where that is theirs. */
+export function Tiles({ movable, ...tiles }: MaybeMovableProps) {
+  if (!movable) return <RestingTiles {...tiles} />;
+  return (
+    <Suspense fallback={<RestingTiles {...tiles} />}>
+      <MovableTiles {...tiles} />
+    </Suspense>
+  );
+}
