@@ -9,7 +9,7 @@ import {
   goToStep,
   type inDock,
   land,
-  makeShot,
+  makeShotByDialogs,
   picturePixels,
   standRow,
 } from './steps.ts';
@@ -86,7 +86,7 @@ test('eight pictures, named as painters name them, become a film with parallax w
 }, info) => {
   const pictures = await Promise.all(FAR_TO_NEAR.map((_, i) => picture(i)));
   for (const [habit, name] of HABITS) {
-    await makeShot(page, app.url, habit);
+    await makeShotByDialogs(page, app.url, habit);
     const files = pictures.map((png, i) => artFile(`${name(FAR_TO_NEAR[i] as string, i)}.png`, png));
     // As a folder hands them over: in no order.
     await bringIn(

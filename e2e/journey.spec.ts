@@ -11,7 +11,7 @@ import {
   fillNumber,
   goToStep,
   importJetty,
-  makeShot,
+  makeShotByDialogs,
   panelTab,
   picturePixels,
   saved,
@@ -21,7 +21,7 @@ import {
 } from './steps.ts';
 
 test('from a layered painting to film, through a power cut', async ({ page, app }, info) => {
-  await makeShot(page, app.url, 'Jetty');
+  await makeShotByDialogs(page, app.url, 'Jetty');
 
   // Art: the layers come in with their names, in their order.
   await importJetty(page);

@@ -1,6 +1,6 @@
 import type { Browser, Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { fillNumber, goToStep, importJetty, makeShot, saved, standRow } from './steps.ts';
+import { fillNumber, goToStep, importJetty, makeShotByDialogs, saved, standRow } from './steps.ts';
 
 test.use({ signIn: true });
 
@@ -25,7 +25,7 @@ async function adminsShot(page: Page, url: string, name: string): Promise<void> 
   await page.goto(url);
   await signIn(page, 'Ada');
   await expect(page.getByRole('banner').getByRole('button', { name: 'Ada' })).toBeVisible();
-  await makeShot(page, url, name);
+  await makeShotByDialogs(page, url, name);
   await importJetty(page);
   await saved(page);
   await goToStep(page, 'Stage');

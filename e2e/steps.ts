@@ -2,8 +2,25 @@ import { expect, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { jettyPainting } from './painting.ts';
 
-/** Makes a production and a shot of 320 × 180 through the dialogs, and opens the shot on Art. */
+/** Makes a production and a shot of 320 × 180 at 24, and opens the shot on Art. */
 export async function makeShot(page: Page, url: string, name: string, lengthFrames = 24): Promise<void> {
+  const make = async (path: string, data: object): Promise<string> => {
+    const answer = await page.request.post(`${url}/api${path}`, { data });
+    expect(answer.status()).toBe(201);
+    return (await answer.json()).id;
+  };
+  const production = await make('/productions', { name: `Production of ${name}` });
+  const shot = { name, widthPx: 320, heightPx: 180, rate: { num: 24, den: 1 }, lengthFrames };
+  await page.goto(`${url}/shots/${await make(`/productions/${production}/shots`, shot)}/art`);
+}
+
+/** The same as an artist does it, from the wall through the dialogs. */
+export async function makeShotByDialogs(
+  page: Page,
+  url: string,
+  name: string,
+  lengthFrames = 24,
+): Promise<void> {
   await page.goto(url);
   await page.getByRole('button', { name: 'New production' }).click();
   await page.getByLabel('Name').fill(`Production of ${name}`);

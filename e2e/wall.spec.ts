@@ -4,7 +4,7 @@ import {
   fillNumber,
   goToStep,
   lightRow,
-  makeShot,
+  makeShotByDialogs,
   picturePixels,
   saved,
   standRow,
@@ -48,7 +48,7 @@ test('the third demo shot closes to the pixel: a frame past the last is the firs
 });
 
 test('productions and shots are made, renamed, deleted and brought back', async ({ page, app }) => {
-  await makeShot(page, app.url, 'Wall shot');
+  await makeShotByDialogs(page, app.url, 'Wall shot');
   await page.getByRole('link', { name: 'Keen Ridge, back to the wall' }).click();
   const production = page.getByRole('region', { name: 'Production of Wall shot', exact: true });
   await production.getByRole('button', { name: 'More for Wall shot', exact: true }).click();
