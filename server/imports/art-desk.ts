@@ -15,6 +15,7 @@ import { logFault } from '../faults/cause.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
 import { ArtLevels, ArtUnreadable } from '../storage/art-levels.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
+import { dropDeadParts } from '../storage/levels-parts.ts';
 import { type ArtLimits, ArtProcesses, stagedPng } from '../threads/art-processes.ts';
 
 export interface ImportHooks {
@@ -45,6 +46,7 @@ export class ArtDesk {
     rmSync(this.staging, { recursive: true, force: true });
     mkdirSync(this.staging, { recursive: true });
     const files = new LevelsFiles(join(dataFolder, 'levels'));
+    dropDeadParts(files.folder);
     this.processes = new ArtProcesses(files.folder, limits);
     this.levels = new ArtLevels(
       files,

@@ -17,6 +17,7 @@ import type { ArtId } from '@keen-ridge/core/scene';
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { settle } from './durable.ts';
+import { partOf } from './levels-parts.ts';
 
 const deflated = promisify(deflate);
 
@@ -58,7 +59,7 @@ export class LevelsFiles {
   /** Writes the file, whole or not at all. Uses the image's pixels up. */
   async write(artId: ArtId, image: Raster<'straight'> | DeepRaster): Promise<void> {
     await mkdir(this.folder, { recursive: true });
-    const part = `${this.path(artId)}.${process.pid}.${Math.random().toString(36).slice(2)}.part`;
+    const part = partOf(this.path(artId));
     const file = await open(part, 'w');
     try {
       let at = HEADER_BYTES;

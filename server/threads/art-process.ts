@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { runArtTask } from '../art/art-tasks.ts';
 import type { ImageSink } from '../art/keep-image.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
+import { dropDeadParts } from '../storage/levels-parts.ts';
 import { type FromArtProcess, stagedPng, type ToArtProcess } from './art-processes.ts';
 import { LevelsHelper } from './levels-helper.ts';
 
@@ -11,6 +12,8 @@ const [levelsFolder] = process.argv.slice(2);
 if (levelsFolder === undefined) throw new Error('The folder of levels is not named');
 const files = new LevelsFiles(levelsFolder);
 const helper = new LevelsHelper(levelsFolder);
+// Whoever asked is gone, and the process is about to be: nobody would take away what it was writing.
+process.prependListener('disconnect', () => dropDeadParts(levelsFolder, process.pid));
 const say = (message: FromArtProcess) => process.send?.(message);
 
 process.on('message', ({ task, folder }: ToArtProcess) => {

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { once } from 'node:events';
 import {
   existsSync,
@@ -73,6 +74,20 @@ const alive = (): number =>
       return false;
     }
   }).length;
+
+/** A program of its own that starts processes for images and does `then` with them. */
+const starting = (then: string) =>
+  spawn(
+    process.execPath,
+    [
+      '--input-type=module',
+      '-e',
+      `import { register } from 'tsx/esm/api'; register();
+      const { ArtProcesses } = await import('${new URL('./art-processes.ts', import.meta.url)}');
+      const processes = new ArtProcesses('${levels}'); ${then} setInterval(() => {}, 1000);`,
+    ],
+    { cwd: fileURLToPath(new URL('.', import.meta.url)), stdio: ['ignore', 'pipe', 'inherit'] },
+  );
 
 describe('the processes for images', () => {
   it('read a document, tell how far they are, leave every image as a file and its levels', async () => {
@@ -171,20 +186,47 @@ describe('the processes for images', () => {
     timeout: 180_000,
   }, async () => {
     const before = alive();
-    const script = `import { register } from 'tsx/esm/api'; register();
-      const { ArtProcesses } = await import('${new URL('./art-processes.ts', import.meta.url)}');
-      new ArtProcesses('${levels}').warm(); console.log('warm'); setInterval(() => {}, 1000);`;
     for (const wait of [0, 50, 3000]) {
-      const parent = spawn(process.execPath, ['--input-type=module', '-e', script], {
-        cwd: fileURLToPath(new URL('.', import.meta.url)),
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
+      const parent = starting("processes.warm(); console.log('warm');");
       await once(parent.stdout, 'data');
       await new Promise((resolve) => setTimeout(resolve, wait));
       parent.kill('SIGKILL');
       await expect.poll(alive).toBeLessThanOrEqual(before);
     }
   });
+
+  it.each(['the task is given up', 'whoever started them is killed'])(
+    'leave nothing half-written where %s while levels are made',
+    { timeout: 180_000 },
+    async (end) => {
+      // Noise, which is slow to pack.
+      const side = 2400;
+      const large = await sharp(randomBytes(side * side * 3), {
+        raw: { width: side, height: side, channels: 3 },
+      })
+        .png({ compressionLevel: 0 })
+        .toBuffer();
+      const task = read('large.png', new Uint8Array(large));
+      const folder = folderOf();
+      const parts = () => readdirSync(levels).filter((name) => name.endsWith('.part'));
+      if (end === 'the task is given up') {
+        const abort = new AbortController();
+        const given = run(task, { folder, by: open(), hooks: { signal: abort.signal } }).catch(
+          () => 'given up',
+        );
+        await expect.poll(parts, { interval: 5 }).not.toEqual([]);
+        abort.abort(new Error('given up'));
+        expect(await given).toBe('given up');
+      } else {
+        const parent = starting(
+          `processes.run(${JSON.stringify({ task, folder })}, { onImage: () => {} }); console.log('asked');`,
+        );
+        await expect.poll(parts, { interval: 5 }).not.toEqual([]);
+        parent.kill('SIGKILL');
+      }
+      await expect.poll(parts).toEqual([]);
+    },
+  );
 
   it('merge, straighten and encode', async () => {
     const path = fileOf(await solidPng(3, 3, { r: 100, g: 50, b: 25, alpha: 0.5 }));

@@ -7,7 +7,9 @@ import { fail, type Result } from '@keen-ridge/core/units';
 import type { ArtTask, ArtTaskResult } from '../art/art-tasks.ts';
 import { isOutOfMemory } from '../art/decode.ts';
 import type { KeptImage } from '../art/keep-image.ts';
+import { logFault } from '../faults/cause.ts';
 import { ProblemError } from '../faults/problems.ts';
+import { dropDeadParts } from '../storage/levels-parts.ts';
 
 export interface ToArtProcess {
   readonly task: ArtTask;
@@ -235,13 +237,26 @@ export class ArtProcesses {
     child.stderr?.resume();
     // Whatever ends it while nobody waits for it, the next task starts another.
     child.on('error', () => this.forget(child));
-    child.on('close', () => this.forget(child));
+    child.on('close', () => {
+      this.forget(child);
+      this.clearUp(child);
+    });
     return child;
   }
 
   private forget(child: ChildProcess): void {
     const at = this.idle.indexOf(child);
     if (at >= 0) this.idle.splice(at, 1);
+  }
+
+  /** What it was writing when it ended, nobody else will. */
+  private clearUp({ pid }: ChildProcess): void {
+    if (pid === undefined) return;
+    try {
+      dropDeadParts(this.levelsFolder, pid);
+    } catch (error) {
+      logFault('What a process for images left half-written could not be taken away', error);
+    }
   }
 
   private kill(child: ChildProcess): void {
