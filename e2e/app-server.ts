@@ -69,7 +69,10 @@ export class AppServer {
       };
       child.stdout?.on('data', listen);
       child.stderr?.on('data', listen);
-      child.on('exit', (code) => reject(new Error(`The server ended with ${code}:\n${said}`)));
+      child.on('exit', (code, signal) => {
+        this.said += `(ended with ${code ?? signal})\n`;
+        reject(new Error(`The server ended with ${code ?? signal}:\n${said}`));
+      });
     });
     this.port = Number(new URL(this.url).port);
   }

@@ -327,7 +327,7 @@ describe('blur in the kernel', () => {
         frameToImage: translation(margin, margin),
       };
       const sharp = await bothOf(staged(seed, [part]), wide);
-      const reference = blurredByDisc(sharp.oracle, wide.widthPx, wide.heightPx, diameter / 2);
+      const reference = blurredByDisc(sharp.oracle, wide.widthPx, wide.heightPx, diameter / 2, margin);
       const lens = staged(seed, [part], { camera: { ...base, iris: { value: iris, keys: {} } } });
       expect(framePlan(lens.scene, 1).planes[0]!.defocusPx).toBeCloseTo(diameter, 9);
       const blurred = await bothOf(lens);

@@ -170,12 +170,16 @@ export function blurredByGauss(
   return pass(pass(pixels, true), false);
 }
 
-/** Every px by the share of it that the disc of the very variance (`softness.ts`) covers. Premultiplied RGBA; clear outside. */
+/**
+ * Every px by the share of it that the disc of the very variance (`softness.ts`) covers. Premultiplied RGBA; clear outside.
+ * The outermost `marginPx` of the result are left clear: they are read from alone.
+ */
 export function blurredByDisc(
   pixels: Float64Array,
   widthPx: number,
   heightPx: number,
   radiusPx: number,
+  marginPx = 0,
 ): Float64Array {
   const { rows, areaPx: sum } = discOf(radiusPx);
   const reach = Math.max((rows.length - 1) / 2, ...rows.map(({ whole }) => whole + 1));
@@ -189,8 +193,8 @@ export function blurredByDisc(
     else for (const x of [-whole - 1, whole + 1]) weights[y * across + reach + x] = share;
   });
   const to = new Float64Array(pixels.length);
-  for (let y = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++) {
+  for (let y = marginPx; y < heightPx - marginPx; y++)
+    for (let x = marginPx; x < widthPx - marginPx; x++) {
       let [r, g, b, a] = [0, 0, 0, 0];
       for (let sy = Math.max(0, y - reach); sy < Math.min(heightPx, y + reach + 1); sy++)
         for (let sx = Math.max(0, x - reach); sx < Math.min(widthPx, x + reach + 1); sx++) {

@@ -113,7 +113,7 @@ describe('an image that is loaded as it comes into view', () => {
     // both sizes would take 67 MB.
     const ids = Array.from({ length: 7 }, (_, i) => testArtId(i + 1));
     const own = await pool(63e6);
-    await Promise.all(ids.map((id) => own.openStream(id, levelsSource(copyOf(image)))));
+    await Promise.all(ids.map((id) => own.openStream(id, levelsSource(image))));
     const faults: unknown[] = [];
     const wholeAt = async (level: number): Promise<boolean> => {
       const layers = ids.map((id) => layer(level, id));
@@ -139,7 +139,7 @@ describe('an image that is loaded as it comes into view', () => {
     own.close();
     // What does not fit at all is told of in the end.
     const small = await pool(20e6);
-    await Promise.all(ids.map((id) => small.openStream(id, levelsSource(copyOf(image)))));
+    await Promise.all(ids.map((id) => small.openStream(id, levelsSource(image))));
     const told = await new Promise<unknown>((resolve) => {
       const layers = ids.map((id) => layer(0, id));
       const look = (): void =>

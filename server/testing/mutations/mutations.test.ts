@@ -11,7 +11,7 @@ beforeAll(async () => {
 afterAll(() => app.close());
 
 /** `npm run bench -- mutations` sends as many as one likes. */
-const COUNT = 2000;
+const COUNT = 1000;
 
 describe('files that are nearly right', () => {
   it('are taken or refused in a sentence, and leave nothing behind', async () => {

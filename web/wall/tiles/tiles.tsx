@@ -2,7 +2,8 @@ import { lazy, Suspense } from 'react';
 import type { TilesProps } from './tile-drag.ts';
 import { TileGrid } from './tile-grid.tsx';
 
-// Asked for before the wall is: it is there by the time that there are shots. Without it they stay as they are.
+// Asked for before the wall is, so that it is there by the time that there are shots: tiles that were drawn anew under a
+// pointer would close the menu that it has opened. Where it cannot be had, shots stay in their order.
 const loading = import('./movable-tiles.tsx').then(
   (part) => ({ default: part.MovableTiles }),
   () => ({ default: RestingTiles }),
@@ -21,7 +22,7 @@ interface MaybeMovableProps extends TilesProps {
 export function Tiles({ movable, ...tiles }: MaybeMovableProps) {
   if (!movable) return <RestingTiles {...tiles} />;
   return (
-    <Suspense fallback={<RestingTiles {...tiles} />}>
+    <Suspense fallback={null}>
       <MovableTiles {...tiles} />
     </Suspense>
   );
