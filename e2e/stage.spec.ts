@@ -147,3 +147,44 @@ test('any point of the history is looked at, kept as a take, and gone back to', 
   await goToStep(page, 'Move');
   await expect(page.getByRole('button', { name: 'Takes · 1' })).toBeVisible();
 });
+
+test('in a narrow window every number can be read, nothing lies over anything, and the strip has room', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await standRow(page, 'Sheds').click();
+  const region = page.getByRole('region', { name: 'Plane', exact: true });
+  const fields = region.getByRole('textbox');
+  for (const tab of ['Depth', 'Place', 'Run'] as const) {
+    await panelTab(page, tab);
+    await expect(region.getByRole('tabpanel')).toBeVisible();
+    const cut = await fields.evaluateAll((inputs) =>
+      inputs
+        .filter((input) => input.scrollWidth > input.clientWidth || input.clientWidth < 30)
+        .map((input) => input.getAttribute('aria-label') ?? input.id),
+    );
+    expect(cut, tab).toEqual([]);
+    const boxes = await region.getByRole('tabpanel').evaluate((panel) => {
+      const { right, bottom } = panel.getBoundingClientRect();
+      const all = [...panel.querySelectorAll('input, button')].map((one) => one.getBoundingClientRect());
+      return {
+        outside: all.filter((box) => box.right > right + 1 || box.bottom > bottom + 1).length,
+        over: all.filter((p, i) =>
+          all.some(
+            (q, j) =>
+              j > i &&
+              p.left < q.right - 1 &&
+              q.left < p.right - 1 &&
+              p.top < q.bottom - 1 &&
+              q.top < p.bottom - 1,
+          ),
+        ).length,
+      };
+    });
+    expect(boxes, tab).toEqual({ outside: 0, over: 0 });
+  }
+  await goToStep(page, 'Look');
+  await expect(page.getByTestId('dock')).toBeVisible();
+  const lanes = await page.getByTestId('lanes').boundingBox();
+  expect(lanes!.width).toBeGreaterThan(250);
+});

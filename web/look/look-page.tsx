@@ -8,6 +8,7 @@ import { useCalmFrame } from '../session/pace/use-calm.ts';
 import { TimingStrip } from '../timeline/strip/timing-strip.tsx';
 import { DockArea, DockProvider } from '../ui/dock.tsx';
 import { Choice } from '../ui/fields/choice.tsx';
+import { useNarrowWindow } from '../viewport/use-narrow-window.ts';
 import { lookWords as say } from '../words/look.ts';
 import { LightDock } from './docks/light-dock.tsx';
 import { LooksDock } from './docks/looks-dock.tsx';
@@ -23,6 +24,7 @@ export function LookPage() {
   usePlaneCommands();
   useLookCommands();
   const docks = useStepDocks('look');
+  const narrow = useNarrowWindow();
   const lookClick = usePreferences((state) => state.lookClick);
   return (
     <DockProvider {...docks}>
@@ -62,9 +64,10 @@ export function LookPage() {
               <section aria-label={say.picture} className="flex min-h-0 flex-1">
                 <LookPicture />
               </section>
-              <TimingStrip of="look" />
+              {!narrow && <TimingStrip of="look" />}
             </div>
           </DockArea>
+          {narrow && <TimingStrip of="look" />}
         </div>
       </main>
     </DockProvider>

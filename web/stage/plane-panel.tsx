@@ -44,7 +44,7 @@ export function PlanePanel() {
       onValueChange={(value) => setTab(TABS.find((name) => name === value) ?? 'depth')}
       role="region"
       aria-label={say.plane}
-      className="grid h-[124px] shrink-0 grid-cols-[150px_1fr] gap-x-3 px-3.5 py-2.5"
+      className="grid min-h-[124px] shrink-0 grid-cols-[150px_1fr] gap-x-3 px-3.5 py-2.5"
     >
       <div className="min-w-0">
         <PlaneHeading planes={planes} />
@@ -55,7 +55,7 @@ export function PlanePanel() {
           tabs={TABS.map((name) => ({ value: name, words: TAB_WORDS[name] }))}
         />
       </div>
-      <Tabs.Content value={tab} tabIndex={-1} className="min-w-0">
+      <Tabs.Content value={tab} tabIndex={-1} className="@container min-w-0">
         {tab === 'depth' && <DepthFields planes={planes} scene={scene} />}
         {tab === 'place' && <PlaceFields planes={planes} scene={scene} />}
         {tab === 'run' && <RunFields planes={planes} scene={scene} />}

@@ -38,7 +38,7 @@ export function DepthFields({ planes, scene }: { planes: readonly Plane[]; scene
     );
   return (
     <div className="flex gap-2">
-      <div className="grid min-w-0 flex-1 grid-cols-6 gap-2">
+      <div className="grid min-w-0 flex-1 grid-cols-3 gap-2 @[540px]:grid-cols-6">
         <NumberField
           label={say.depth}
           unit="px"

@@ -55,7 +55,7 @@ function OnePlace({ plane }: { plane: Plane }) {
     );
   const signOf = (scale: number) => (scale < 0 ? -1 : 1);
   return (
-    <div className="grid grid-cols-[1.25fr_1.25fr_1fr_1fr_1fr_0.9fr_0.85fr_0.85fr] gap-1.5">
+    <div className="grid grid-cols-4 gap-1.5 @[540px]:grid-cols-[1.25fr_1.25fr_1fr_1fr_1fr_0.9fr_0.85fr_0.85fr]">
       <NumberField
         label={say.east}
         unit="px"
@@ -138,7 +138,7 @@ function ManyPlaces({ planes, scene }: { planes: readonly Plane[]; scene: Scene 
     return box ? change(chosen, { x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 }) : kept;
   };
   return (
-    <div className="grid grid-cols-6 gap-2">
+    <div className="grid grid-cols-3 gap-2 @[540px]:grid-cols-6">
       {(['East', 'South'] as const).map((way) => (
         <NumberField
           key={way}

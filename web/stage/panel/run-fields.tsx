@@ -53,7 +53,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
   });
   return (
     <>
-      <div className="flex items-end gap-2">
+      <div className="flex flex-wrap items-end gap-2">
         <div className="w-52 shrink-0">
           <Choice
             label={say.repeatWithoutEnd}
@@ -66,7 +66,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
           />
         </div>
         <NumberField
-          className="w-24"
+          className="w-24 shrink-0"
           label={say.runsEast}
           unit="px/f"
           decimals={2}
@@ -75,7 +75,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
           {...speed('x')}
         />
         <NumberField
-          className="w-24"
+          className="w-24 shrink-0"
           label={say.runsSouth}
           unit="px/f"
           decimals={2}
@@ -83,7 +83,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
           {...LIMIT}
           {...speed('y')}
         />
-        <div className="w-48">
+        <div className="w-48 shrink-0">
           <Choice
             label={say.speedsGiven}
             options={['datum', 'own'] as const}
@@ -95,7 +95,7 @@ export function RunFields({ planes, scene }: { planes: readonly Plane[]; scene: 
           />
         </div>
       </div>
-      <div className="mt-2 flex items-center gap-1.5">
+      <div className="mt-2 flex flex-wrap items-center gap-1.5">
         <WorldDock />
         <StartStop planes={planes} />
         {planes.length === 1 && first && first.repeat !== 'none' && <SeamDialog plane={first} />}
