@@ -1,7 +1,7 @@
 import { type Author, authorSchema } from '@keen-ridge/core/history';
 import { create } from 'zustand';
-import { readStored, store } from '../api/browser-storage.ts';
 import { parseOrNull } from '../api/client.ts';
+import { readStored, store } from '../api/storage/browser-storage.ts';
 
 const KEY = 'keen-ridge/author';
 

@@ -1,7 +1,7 @@
 import { historyEntrySchema, NOBODY, patchSchema } from '@keen-ridge/core/history';
 import { z } from 'zod';
-import { readStored, store, storedNames } from '../api/browser-storage.ts';
 import { parseOrNull } from '../api/client.ts';
+import { readStored, store, storedNames } from '../api/storage/browser-storage.ts';
 
 /** Ops that the server has not answered, made on a revision that was known. */
 const unsentSchema = z.object({

@@ -2,8 +2,8 @@ import type { CopiedKeys } from '@keen-ridge/core/edits/keys';
 import { easeSchema, planeIdSchema } from '@keen-ridge/core/scene';
 import { CAMERA_CHANNELS, PLANE_CHANNELS } from '@keen-ridge/core/staging';
 import { z } from 'zod';
-import { readStored, store } from '../../api/browser-storage.ts';
 import { parseOrNull } from '../../api/client.ts';
+import { readStored, store } from '../../api/storage/browser-storage.ts';
 
 const copiedSchema = z.object({
   channels: z.array(

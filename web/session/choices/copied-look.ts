@@ -1,6 +1,6 @@
 import { type TakenLook, takenLookSchema } from '@keen-ridge/core/edits/look';
-import { readStored, store } from '../../api/browser-storage.ts';
 import { parseOrNull } from '../../api/client.ts';
+import { readStored, store } from '../../api/storage/browser-storage.ts';
 
 const KEY = 'keen-ridge/copied-look';
 

@@ -1,7 +1,7 @@
 import { type Plane, planeSchema } from '@keen-ridge/core/scene';
 import { z } from 'zod';
-import { readStored, store } from '../../api/browser-storage.ts';
 import { parseOrNull } from '../../api/client.ts';
+import { readStored, store } from '../../api/storage/browser-storage.ts';
 
 const copiedSchema = z.array(planeSchema).min(1).max(1000);
 const KEY = 'keen-ridge/copied-planes';

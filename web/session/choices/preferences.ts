@@ -5,8 +5,8 @@ import { CHOSEN_SHOWN, DEPTH_FILES, HANDOFF_KINDS, PASSES } from '@keen-ridge/co
 import { ROCK_WAYS } from '@keen-ridge/core/stage';
 import { z } from 'zod';
 import { create } from 'zustand';
-import { readStored, store } from '../../api/browser-storage.ts';
 import { parseOrNull } from '../../api/client.ts';
+import { readStored, store } from '../../api/storage/browser-storage.ts';
 
 export const SURROUNDS = ['dark', 'mid', 'light'] as const;
 export type Surround = (typeof SURROUNDS)[number];

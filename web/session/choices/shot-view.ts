@@ -2,8 +2,8 @@ import type { ChannelId } from '@keen-ridge/core/staging';
 import type { FrameRange } from '@keen-ridge/core/staging/frame';
 import { z } from 'zod';
 import { create } from 'zustand';
-import { readStored, store } from '../../api/browser-storage.ts';
 import { parseOrNull } from '../../api/client.ts';
+import { readStored, store } from '../../api/storage/browser-storage.ts';
 import { useSession } from '../use-session.ts';
 
 const viewSchema = z.object({

@@ -1,8 +1,8 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
-import { preferencesFrom } from '../session/choices/preferences.ts';
+import { preferencesFrom } from '../../session/choices/preferences.ts';
+import { readAnswer, ServerUnreachable } from '../client.ts';
 import { readStored, store, storedNames } from './browser-storage.ts';
-import { readAnswer, ServerUnreachable } from './client.ts';
 
 afterEach(() => vi.unstubAllGlobals());
 
