@@ -47,6 +47,32 @@ test('the third demo shot closes to the pixel: a frame past the last is the firs
   await page.keyboard.press('Control+z');
 });
 
+test('pictures and counts of the wall never take all connections: what an artist asks for finds one free', async ({
+  page,
+  app,
+}) => {
+  const under = { picture: 0, counts: 0 };
+  const most = { picture: 0, counts: 0 };
+  const asked = { picture: 0, counts: 0 };
+  await page.route(/\/api\/shots\/[^/]+\/(picture|survey\/counts)/, async (route) => {
+    const kind = route.request().url().includes('/picture') ? 'picture' : 'counts';
+    asked[kind] += 1;
+    under[kind] += 1;
+    most[kind] = Math.max(most[kind], under[kind]);
+    const answer = await route.fetch();
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    under[kind] -= 1;
+    await route.fulfill({ response: answer });
+  });
+  await page.goto(app.url);
+  const tiles = page.getByRole('region', { name: 'Salt Lanterns' }).getByRole('listitem');
+  await expect(tiles).toHaveCount(4);
+  await expect(page.getByText('Being drawn')).toHaveCount(0);
+  await expect.poll(() => asked).toEqual({ picture: 4, counts: 4 });
+  expect(most).toEqual({ picture: 2, counts: 2 });
+  await page.unrouteAll({ behavior: 'wait' });
+});
+
 test('productions and shots are made, renamed, deleted and brought back', async ({ page, app }) => {
   await makeShotByDialogs(page, app.url, 'Wall shot');
   await page.getByRole('link', { name: 'Keen Ridge, back to the wall' }).click();

@@ -3,6 +3,7 @@ import type { SurveyLimits } from '@keen-ridge/core/survey';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
 import { ask } from './client.ts';
+import { countQuietly } from './quietly.ts';
 
 const limitsKey = (productionId: string) => ['survey-limits', productionId] as const;
 const COUNTS = 'survey-counts';
@@ -31,7 +32,8 @@ export function useKeepSurveyLimits(productionId: string) {
 export const useSurveyCounts = (shotId: string, revision: number) =>
   useQuery({
     queryKey: [COUNTS, shotId, revision],
-    queryFn: () => ask(surveyCountsSchema, `/api/shots/${shotId}/survey/counts`),
+    queryFn: ({ signal }) =>
+      countQuietly(() => ask(surveyCountsSchema, `/api/shots/${shotId}/survey/counts`, { signal }), signal),
     staleTime: Number.POSITIVE_INFINITY,
   });
 

@@ -15,6 +15,7 @@ import { wallWords as say } from '../../words/wall.ts';
 import { SHOT_DRAG, setGiving } from '../giving.ts';
 import type { WallActs } from '../use-wall-acts.ts';
 import { chooseShot, useWallChoice } from '../wall-choice.ts';
+import { Poster } from './poster.tsx';
 import type { TileDrag } from './tile-drag.ts';
 import type { TilePlace } from './tile-grid.tsx';
 
@@ -180,23 +181,5 @@ function FindingCount({ shot }: { shot: ShotCard }) {
     <Link to={`/shots/${shot.id}/survey`} className="shrink-0 font-semibold text-fault hover:underline">
       {data.open === 1 ? say.oneFinding : say.openFindings(data.open)}
     </Link>
-  );
-}
-
-/** The shot's first frame. One that is drawn for the first time says so, unless it comes at once. */
-function Poster({ shot }: { shot: Pick<ShotCard, 'id' | 'revision'> }) {
-  const [isDrawn, setDrawn] = useState(false);
-  return (
-    <span className="relative block">
-      {!isDrawn && <span className="being-drawn">{say.beingDrawn}</span>}
-      <img
-        loading="lazy"
-        src={`/api/shots/${shot.id}/picture?revision=${shot.revision}`}
-        alt=""
-        draggable={false}
-        className="aspect-video w-full object-contain"
-        onLoad={() => setDrawn(true)}
-      />
-    </span>
   );
 }
