@@ -1,14 +1,21 @@
-import { ensureChromium, ensureFfmpeg, ensurePostgres } from './lib/packages.mjs';
+import { ensureChromium, ensureFfmpeg, ensurePostgres, SetUpError } from './lib/packages.mjs';
 import { setUp } from './lib/set-up.mjs';
 
-await setUp(async () => {
-  ensurePostgres();
-  ensureFfmpeg({ required: true });
-  ensureChromium();
-  const { buildKernel } = await import('./build.mjs');
-  await buildKernel();
+async function bench() {
+  await setUp(async () => {
+    ensurePostgres();
+    ensureFfmpeg({ required: true });
+    ensureChromium();
+    const { buildKernel } = await import('./build.mjs');
+    await buildKernel();
+  });
+  const { register } = await import('tsx/esm/api');
+  register();
+  const { main } = await import('../bench/main.ts');
+  return main(process.argv.slice(2));
+}
+
+process.exitCode = await bench().catch((error) => {
+  console.error(error instanceof SetUpError ? error.message : error);
+  return 1;
 });
-const { register } = await import('tsx/esm/api');
-register();
-const { main } = await import('../bench/main.ts');
-process.exitCode = await main(process.argv.slice(2));
