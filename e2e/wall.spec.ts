@@ -4,6 +4,7 @@ import {
   fillNumber,
   goToStep,
   lightRow,
+  makeShot,
   makeShotByDialogs,
   picturePixels,
   saved,
@@ -71,6 +72,25 @@ test('pictures and counts of the wall never take all connections: what an artist
   await expect.poll(() => asked).toEqual({ picture: 4, counts: 4 });
   expect(most).toEqual({ picture: 2, counts: 2 });
   await page.unrouteAll({ behavior: 'wait' });
+});
+
+test('what stands below the shots stays where it is while their tiles are fetched', async ({ page, app }) => {
+  await makeShot(page, app.url, 'Below');
+  let bring = () => {};
+  const held = new Promise<void>((resolve) => {
+    bring = resolve;
+  });
+  await page.route(/movable-tiles/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(app.url);
+  const below = page.getByRole('heading', { name: 'Production of Below' });
+  const before = (await below.boundingBox())!.y;
+  await expect(page.getByRole('listitem')).toHaveCount(0);
+  bring();
+  await expect(page.getByRole('listitem')).toHaveCount(5);
+  expect((await below.boundingBox())!.y).toBe(before);
 });
 
 test('productions and shots are made, renamed, deleted and brought back', async ({ page, app }) => {

@@ -22,7 +22,8 @@ interface MaybeMovableProps extends TilesProps {
 export function Tiles({ movable, ...tiles }: MaybeMovableProps) {
   if (!movable) return <RestingTiles {...tiles} />;
   return (
-    <Suspense fallback={null}>
+    // Their room is kept until then: what stands below would move away under the pointer.
+    <Suspense fallback={<TileGrid shots={tiles.shots}>{() => null}</TileGrid>}>
       <MovableTiles {...tiles} />
     </Suspense>
   );
