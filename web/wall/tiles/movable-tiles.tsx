@@ -12,8 +12,8 @@ import type { ShotCard } from '@keen-ridge/core/contract/wall';
 import type { TilesProps } from './tile-drag.ts';
 import { TileGrid, type TilePlace } from './tile-grid.tsx';
 
-/** Shots that are dragged into another order by the grip of their tile. */
-export function MovableTiles({ shots, onOrder, children }: TilesProps) {
+/** Shots that are dragged into another order by the grip of their tile, where that is theirs. */
+export function MovableTiles({ shots, movable, onOrder, children }: TilesProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const ids = shots.map(({ id }) => id);
   const onDragEnd = ({ active, over }: DragEndEvent) => {
@@ -22,10 +22,10 @@ export function MovableTiles({ shots, onOrder, children }: TilesProps) {
   };
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-      <SortableContext items={ids} strategy={rectSortingStrategy}>
+      <SortableContext items={ids} strategy={rectSortingStrategy} disabled={!movable}>
         <TileGrid shots={shots}>
           {(shot, place) => (
-            <MovableTile key={shot.id} shot={shot} place={place}>
+            <MovableTile key={shot.id} shot={shot} place={place} movable={movable}>
               {children}
             </MovableTile>
           )}
@@ -35,13 +35,14 @@ export function MovableTiles({ shots, onOrder, children }: TilesProps) {
   );
 }
 
-interface MovableTileProps extends Pick<TilesProps, 'children'> {
+interface MovableTileProps extends Pick<TilesProps, 'children' | 'movable'> {
   shot: ShotCard;
   place: TilePlace;
 }
 
-function MovableTile({ shot, place, children }: MovableTileProps) {
+function MovableTile({ shot, place, movable, children }: MovableTileProps) {
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: shot.id });
+  if (!movable) return children(shot, place, null);
   return children(shot, place, {
     tile: setNodeRef,
     grip: listeners ?? {},

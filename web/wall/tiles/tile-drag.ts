@@ -12,6 +12,8 @@ export interface TileDrag {
 
 export interface TilesProps {
   shots: readonly ShotCard[];
+  /** Their order is the artist's to change. */
+  movable: boolean;
   /** They were dragged into another order. */
   onOrder: (shotIds: readonly string[]) => void;
   /** The last is null where a tile cannot be dragged. */

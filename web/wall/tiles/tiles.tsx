@@ -14,13 +14,8 @@ function RestingTiles({ shots, children }: TilesProps) {
   return <TileGrid shots={shots}>{(shot, place) => children(shot, place, null)}</TileGrid>;
 }
 
-interface MaybeMovableProps extends TilesProps {
-  movable: boolean;
-}
-
 /** Shots side by side and row under row, to be dragged into another order where that is theirs. */
-export function Tiles({ movable, ...tiles }: MaybeMovableProps) {
-  if (!movable) return <RestingTiles {...tiles} />;
+export function Tiles(tiles: TilesProps) {
   return (
     // Their room is kept until then: what stands below would move away under the pointer.
     <Suspense fallback={<TileGrid shots={tiles.shots}>{() => null}</TileGrid>}>
