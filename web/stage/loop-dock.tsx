@@ -1,4 +1,11 @@
-import { closeLoop, closingLengths, type LoopWay } from '@keen-ridge/core/edits/runs';
+import {
+  closeLoop,
+  closingLengths,
+  closingWorlds,
+  type LoopWay,
+  timesRuns,
+  worldSpeed,
+} from '@keen-ridge/core/edits/runs';
 import { setShotLength } from '@keen-ridge/core/edits/shot';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
@@ -81,9 +88,45 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
               </Button>
             ))}
           </div>
+          <OtherWorlds scene={scene} />
         </>
       )}
     </div>
+  );
+}
+
+/** For strips that are too slow to pass even once, and those that closing would change by a lot: all faster or slower. */
+function OtherWorlds({ scene }: { scene: Scene }) {
+  const session = useSession();
+  const worlds = useMemo(() => closingWorlds(scene), [scene]);
+  const speed = useMemo(() => worldSpeed(scene), [scene]);
+  if (worlds.length === 0) return null;
+  return (
+    <>
+      <p className="mt-2 text-[12px] text-ink-2">{say.orAnotherSpeedOfThe}</p>
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        {worlds.map(({ factor, worstError }) => {
+          const words =
+            speed === null
+              ? say.worldTimes(formatNumber(factor, 2))
+              : say.worldAtPx(formatNumber(speed * factor, 2));
+          return (
+            <Button
+              key={factor}
+              onClick={() =>
+                session.commit(
+                  'close-loop',
+                  words,
+                  closeLoop(timesRuns(session.state.scene, factor), 'speeds'),
+                )
+              }
+            >
+              {`${words} · ${formatNumber(worstError * 100, 2)} %`}
+            </Button>
+          );
+        })}
+      </div>
+    </>
   );
 }
 

@@ -35,6 +35,9 @@ export const stageWords = {
   turnsStandStill: (turns: string) => `${turns}× → stands still`,
   atMostValueOfChange: (value: string | number) =>
     `At most ${value} of change. Or another length of the shot:`,
+  orAnotherSpeedOfThe: 'Or another speed of the world, at which every strip runs:',
+  worldAtPx: (px: string) => `${px} px a frame`,
+  worldTimes: (times: string) => `${times}× as fast`,
   theCameraEndsElsewhereThan: 'The camera ends elsewhere than it begins: only a still one closes.',
   nameRunsButDoesNot: (name: string | number) => `${name} runs but does not repeat that way: it slides off.`,
   namePlaysItsFramesOnce: (name: string | number) => `${name} plays its frames once.`,

@@ -1,4 +1,5 @@
 export { closeLoop, closingLengths, type LoopWay } from './close-loop.ts';
+export { closingWorlds, timesRuns, worldSpeed } from './closing-worlds.ts';
 export {
   runBetween,
   runSpeedAt,

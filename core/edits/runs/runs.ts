@@ -62,7 +62,7 @@ export function runSpeedAt(
 }
 
 /** The run as speeds: what runs in whole cycles takes the speed that this comes to. */
-function asSpeed(scene: Scene, plane: Plane, unit: RunUnit): SpeedRun {
+export function asSpeed(scene: Scene, plane: Plane, unit: RunUnit): SpeedRun {
   const { run } = plane;
   if (run?.kind === 'speed' && run.unit === unit) return run;
   const now = runSpeedAt(scene, plane, 1)[unit];

@@ -1,0 +1,98 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Scene } from '../../scene/index.ts';
+import { planesOf } from '../../scene/records/index.ts';
+import { readScene } from '../../staging/check/index.ts';
+import { framePlan } from '../../staging/frame/index.ts';
+import { loopReport } from '../../staging/loop/index.ts';
+import { testPlane, testPlaneId, testScene } from '../../testing/index.ts';
+import { closeLoop } from './close-loop.ts';
+import { closingWorlds, timesRuns, worldSpeed } from './closing-worlds.ts';
+import { runSpeedAt, runWorld } from './runs.ts';
+
+/** Strips of these widths at these depths, run by one world. */
+const world = (
+  strips: readonly (readonly [number, number])[],
+  pxAFrame: number,
+  lengthFrames: number,
+): Scene =>
+  runWorld(
+    testScene(
+      strips.map(([widthPx, depthSpx], i) =>
+        testPlane({ id: testPlaneId(`s${i}`), repeat: 'across', depthSpx }, widthPx, 300),
+      ),
+      { lengthFrames },
+    ),
+    pxAFrame,
+  );
+const speeds = (scene: Scene) => planesOf(scene).map((plane) => runSpeedAt(scene, plane, 1).datum.x);
+
+describe('other speeds of a world', () => {
+  // 24 frames at 37 px pass 888 of 960 px: 0.925 turns; half of that at half the speed on screen, which would stand still.
+  const slow = world(
+    [
+      [960, 0],
+      [1920, 0],
+    ],
+    -37,
+    24,
+  );
+
+  it('are the nearest at which all run and none is changed by over 10, 5, 2 %, as worked by hand', () => {
+    const worlds = closingWorlds(slow);
+    // The slow strip decides: one turn is so much more than its own where the factor is 1/(0.4625 · 1.1), and so on.
+    for (const [i, bound] of [0.1, 0.05, 0.02].entries()) {
+      expect(worlds[i]?.worstError).toBeLessThanOrEqual(bound);
+      const least = 1 / (0.4625 * (1 + bound));
+      expect(worlds[i]?.factor).toBeGreaterThanOrEqual(least);
+      expect(worlds[i]?.factor).toBeLessThan(least * 1.001);
+    }
+    expect(worldSpeed(slow)).toBe(-37);
+  });
+
+  it('close with every strip running, none changed by more than was said', () => {
+    const strips = fc.array(
+      fc.tuple(fc.integer({ min: 300, max: 4000 }), fc.double({ min: -800, max: 9000, noNaN: true })),
+      { minLength: 1, maxLength: 4 },
+    );
+    let seen = 0;
+    fc.assert(
+      fc.property(
+        strips,
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 24, max: 200 }),
+        (made, px, frames) => {
+          const scene = world(made, px, frames);
+          for (const { factor, worstError } of closingWorlds(scene)) {
+            seen++;
+            const closed = closeLoop(timesRuns(scene, factor), 'speeds');
+            expect(readScene(closed).ok).toBe(true);
+            expect(loopReport(closed).map((item) => 'closed' in item && item.closed)).toEqual(
+              made.map(() => true),
+            );
+            expect(framePlan(closed, frames + 1).planes).toEqual(framePlan(closed, 1).planes);
+            const errors = speeds(closed).map((speed) => Math.abs(speed / (px * factor) - 1));
+            expect(Math.max(...errors)).toBeCloseTo(worstError, 9);
+          }
+        },
+      ),
+      { numRuns: 60 },
+    );
+    expect(seen).toBeGreaterThan(60);
+  });
+
+  it('are none where it closes by little as it is', () => {
+    // 192 frames at 12.5 px are three widths of 800.
+    expect(closingWorlds(world([[800, 0]], -12.5, 192))).toEqual([]);
+    expect(closingWorlds(closeLoop(world([[800, 0]], -12.3, 192), 'speeds'))).toEqual([]);
+    expect(closingWorlds(testScene([testPlane({ id: testPlaneId('s') })]))).toEqual([]);
+  });
+
+  it('carry runs in whole cycles over, and what does not run stays', () => {
+    const closed = closeLoop(slow, 'lengths');
+    const [first, second] = speeds(timesRuns(closed, 2));
+    expect([first, second]).toEqual(speeds(closed).map((speed) => 2 * speed));
+    const still = testScene([testPlane({ id: testPlaneId('s'), repeat: 'across' })]);
+    expect(timesRuns(still, 2)).toEqual(still);
+  });
+});
