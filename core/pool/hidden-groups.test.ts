@@ -2,10 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { type Affine, compose, IDENTITY, scaling, translation } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
 import { CLEAR, type GroupLayer, type ImageLayer, type RenderLayer } from '../picture/index.ts';
-import { randomImage, testArtId, testKernel, testRenderer } from '../testing/index.ts';
-import type { ToRenderWorker } from './crew.ts';
+import { randomImage, testAnswer, testArtId, testKernel, testRenderer } from '../testing/index.ts';
+import type { FromRenderWorker, ToRenderWorker } from './crew.ts';
 import { RenderPool } from './pool.ts';
-import { answerRenderMessage } from './worker-loop.ts';
 
 const VIEW = { widthPx: 520, heightPx: 300, frameToImage: IDENTITY, background: CLEAR };
 const SIZE = { widthPx: 760, heightPx: 560 };
@@ -86,12 +85,11 @@ async function bothWays(layers: readonly RenderLayer[], workers: number) {
   const asked: ToRenderWorker[] = [];
   const { kernel, memory } = await testKernel();
   const open = () => {
-    let tell: (message: ReturnType<typeof answerRenderMessage>) => void = () => {};
+    let tell: (message: FromRenderWorker) => void = () => {};
     return {
       post: (message: ToRenderWorker) => {
         asked.push(message);
-        const said = answerRenderMessage(kernel, memory, message);
-        queueMicrotask(() => tell(said));
+        void testAnswer({ kernel, memory }, message).then(tell);
       },
       listen: (onMessage: typeof tell) => {
         tell = onMessage;

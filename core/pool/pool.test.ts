@@ -5,10 +5,9 @@ import type { Raster } from '../image/index.ts';
 import { runRows } from '../kernel/index.ts';
 import { CLEAR, type GroupLayer, pathEdges, type RenderLayer } from '../picture/index.ts';
 import { ellipseOutline } from '../shapes/index.ts';
-import { randomImage, testArtId, testKernel } from '../testing/index.ts';
+import { randomImage, testAnswer, testArtId, testKernel } from '../testing/index.ts';
 import { type FromRenderWorker, RenderPoolClosed, type RenderPort, type ToRenderWorker } from './crew.ts';
 import { RenderPool } from './pool.ts';
-import { answerRenderMessage } from './worker-loop.ts';
 
 const VIEW = { widthPx: 150, heightPx: 131, frameToImage: IDENTITY, background: CLEAR };
 const SIZE = { widthPx: 120, heightPx: 90 };
@@ -25,7 +24,8 @@ async function poolOf(count: number, answer?: (message: ToRenderWorker) => FromR
     return {
       post: (message) => {
         own.push(message);
-        const said = answer ? answer(message) : answerRenderMessage(kernel, memory, message);
+        if (!answer) return void testAnswer({ kernel, memory }, message).then(tell);
+        const said = answer(message);
         if (said) queueMicrotask(() => tell(said));
       },
       listen: (onMessage, onLost) => {
@@ -48,8 +48,7 @@ async function bandByBand(count: number) {
     return {
       post: async (message) => {
         if (message.kind !== 'rows') {
-          const said = answerRenderMessage(kernel, memory, message);
-          queueMicrotask(() => tell(said));
+          void testAnswer({ kernel, memory }, message).then(tell);
           return;
         }
         const taken = new Int32Array(memory.buffer, message.job.takenAt, 1);
@@ -203,7 +202,7 @@ describe('the render pool', () => {
           post: async (message) => {
             most = Math.max(most, pool.usedBytes);
             await new Promise((resolve) => setTimeout(resolve));
-            tell(answerRenderMessage(kernel, memory, message));
+            void testAnswer({ kernel, memory }, message).then(tell);
           },
           listen: (onMessage) => {
             tell = onMessage;
@@ -261,7 +260,7 @@ describe('the render pool', () => {
       return {
         post: (message) => {
           if (deadly) queueMicrotask(() => own.lose('the thread stopped'));
-          else queueMicrotask(() => tell(answerRenderMessage(kernel, memory, message)));
+          else queueMicrotask(() => testAnswer({ kernel, memory }, message).then(tell));
         },
         listen: (onMessage, onLost) => {
           tell = onMessage;
@@ -295,7 +294,7 @@ describe('the render pool', () => {
       return {
         // The first dies over whatever it is given; the second takes its time.
         post: (message) => {
-          if (own === 1) held.push(() => tell(answerRenderMessage(kernel, memory, message)));
+          if (own === 1) held.push(() => testAnswer({ kernel, memory }, message).then(tell));
         },
         listen: (onMessage, onLost) => {
           tell = onMessage;
@@ -338,8 +337,7 @@ describe('the render pool', () => {
             Atomics.add(new Int32Array(memory.buffer, message.job.takenAt, 1), 0, 2);
             return;
           }
-          const said = answerRenderMessage(kernel, memory, message);
-          queueMicrotask(() => tell(said));
+          void testAnswer({ kernel, memory }, message).then(tell);
         },
         listen: (onMessage, onLost) => {
           tell = onMessage;
@@ -386,7 +384,7 @@ describe('the render pool', () => {
       return {
         post: (message) =>
           waiting.push(() => {
-            tell(answerRenderMessage(kernel, memory, message));
+            void testAnswer({ kernel, memory }, message).then(tell);
           }),
         listen: (onMessage) => {
           tell = onMessage;
@@ -420,7 +418,7 @@ describe('the render pool', () => {
       heightPx: 5,
       pixels: new Uint8Array(3),
     };
-    expect(answerRenderMessage(kernel, memory, bad)).toMatchObject({
+    expect(await testAnswer({ kernel, memory }, bad)).toMatchObject({
       kind: 'failed',
       id: 9,
       message: expect.stringContaining('needs 100 bytes'),

@@ -2,6 +2,7 @@ import { raster } from '../image/index.ts';
 import { type KernelExports, runCover, runGroup, runRows } from '../kernel/index.ts';
 import {
   type GrowableMemory,
+  type Inflate,
   imageLayout,
   storeImage,
   texelBytesFor,
@@ -9,17 +10,21 @@ import {
 } from '../kernel/memory/index.ts';
 import type { FromRenderWorker, ToRenderWorker } from './crew.ts';
 
-/** What a render worker does with one message, on any platform. Never throws: a fault goes back as an answer. */
-export function answerRenderMessage(
+/**
+ * What a render worker does with one message, with the platform's own way to inflate. Never rejects: a fault goes back
+ * as an answer. All but chunks is done when it returns.
+ */
+export async function answerRenderMessage(
   kernel: KernelExports,
   memory: GrowableMemory,
   message: ToRenderWorker,
-): FromRenderWorker {
+  inflate: Inflate,
+): Promise<FromRenderWorker> {
   try {
     if (message.kind === 'rows') runRows(kernel, memory, message.job);
     else if (message.kind === 'group') runGroup(kernel, memory.buffer, message.job);
     else if (message.kind === 'cover') runCover(kernel, memory, message.job);
-    else if (message.kind === 'chunks') unpackChunks(memory, message.target);
+    else if (message.kind === 'chunks') await unpackChunks(memory, message.target, inflate);
     else {
       const image = raster(message.widthPx, message.heightPx, 'straight', message.pixels);
       const layout = imageLayout(message.widthPx, message.heightPx, texelBytesFor(image));

@@ -1,5 +1,8 @@
 import { readFile } from 'node:fs/promises';
+import { inflateSync } from 'node:zlib';
 import { KERNEL_MEMORY, type KernelExports, SingleThreadRenderer } from '../kernel/index.ts';
+import type { GrowableMemory } from '../kernel/memory/index.ts';
+import { answerRenderMessage, type FromRenderWorker, type ToRenderWorker } from '../pool/index.ts';
 
 /** A built kernel, the plain one if no other is asked for, over a fresh memory. */
 export async function testKernel(
@@ -17,3 +20,10 @@ export async function testRenderer(): Promise<SingleThreadRenderer> {
   const { kernel, memory } = await testKernel();
   return new SingleThreadRenderer(kernel, memory);
 }
+
+/** What a render worker of tests answers: all but chunks is done when it returns. */
+export const testAnswer = (
+  { kernel, memory }: { readonly kernel: KernelExports; readonly memory: GrowableMemory },
+  message: ToRenderWorker,
+): Promise<FromRenderWorker> =>
+  answerRenderMessage(kernel, memory, message, (packed) => new Uint8Array(inflateSync(packed)));

@@ -1,11 +1,15 @@
 import { parentPort, workerData } from 'node:worker_threads';
+import { inflateSync } from 'node:zlib';
 import type { KernelExports } from '@keen-ridge/core/kernel';
+import type { Inflate } from '@keen-ridge/core/kernel/memory';
 import { answerRenderMessage, type ToRenderWorker } from '@keen-ridge/core/pool';
 
 const { memory, wasm } = workerData as { memory: WebAssembly.Memory; wasm: Uint8Array<ArrayBuffer> };
 const instance = new WebAssembly.Instance(new WebAssembly.Module(wasm), { env: { memory } });
 const kernel = instance.exports as unknown as KernelExports;
 
-parentPort?.on('message', (message: ToRenderWorker) => {
-  parentPort?.postMessage(answerRenderMessage(kernel, memory, message));
+const inflate: Inflate = (packed, bytes) => inflateSync(packed, { chunkSize: Math.max(64, bytes) });
+
+parentPort?.on('message', async (message: ToRenderWorker) => {
+  parentPort?.postMessage(await answerRenderMessage(kernel, memory, message, inflate));
 });

@@ -20,4 +20,4 @@ export {
   StreamedImage,
   type StreamSource,
 } from './streamed-image.ts';
-export { unpackChunks } from './unpack-chunks.ts';
+export { type Inflate, unpackChunks } from './unpack-chunks.ts';

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { IDENTITY, scaling } from '../../geometry/index.ts';
 import { CLEAR, type RenderLayer } from '../../picture/index.ts';
-import { answerRenderMessage, RenderPool, type RenderPort } from '../../pool/index.ts';
-import { levelsSource, randomImage, testArtId, testKernel } from '../../testing/index.ts';
+import { type FromRenderWorker, RenderPool, type RenderPort } from '../../pool/index.ts';
+import { levelsSource, randomImage, testAnswer, testArtId, testKernel } from '../../testing/index.ts';
 
 const SIDE = 600;
 /** A level of SIDE px with its tile map and rounding, and the level that is there from the start. */
@@ -35,9 +35,9 @@ async function poolWith(leaseBytes: number) {
   const { kernel, memory } = await testKernel();
   const opened: string[] = [];
   const open = (): RenderPort => {
-    let tell: (message: ReturnType<typeof answerRenderMessage>) => void = () => {};
+    let tell: (message: FromRenderWorker) => void = () => {};
     return {
-      post: (message) => queueMicrotask(() => tell(answerRenderMessage(kernel, memory, message))),
+      post: (message) => queueMicrotask(() => testAnswer({ kernel, memory }, message).then(tell)),
       listen: (onMessage) => {
         tell = onMessage;
       },

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { compose, invertAffine, rotation, scaling, translation } from '../../geometry/index.ts';
 import { CHUNK_PX, mipCount, type Raster } from '../../image/index.ts';
 import { CLEAR, type ImageLayer } from '../../picture/index.ts';
-import { answerRenderMessage, type FromRenderWorker, RenderPool, type RenderPort } from '../../pool/index.ts';
-import { levelsSource, randomImage, testArtId, testKernel } from '../../testing/index.ts';
+import { type FromRenderWorker, RenderPool, type RenderPort } from '../../pool/index.ts';
+import { levelsSource, randomImage, testAnswer, testArtId, testKernel } from '../../testing/index.ts';
 import type { GrowableMemory } from './arena.ts';
 import type { StreamSource } from './streamed-image.ts';
 
@@ -51,7 +51,7 @@ async function pool(mostBytes = Number.POSITIVE_INFINITY) {
   };
   let tell: (message: FromRenderWorker) => void = () => {};
   const port: RenderPort = {
-    post: (message) => queueMicrotask(() => tell(answerRenderMessage(kernel, memory, message))),
+    post: (message) => queueMicrotask(() => testAnswer({ kernel, memory }, message).then(tell)),
     listen: (onMessage) => {
       tell = onMessage;
     },

@@ -1,26 +1,34 @@
-import { unzlibSync } from 'fflate';
 import { CHUNK_PX, chunkSize } from '../../image/index.ts';
 import type { GrowableMemory } from './arena.ts';
 import type { ChunkTarget } from './streamed-image.ts';
 
-/** Writes fetched chunks into their level. */
-export function unpackChunks(memory: GrowableMemory, { level, rect, bytes }: ChunkTarget): void {
+/** zlib bytes (RFC 1950) as they were before packing, `bytes` of them. Throws, or rejects, where they are broken. */
+export type Inflate = (packed: Uint8Array, bytes: number) => Uint8Array | Promise<Uint8Array>;
+
+/** Writes fetched chunks into their level. Rejects with what `inflate` says of a broken one. */
+export async function unpackChunks(
+  memory: GrowableMemory,
+  { level, rect, bytes }: ChunkTarget,
+  inflate: Inflate,
+): Promise<void> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const all = new Uint8Array(memory.buffer);
   const { widthPx, heightPx, strideBytes, texelBytes, pixelsAt } = level;
   let at = 0;
   for (let row = rect.r0; row <= rect.r1; row++) {
     for (let column = rect.c0; column <= rect.c1; column++) {
       const length = view.getUint32(at, true);
       const size = chunkSize(widthPx, heightPx, column, row);
-      const pixels = length === 0 ? null : unzlibSync(bytes.subarray(at + 4, at + 4 + length));
+      const rowBytes = size.widthPx * texelBytes;
+      const packed = bytes.subarray(at + 4, at + 4 + length);
       at += 4 + length;
+      const pixels = length === 0 ? null : await inflate(packed, size.heightPx * rowBytes);
+      // Memory that is not shared may have grown meanwhile, and what was seen of it before is gone.
+      const all = new Uint8Array(memory.buffer);
       const first = pixelsAt + row * CHUNK_PX * strideBytes + column * CHUNK_PX * texelBytes;
       for (let y = 0; y < size.heightPx; y++) {
         const to = first + y * strideBytes;
-        if (pixels)
-          all.set(pixels.subarray(y * size.widthPx * texelBytes, (y + 1) * size.widthPx * texelBytes), to);
-        else all.fill(0, to, to + size.widthPx * texelBytes);
+        if (pixels) all.set(pixels.subarray(y * rowBytes, (y + 1) * rowBytes), to);
+        else all.fill(0, to, to + rowBytes);
       }
     }
   }

@@ -8,6 +8,7 @@ import {
   RenderPool,
   type RenderPort,
 } from '@keen-ridge/core/pool';
+import { inflate } from './inflate.ts';
 import RenderWorker from './render-worker.ts?worker';
 
 /** One core stays free for the page itself. */
@@ -31,7 +32,8 @@ async function poolAlone(): Promise<RenderPool> {
     let tell: (message: FromRenderWorker) => void = () => {};
     return {
       // Put off, so that input gets its turn between two pieces of work.
-      post: (message) => void setTimeout(() => tell(answerRenderMessage(kernel, memory, message)), 0),
+      post: (message) =>
+        void setTimeout(async () => tell(await answerRenderMessage(kernel, memory, message, inflate)), 0),
       listen: (onMessage) => {
         tell = onMessage;
       },
