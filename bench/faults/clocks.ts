@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
@@ -18,7 +18,11 @@ export interface ClockReport extends WorkReport {
 export async function setClockBack(): Promise<ClockReport> {
   const folder = mkdtempSync(join(tmpdir(), 'keen-ridge-clock-'));
   const path = join(folder, 'wrong-by');
-  const set = (ms: number) => writeFileSync(path, String(ms));
+  // At once: whoever looks finds the old number or the new one, never an empty file.
+  const set = (ms: number) => {
+    writeFileSync(`${path}.new`, String(ms));
+    renameSync(`${path}.new`, path);
+  };
   set(0);
   const house = new House({ KEEN_RIDGE_FAULTY_CLOCK: path, NODE_OPTIONS: `--import=${CLOCK}` });
   try {
