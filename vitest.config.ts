@@ -24,11 +24,14 @@ export default defineConfig({
         },
       },
       {
+        // Each test has a database and folders of its own, so a worker loads the server's modules once too.
+        test: { ...common, name: 'server', include: ['server/**/*.test.ts'], isolate: false },
+      },
+      {
         test: {
           ...common,
           name: 'program',
           include: [
-            'server/**/*.test.ts',
             'web/**/*.test.{ts,tsx}',
             'scripts/**/*.test.ts',
             'bench/**/*.test.ts',

@@ -4,11 +4,12 @@ import { launchOptions } from '../scripts/lib/chromium.mjs';
 export default defineConfig({
   testDir: '.',
   outputDir: 'results',
-  timeout: 120_000,
+  timeout: 240_000,
   // A machine that is busy with something else may take its time.
   expect: { timeout: 40_000 },
   fullyParallel: false,
-  workers: 2,
+  // One more than the cores of a small machine: pages wait for their server, and servers for their database.
+  workers: 3,
   retries: 0,
   reporter: [['list'], ['./shown-page.ts'], ['json', { outputFile: 'results/report.json' }]],
   use: {
