@@ -9,7 +9,7 @@ import {
 import { setShotLength } from '@keen-ridge/core/edits/shot';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
-import { canClose, type LoopItem, loopReport, worstLoopError } from '@keen-ridge/core/staging/loop';
+import { canClose, type LoopCost, type LoopItem, loopCost, loopReport } from '@keen-ridge/core/staging/loop';
 import { useMemo } from 'react';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -17,7 +17,10 @@ import { Dock } from '../ui/dock.tsx';
 import { formatNumber } from '../ui/format.ts';
 import { stageWords as say } from '../words/stage.ts';
 
-const percent = (share: number): string => `${formatNumber(share * 100, 2, true)} %`;
+const percent = (share: number, signed: boolean): string => `${formatNumber(share * 100, 2, signed)} %`;
+
+const costWords = ({ standing, worstError }: LoopCost): string =>
+  say.percentAndStanding(percent(worstError, false), standing);
 
 /** Whether the frame after the last is the first again, and the small changes that make it so. */
 export function LoopDock() {
@@ -69,11 +72,9 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
               {say.changeLengths}
             </Button>
           </div>
-          <p className="mt-2 text-[12px] text-ink-2">
-            {say.atMostValueOfChange(percent(worstLoopError(items)).replace('+', ''))}
-          </p>
+          <p className="mt-2 text-[12px] text-ink-2">{say.atMostValueOfChange(costWords(loopCost(items)))}</p>
           <div className="mt-1 flex flex-wrap gap-1.5">
-            {lengths.map(({ lengthFrames, worstError }) => (
+            {lengths.map(({ lengthFrames, ...cost }) => (
               <Button
                 key={lengthFrames}
                 onClick={() =>
@@ -84,7 +85,7 @@ function LoopReport({ scene, items, closes }: { scene: Scene; items: readonly Lo
                   )
                 }
               >
-                {`${lengthFrames} f · ${formatNumber(worstError * 100, 2)} %`}
+                {`${lengthFrames} f · ${costWords(cost)}`}
               </Button>
             ))}
           </div>
@@ -105,7 +106,7 @@ function OtherWorlds({ scene }: { scene: Scene }) {
     <>
       <p className="mt-2 text-[12px] text-ink-2">{say.orAnotherSpeedOfThe}</p>
       <div className="mt-1 flex flex-wrap gap-1.5">
-        {worlds.map(({ factor, worstError }) => {
+        {worlds.map(({ factor, ...cost }) => {
           const words =
             speed === null
               ? say.worldTimes(formatNumber(factor, 2))
@@ -116,12 +117,12 @@ function OtherWorlds({ scene }: { scene: Scene }) {
               onClick={() =>
                 session.commit(
                   'close-loop',
-                  words,
+                  say.aWorldAt(words),
                   closeLoop(timesRuns(session.state.scene, factor), 'speeds'),
                 )
               }
             >
-              {`${words} · ${formatNumber(worstError * 100, 2)} %`}
+              {`${words} · ${costWords(cost)}`}
             </Button>
           );
         })}
@@ -152,7 +153,7 @@ function ItemWords({ scene, item }: { scene: Scene; item: LoopItem }) {
               ? `${formatNumber(item.turns, 0)}×`
               : item.nearest === 0
                 ? say.turnsStandStill(formatNumber(item.turns, 3))
-                : `${formatNumber(item.turns, 3)}× → ${formatNumber(item.nearest, 0)}× (${percent(item.error)})`}
+                : `${formatNumber(item.turns, 3)}× → ${formatNumber(item.nearest, 0)}× (${percent(item.error, true)})`}
           </span>
         </>
       );

@@ -33,9 +33,11 @@ export const stageWords = {
   changeLengths: 'Change lengths',
   theSpeedsStayStripsBecome: 'The speeds stay; strips become a little longer or shorter',
   turnsStandStill: (turns: string) => `${turns}× → stands still`,
-  atMostValueOfChange: (value: string | number) =>
-    `At most ${value} of change. Or another length of the shot:`,
-  orAnotherSpeedOfThe: 'Or another speed of the world, at which every strip runs:',
+  atMostValueOfChange: (value: string) => `At most ${value}. Or another length of the shot:`,
+  percentAndStanding: (percent: string, standing: number) =>
+    standing === 0 ? percent : `${percent}, ${standing} ${standing === 1 ? 'stands' : 'stand'} still`,
+  orAnotherSpeedOfThe: 'Or another speed of the world:',
+  aWorldAt: (speed: string) => `a world at ${speed}`,
   worldAtPx: (px: string) => `${px} px a frame`,
   worldTimes: (times: string) => `${times}× as fast`,
   theCameraEndsElsewhereThan: 'The camera ends elsewhere than it begins: only a still one closes.',

@@ -186,7 +186,7 @@ describe('the loop', () => {
       A,
       -16,
     );
-    expect(closingLengths(scene, 24, 3)[0]).toEqual({ lengthFrames: 300, worstError: 0 });
+    expect(closingLengths(scene, 24, 3)[0]).toEqual({ lengthFrames: 300, standing: 0, worstError: 0 });
   });
 
   it('leaves planes alone that do not run', () => {

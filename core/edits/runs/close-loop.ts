@@ -1,7 +1,14 @@
 import type { Plane, Scene } from '../../scene/index.ts';
 import { keysOf, withPlanes } from '../../scene/records/index.ts';
 import { turnTicks } from '../../staging/content/index.ts';
-import { canClose, type LoopItem, loopReport, runTurns, worstLoopError } from '../../staging/loop/index.ts';
+import {
+  canClose,
+  type LoopCost,
+  type LoopItem,
+  loopCost,
+  loopReport,
+  runTurns,
+} from '../../staging/loop/index.ts';
 import { type Rational, rational } from '../../units/index.ts';
 import { timesFactor } from './runs.ts';
 
@@ -76,20 +83,23 @@ const lengthened = (plane: Plane, axis: 'x' | 'y', factor: number): Plane => ({
 });
 
 /**
- * The lengths near the shot's own, within `within` frames, at which everything closes with the smallest changes: best
- * first, at most `count`. Errors smaller than a thousandth of a percent count as none, and the nearer length wins.
+ * Other lengths near the shot's own, within `within` frames, at which everything closes with the smallest changes: best
+ * first, at most `count`; those at which fewest must stand still, then those that change least. Errors smaller than a
+ * thousandth of a percent count as none, and the nearer length wins.
  */
 export function closingLengths(
   scene: Scene,
   within: number,
   count: number,
-): { readonly lengthFrames: number; readonly worstError: number }[] {
+): (LoopCost & { readonly lengthFrames: number })[] {
   const first = Math.max(2, scene.lengthFrames - within);
   const lengths = Array.from({ length: scene.lengthFrames + within - first + 1 }, (_, i) => first + i);
   return lengths
-    .map((lengthFrames) => ({ lengthFrames, worstError: worstLoopError(loopReport(scene, lengthFrames)) }))
+    .filter((lengthFrames) => lengthFrames !== scene.lengthFrames)
+    .map((lengthFrames) => ({ lengthFrames, ...loopCost(loopReport(scene, lengthFrames)) }))
     .sort(
       (p, q) =>
+        p.standing - q.standing ||
         Math.round(p.worstError * 1e5) - Math.round(q.worstError * 1e5) ||
         Math.abs(p.lengthFrames - scene.lengthFrames) - Math.abs(q.lengthFrames - scene.lengthFrames),
     )

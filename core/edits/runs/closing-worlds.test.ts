@@ -38,19 +38,33 @@ describe('other speeds of a world', () => {
     24,
   );
 
-  it('are the nearest at which all run and none is changed by over 10, 5, 2 %, as worked by hand', () => {
+  it('are the nearest at which none but so many stand still and none is changed by over 5 %, worked by hand', () => {
+    // One turn is a twentieth more than the fast strip's where the factor is 1/(0.925 · 1.05), than the slow one's at twice that.
     const worlds = closingWorlds(slow);
-    // The slow strip decides: one turn is so much more than its own where the factor is 1/(0.4625 · 1.1), and so on.
-    for (const [i, bound] of [0.1, 0.05, 0.02].entries()) {
-      expect(worlds[i]?.worstError).toBeLessThanOrEqual(bound);
-      const least = 1 / (0.4625 * (1 + bound));
+    expect(worlds.map(({ standing }) => standing)).toEqual([1, 0]);
+    for (const [i, turns] of [0.925, 0.4625].entries()) {
+      const least = 1 / (turns * 1.05);
       expect(worlds[i]?.factor).toBeGreaterThanOrEqual(least);
       expect(worlds[i]?.factor).toBeLessThan(least * 1.001);
+      expect(worlds[i]?.worstError).toBeCloseTo(0.05, 2);
     }
     expect(worldSpeed(slow)).toBe(-37);
   });
 
-  it('close with every strip running, none changed by more than was said', () => {
+  it('are never more than three times as fast: a strip that is slower still stands', () => {
+    // A fifth of the speed of the first: 0.18 turns.
+    const far = world(
+      [
+        [960, 0],
+        [4800, 0],
+      ],
+      -37,
+      24,
+    );
+    expect(closingWorlds(far).map(({ standing }) => standing)).toEqual([1]);
+  });
+
+  it('close with no more standing still than was said, and none changed by more', () => {
     const strips = fc.array(
       fc.tuple(fc.integer({ min: 300, max: 4000 }), fc.double({ min: -800, max: 9000, noNaN: true })),
       { minLength: 1, maxLength: 4 },
@@ -63,22 +77,22 @@ describe('other speeds of a world', () => {
         fc.integer({ min: 24, max: 200 }),
         (made, px, frames) => {
           const scene = world(made, px, frames);
-          for (const { factor, worstError } of closingWorlds(scene)) {
+          for (const { factor, standing, worstError } of closingWorlds(scene)) {
             seen++;
             const closed = closeLoop(timesRuns(scene, factor), 'speeds');
             expect(readScene(closed).ok).toBe(true);
-            expect(loopReport(closed).map((item) => 'closed' in item && item.closed)).toEqual(
-              made.map(() => true),
-            );
+            expect(loopReport(closed).every((item) => 'closed' in item && item.closed)).toBe(true);
+            expect(loopReport(closed)).toHaveLength(made.length - standing);
             expect(framePlan(closed, frames + 1).planes).toEqual(framePlan(closed, 1).planes);
-            const errors = speeds(closed).map((speed) => Math.abs(speed / (px * factor) - 1));
-            expect(Math.max(...errors)).toBeCloseTo(worstError, 9);
+            const running = speeds(closed).filter((speed) => speed !== 0);
+            const errors = running.map((speed) => Math.abs(speed / (px * factor) - 1));
+            expect(Math.max(0, ...errors)).toBeCloseTo(worstError, 9);
           }
         },
       ),
       { numRuns: 60 },
     );
-    expect(seen).toBeGreaterThan(60);
+    expect(seen).toBeGreaterThan(20);
   });
 
   it('are none where it closes by little as it is', () => {

@@ -1,52 +1,51 @@
 import type { Plane, Scene } from '../../scene/index.ts';
 import { planeOf, withPlanes } from '../../scene/records/index.ts';
-import { type LoopItem, loopReport } from '../../staging/loop/index.ts';
+import { type LoopCost, type LoopItem, loopCost, loopReport } from '../../staging/loop/index.ts';
 import { asSpeed, runSpeedAt, timesFactor } from './runs.ts';
 
-/** How far a world may be from its own speed, and how finely speeds between are looked at: 0.1 % apart. */
-const FARTHEST = 8;
+/** How many times as fast or slow a world may become, and how finely speeds between are looked at: 0.1 % apart. */
+const FARTHEST = 3;
 const STEP = 1.001;
-/** How much of a strip's speed may change, for the worst of them, from coarse to fine. */
-const BOUNDS = [0.1, 0.05, 0.02] as const;
+/** The share of its speed by which closing may change a strip: what is offered keeps parallax nearly as it was. */
+const LITTLE = 0.05;
 
-export interface ClosingWorld {
+export interface ClosingWorld extends LoopCost {
   /** Times as fast as it runs now, for all runs alike, so that parallax stays. */
   readonly factor: number;
-  /** What closing then changes at most, as a share of a strip's speed. */
-  readonly worstError: number;
 }
 
 type RunItem = Extract<LoopItem, { kind: 'run' }>;
 
 /**
- * The speeds of the world nearest to its own at which every strip runs and closing changes none by more than a tenth, a
- * twentieth, a fiftieth: for a far strip that would have to stand still, or one that closing would make much faster.
- * None where that is so as it is.
+ * The speeds of the world nearest to its own at which closing changes no strip by more than a twentieth: one at which
+ * none stands still, one at which one does, and so on to as many as do now; nearest first, each once. None for what is
+ * so as it is, or would take three times the speed.
  */
 export function closingWorlds(scene: Scene): ClosingWorld[] {
   const runs = loopReport(scene).filter((item): item is RunItem => item.kind === 'run');
   const worlds: ClosingWorld[] = [];
-  for (const bound of BOUNDS) {
-    const world = nearestWorld(runs, bound);
-    if (world && worlds.every(({ factor }) => factor !== world.factor)) worlds.push(world);
+  for (let standing = loopCost(runs).standing; standing >= 0; standing--) {
+    const world = nearestWorld(runs, standing);
+    if (world && world.factor !== 1 && worlds.every(({ factor }) => factor !== world.factor))
+      worlds.push(world);
   }
-  return worlds.filter(({ factor }) => factor !== 1);
+  return worlds;
 }
 
-function nearestWorld(runs: readonly RunItem[], bound: number): ClosingWorld | undefined {
-  const worst = (factor: number) =>
-    Math.max(
-      0,
-      ...runs.map(({ turns }) =>
-        Math.abs(Math.round(Math.abs(turns * factor)) / Math.abs(turns * factor) - 1),
-      ),
-    );
+function nearestWorld(runs: readonly RunItem[], mostStanding: number): ClosingWorld | undefined {
   for (let k = 0; STEP ** k <= FARTHEST; k++)
     for (const factor of k === 0 ? [1] : [STEP ** k, STEP ** -k]) {
-      const worstError = worst(factor);
-      if (worstError <= bound) return { factor, worstError };
+      const cost = loopCost(runs.map((item) => atSpeed(item, factor)));
+      if (cost.standing <= mostStanding && cost.worstError <= LITTLE) return { factor, ...cost };
     }
   return undefined;
+}
+
+function atSpeed(item: RunItem, factor: number): RunItem {
+  if (factor === 1) return item;
+  const turns = item.turns * factor;
+  const nearest = Math.round(turns) || 0;
+  return { ...item, turns, nearest, error: nearest / turns - 1, closed: false };
 }
 
 /** Everything that runs, `factor` times as fast; what runs in whole cycles does so by its speed then. */

@@ -1,2 +1,2 @@
-export { canClose, type LoopItem, loopReport, runTurns, worstLoopError } from './loop-report.ts';
+export { canClose, type LoopCost, type LoopItem, loopCost, loopReport, runTurns } from './loop-report.ts';
 export { repeatPeriodSpx } from './repeat-period.ts';

@@ -136,6 +136,19 @@ function movingItems(scene: Scene, plane: Plane): LoopItem[] {
   ];
 }
 
-/** The largest share that anything must change for all to close; 0 when all closes already. */
-export const worstLoopError = (items: readonly LoopItem[]): number =>
-  Math.max(0, ...items.filter(canClose).map((item) => (item.closed ? 0 : Math.abs(item.error))));
+/** What it takes to close everything that can close. */
+export interface LoopCost {
+  /** How many would stand still. */
+  readonly standing: number;
+  /** The largest share that the speed of anything else changes by; 0 when all closes already. */
+  readonly worstError: number;
+}
+
+export function loopCost(items: readonly LoopItem[]): LoopCost {
+  const open = items.filter(canClose).filter(({ closed }) => !closed);
+  const goOn = open.filter(({ nearest }) => nearest !== 0);
+  return {
+    standing: open.length - goOn.length,
+    worstError: Math.max(0, ...goOn.map(({ error }) => Math.abs(error))),
+  };
+}
