@@ -189,6 +189,17 @@ describe('the loop', () => {
     expect(closingLengths(scene, 24, 3)[0]).toEqual({ lengthFrames: 300, standing: 0, worstError: 0 });
   });
 
+  it('offers no length at which more would stand still, nor the shot’s own', () => {
+    // 0.52 of a turn in 130 frames: in fewer than 125 it would stand still, which closes with no change.
+    const scene = running(testScene([strip(A, 1000)], { lengthFrames: 130 }), A, -4);
+    const lengths = closingLengths(scene, 24, 100);
+    expect(lengths.map(({ standing }) => standing)).toEqual(lengths.map(() => 0));
+    const offered = lengths.map(({ lengthFrames }) => lengthFrames);
+    expect(Math.min(...offered)).toBe(126);
+    expect(offered[0]).toBe(154);
+    expect(offered).not.toContain(130);
+  });
+
   it('leaves planes alone that do not run', () => {
     const scene = setPlanesRepeat(testScene([testPlane({ id: A })]), new Set([A]), 'both');
     expect(closeLoop(scene, 'speeds')).toEqual(scene);

@@ -83,24 +83,26 @@ const lengthened = (plane: Plane, axis: 'x' | 'y', factor: number): Plane => ({
 });
 
 /**
- * Other lengths near the shot's own, within `within` frames, at which everything closes with the smallest changes: best
- * first, at most `count`; those at which fewest must stand still, then those that change least. Errors smaller than a
- * thousandth of a percent count as none, and the nearer length wins.
+ * Other lengths near the shot's own, within `within` frames, at which everything closes with the smallest changes and no
+ * more stands still than at its own: best first, at most `count`. Errors smaller than a thousandth of a percent count as
+ * none; then fewer that stand still win, then the nearer length.
  */
 export function closingLengths(
   scene: Scene,
   within: number,
   count: number,
 ): (LoopCost & { readonly lengthFrames: number })[] {
+  const now = loopCost(loopReport(scene));
   const first = Math.max(2, scene.lengthFrames - within);
   const lengths = Array.from({ length: scene.lengthFrames + within - first + 1 }, (_, i) => first + i);
   return lengths
     .filter((lengthFrames) => lengthFrames !== scene.lengthFrames)
     .map((lengthFrames) => ({ lengthFrames, ...loopCost(loopReport(scene, lengthFrames)) }))
+    .filter(({ standing }) => standing <= now.standing)
     .sort(
       (p, q) =>
-        p.standing - q.standing ||
         Math.round(p.worstError * 1e5) - Math.round(q.worstError * 1e5) ||
+        p.standing - q.standing ||
         Math.abs(p.lengthFrames - scene.lengthFrames) - Math.abs(q.lengthFrames - scene.lengthFrames),
     )
     .slice(0, count);

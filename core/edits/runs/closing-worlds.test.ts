@@ -51,6 +51,22 @@ describe('other speeds of a world', () => {
     expect(worldSpeed(slow)).toBe(-37);
   });
 
+  it('change a strip by more where there is no speed that changes it little', () => {
+    // 0.48 turns beside 1.2: at 2.273 times the speed they are 1.091, a twelfth over one, and 2.727, a tenth short of three.
+    const two = world(
+      [
+        [2000, 0],
+        [5000, 0],
+      ],
+      -20,
+      120,
+    );
+    const [, one] = closingWorlds(two);
+    expect(one).toMatchObject({ standing: 0 });
+    expect(one?.factor).toBeCloseTo(3 / (1.2 * 1.1), 2);
+    expect(one?.worstError).toBeCloseTo(0.1, 2);
+  });
+
   it('are never more than three times as fast: a strip that is slower still stands', () => {
     // A fifth of the speed of the first: 0.18 turns.
     const far = world(

@@ -6,8 +6,8 @@ import { asSpeed, runSpeedAt, timesFactor } from './runs.ts';
 /** How many times as fast or slow a world may become, and how finely speeds between are looked at: 0.1 % apart. */
 const FARTHEST = 3;
 const STEP = 1.001;
-/** The share of its speed by which closing may change a strip: what is offered keeps parallax nearly as it was. */
-const LITTLE = 0.05;
+/** The share of its speed by which closing may change a strip: the least of these that a world can be found for. */
+const BOUNDS = [0.05, 0.1, 0.2] as const;
 
 export interface ClosingWorld extends LoopCost {
   /** Times as fast as it runs now, for all runs alike, so that parallax stays. */
@@ -17,26 +17,31 @@ export interface ClosingWorld extends LoopCost {
 type RunItem = Extract<LoopItem, { kind: 'run' }>;
 
 /**
- * The speeds of the world nearest to its own at which closing changes no strip by more than a twentieth: one at which
- * none stands still, one at which one does, and so on to as many as do now; nearest first, each once. None for what is
- * so as it is, or would take three times the speed.
+ * The speeds of the world nearest to its own at which closing changes no strip by more than a twentieth (a tenth, a fifth
+ * where there is none): one at which as many stand still as do now, one at which one fewer does, and so on; each once.
+ * None for what is so as it is, or would take three times the speed.
  */
 export function closingWorlds(scene: Scene): ClosingWorld[] {
   const runs = loopReport(scene).filter((item): item is RunItem => item.kind === 'run');
   const worlds: ClosingWorld[] = [];
   for (let standing = loopCost(runs).standing; standing >= 0; standing--) {
-    const world = nearestWorld(runs, standing);
+    const found = BOUNDS.map((bound) => nearestWorld(runs, standing, bound));
+    const world = found.find((one) => one !== undefined);
     if (world && world.factor !== 1 && worlds.every(({ factor }) => factor !== world.factor))
       worlds.push(world);
   }
   return worlds;
 }
 
-function nearestWorld(runs: readonly RunItem[], mostStanding: number): ClosingWorld | undefined {
+function nearestWorld(
+  runs: readonly RunItem[],
+  mostStanding: number,
+  bound: number,
+): ClosingWorld | undefined {
   for (let k = 0; STEP ** k <= FARTHEST; k++)
     for (const factor of k === 0 ? [1] : [STEP ** k, STEP ** -k]) {
       const cost = loopCost(runs.map((item) => atSpeed(item, factor)));
-      if (cost.standing <= mostStanding && cost.worstError <= LITTLE) return { factor, ...cost };
+      if (cost.standing <= mostStanding && cost.worstError <= bound) return { factor, ...cost };
     }
   return undefined;
 }
