@@ -10,6 +10,6 @@ const kernel = instance.exports as unknown as KernelExports;
 
 const inflate: Inflate = (packed, bytes) => inflateSync(packed, { chunkSize: Math.max(64, bytes) });
 
-parentPort?.on('message', async (message: ToRenderWorker) => {
-  parentPort?.postMessage(await answerRenderMessage(kernel, memory, message, inflate));
+parentPort?.on('message', (message: ToRenderWorker) => {
+  void answerRenderMessage(kernel, memory, message, inflate).then((said) => parentPort?.postMessage(said));
 });

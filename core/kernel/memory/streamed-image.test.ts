@@ -1,3 +1,4 @@
+import { deflateSync } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
 import { compose, invertAffine, rotation, scaling, translation } from '../../geometry/index.ts';
 import { CHUNK_PX, mipCount, type Raster } from '../../image/index.ts';
@@ -231,6 +232,30 @@ describe('an image that is loaded as it comes into view', () => {
     own.prepare([layer(0)], VIEW, hooks);
     await settled();
     expect(own.prepare([layer(0)], VIEW, hooks).complete).toBe(true);
+  });
+
+  it.each([
+    ['broken', (bytes: Uint8Array) => bytes.map((byte, i) => (i > 3 ? byte ^ 0x55 : byte)), /header/],
+    [
+      'too small',
+      () => {
+        const packed = deflateSync(new Uint8Array(100));
+        const length = new Uint8Array(new Uint32Array([packed.length]).buffer);
+        return new Uint8Array(Buffer.concat([length, packed]));
+      },
+      /100 bytes instead of \d+/,
+    ],
+  ])('tells of a chunk that is %s', async (_, spoil, words) => {
+    const { source } = sourceOf(image);
+    const own = await pool();
+    await own.openStream(testArtId(1), source);
+    const faults: string[] = [];
+    const chunks = source.chunks.bind(source);
+    source.chunks = async (index, rect) => spoil(await chunks(index, rect));
+    own.prepare([layer(0)], VIEW, { onArrival: () => {}, onFault: (error) => faults.push(String(error)) });
+    await settled();
+    expect(faults).toEqual([expect.stringMatching(words)]);
+    own.close();
   });
 
   it('knows its alpha from the finest level that is here', async () => {

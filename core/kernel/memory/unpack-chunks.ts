@@ -2,10 +2,10 @@ import { CHUNK_PX, chunkSize } from '../../image/index.ts';
 import type { GrowableMemory } from './arena.ts';
 import type { ChunkTarget } from './streamed-image.ts';
 
-/** zlib bytes (RFC 1950) as they were before packing, `bytes` of them. Throws, or rejects, where they are broken. */
+/** zlib bytes (RFC 1950) as they were before packing, which should be `bytes`. Throws, or rejects, where they are broken. */
 export type Inflate = (packed: Uint8Array, bytes: number) => Uint8Array | Promise<Uint8Array>;
 
-/** Writes fetched chunks into their level. Rejects with what `inflate` says of a broken one. */
+/** Writes fetched chunks into their level. Rejects where one is broken or is not as large as it should be. */
 export async function unpackChunks(
   memory: GrowableMemory,
   { level, rect, bytes }: ChunkTarget,
@@ -21,7 +21,10 @@ export async function unpackChunks(
       const rowBytes = size.widthPx * texelBytes;
       const packed = bytes.subarray(at + 4, at + 4 + length);
       at += 4 + length;
-      const pixels = length === 0 ? null : await inflate(packed, size.heightPx * rowBytes);
+      const bytesHere = size.heightPx * rowBytes;
+      const pixels = length === 0 ? null : await inflate(packed, bytesHere);
+      if (pixels && pixels.length !== bytesHere)
+        throw new Error(`A chunk has ${pixels.length} bytes instead of ${bytesHere}`);
       // Memory that is not shared may have grown meanwhile, and what was seen of it before is gone.
       const all = new Uint8Array(memory.buffer);
       const first = pixelsAt + row * CHUNK_PX * strideBytes + column * CHUNK_PX * texelBytes;

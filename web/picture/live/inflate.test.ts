@@ -10,11 +10,14 @@ describe('the browser’s inflating', () => {
     expect(Buffer.compare(Buffer.from(await inflate(packed, painted.length)), Buffer.from(painted))).toBe(0);
   });
 
+  it('gives what there is where more was said', async () => {
+    expect(await inflate(packed, painted.length + 1)).toHaveLength(painted.length);
+  });
+
   it.each([
     ['broken', packed.map((byte, i) => (i === packed.length >> 1 ? byte ^ 0x55 : byte)), painted.length],
     ['cut off', packed.subarray(0, packed.length >> 1), painted.length],
     ['of more bytes than were said', packed, painted.length - 1],
-    ['of fewer', packed, painted.length + 1],
   ])('rejects a chunk that is %s', async (_, bytes, length) => {
     await expect(inflate(bytes, length)).rejects.toThrow();
   });

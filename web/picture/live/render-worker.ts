@@ -9,11 +9,11 @@ interface Start {
 
 let held: { kernel: KernelExports; memory: WebAssembly.Memory } | null = null;
 
-self.onmessage = async ({ data }: MessageEvent<Start | ToRenderWorker>) => {
+self.onmessage = ({ data }: MessageEvent<Start | ToRenderWorker>) => {
   if ('module' in data) {
     const instance = new WebAssembly.Instance(data.module, { env: { memory: data.memory } });
     held = { kernel: instance.exports as unknown as KernelExports, memory: data.memory };
   } else if (held) {
-    self.postMessage(await answerRenderMessage(held.kernel, held.memory, data, inflate));
+    void answerRenderMessage(held.kernel, held.memory, data, inflate).then((said) => self.postMessage(said));
   }
 };
