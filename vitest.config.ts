@@ -31,11 +31,7 @@ export default defineConfig({
         test: {
           ...common,
           name: 'program',
-          include: [
-            'web/**/*.test.{ts,tsx}',
-            'scripts/**/*.test.ts',
-            'bench/**/*.test.ts',
-          ],
+          include: ['web/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts', 'bench/**/*.test.ts'],
         },
       },
     ],
