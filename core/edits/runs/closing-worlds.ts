@@ -6,6 +6,14 @@ import { asSpeed, runSpeedAt, timesFactor } from './runs.ts';
 /** How many times as fast or slow a world may become, and how finely speeds between are looked at: 0.1 % apart. */
 const FARTHEST = 3;
 const STEP = 1.001;
+/** From the world's own speed outwards. */
+const FACTORS = [
+  1,
+  ...Array.from({ length: Math.floor(Math.log(FARTHEST) / Math.log(STEP)) }, (_, i) => [
+    STEP ** (i + 1),
+    STEP ** -(i + 1),
+  ]).flat(),
+];
 /** The share of its speed by which closing may change a strip: the least of these that a world can be found for. */
 const BOUNDS = [0.05, 0.1, 0.2] as const;
 
@@ -23,27 +31,15 @@ type RunItem = Extract<LoopItem, { kind: 'run' }>;
  */
 export function closingWorlds(scene: Scene): ClosingWorld[] {
   const runs = loopReport(scene).filter((item): item is RunItem => item.kind === 'run');
+  const all = FACTORS.map((factor) => ({ factor, ...loopCost(runs.map((item) => atSpeed(item, factor))) }));
   const worlds: ClosingWorld[] = [];
-  for (let standing = loopCost(runs).standing; standing >= 0; standing--) {
-    const found = BOUNDS.map((bound) => nearestWorld(runs, standing, bound));
-    const world = found.find((one) => one !== undefined);
-    if (world && world.factor !== 1 && worlds.every(({ factor }) => factor !== world.factor))
-      worlds.push(world);
+  for (let most = loopCost(runs).standing; most >= 0; most--) {
+    const few = all.filter(({ standing }) => standing <= most);
+    const bound = BOUNDS.find((share) => few.some(({ worstError }) => worstError <= share));
+    const world = bound && few.find(({ worstError }) => worstError <= bound);
+    if (world && world.factor !== 1 && !worlds.includes(world)) worlds.push(world);
   }
   return worlds;
-}
-
-function nearestWorld(
-  runs: readonly RunItem[],
-  mostStanding: number,
-  bound: number,
-): ClosingWorld | undefined {
-  for (let k = 0; STEP ** k <= FARTHEST; k++)
-    for (const factor of k === 0 ? [1] : [STEP ** k, STEP ** -k]) {
-      const cost = loopCost(runs.map((item) => atSpeed(item, factor)));
-      if (cost.standing <= mostStanding && cost.worstError <= bound) return { factor, ...cost };
-    }
-  return undefined;
 }
 
 function atSpeed(item: RunItem, factor: number): RunItem {
@@ -53,7 +49,7 @@ function atSpeed(item: RunItem, factor: number): RunItem {
   return { ...item, turns, nearest, error: nearest / turns - 1, closed: false };
 }
 
-/** Everything that runs, `factor` times as fast; what runs in whole cycles does so by its speed then. */
+/** Everything that runs and repeats, `factor` times as fast; what runs in whole cycles does so by its speed then. */
 export function timesRuns(scene: Scene, factor: number): Scene {
   const running = new Set(loopReport(scene).flatMap((item) => (item.kind === 'run' ? [item.planeId] : [])));
   return withPlanes(scene, running, (plane): Plane => {

@@ -15,6 +15,11 @@ async function readInto(out: Uint8Array, reader: ReadableStreamDefaultReader<Uin
   for (let at = 0; ; ) {
     const { done, value } = await reader.read();
     if (done) return at;
+    if (at + value.length > out.length) {
+      // Whoever feeds it would wait for ever.
+      await reader.cancel();
+      throw new Error(`A chunk has more than ${out.length} bytes`);
+    }
     out.set(value, at);
     at += value.length;
   }
