@@ -103,7 +103,7 @@ export async function author(
     mine.push({ opId: edit.opId, name: wanted });
     // Only one's own plane is named by one: what others did to theirs does not matter to the next edit.
     shotNow = { ...shotNow, scene: edited, revision: taken.at(-1)?.revision ?? revision };
-    await pause(20);
+    await pause(60);
   }
 }
 
@@ -129,7 +129,7 @@ export async function importer(
       // What was not answered may be there or not; nothing was promised.
       if (error instanceof Refused) throw error;
     }
-    await pause(60);
+    await pause(200);
   }
 }
 

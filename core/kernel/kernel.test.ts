@@ -32,6 +32,8 @@ import { mayRunQuickKernel } from './quick-kernel.ts';
 
 const PLAIN_LOOK = { matrix: null, air: null, filtered: false };
 const VIEW: RenderView = { widthPx: 203, heightPx: 117, frameToImage: IDENTITY, background: CLEAR };
+/** What is tried in a hundred scenes: several tiles wide and high, and ends within one. */
+const SMALL: RenderView = { ...VIEW, widthPx: 107, heightPx: 61 };
 
 /** A layer through the same resolution of maps and levels that plans go through. */
 function layer(
@@ -84,7 +86,7 @@ async function kernelAgainstOracle(
   turned: boolean,
   background = CLEAR,
   tiled = false,
-  size: { widthPx: number; heightPx: number } = VIEW,
+  size: { widthPx: number; heightPx: number } = SMALL,
 ): Promise<number> {
   const random = seededRandom(seed);
   const renderer = await testRenderer();
@@ -126,7 +128,7 @@ async function mixedScene(seed: number, renderers: readonly SingleThreadRenderer
   const about = (image: { widthPx: number; heightPx: number }, grow: number, squash: number) =>
     compose(
       compose(
-        translation(random() * VIEW.widthPx, random() * VIEW.heightPx),
+        translation(random() * SMALL.widthPx, random() * SMALL.heightPx),
         rotation(turned ? random() * 360 : 0),
       ),
       compose(scaling(grow, grow * squash), translation(-image.widthPx / 2, -image.heightPx / 2)),
@@ -139,7 +141,7 @@ async function mixedScene(seed: number, renderers: readonly SingleThreadRenderer
       return [
         {
           kind: 'path',
-          edges: pathEdges([outline], map, VIEW.widthPx, VIEW.heightPx),
+          edges: pathEdges([outline], map, SMALL.widthPx, SMALL.heightPx),
           paint: { kind: 'solid', colour: '#3070c0', opacity: 0.7 },
           imageToGradient: IDENTITY,
           look: null,
@@ -156,7 +158,7 @@ async function mixedScene(seed: number, renderers: readonly SingleThreadRenderer
     images.set(testArtId(i), buildLevels(image));
     // The fifth is so small that even of its last level a px takes more texels than the stepping holds.
     const map = about(image, i === 4 ? 0.0005 : 0.3 + 2 * random(), 0.8 + 0.4 * random());
-    return layer(image, i, map, opacity, i === 3 ? 'across' : 'none');
+    return layer(image, i, map, opacity, i === 3 ? 'across' : 'none', SMALL);
   }).flat();
   return { layers, images };
 }
@@ -167,8 +169,8 @@ describe('the kernel in blocks', () => {
     async (seed) => {
       const renderer = await testRenderer();
       const { layers, images } = await mixedScene(seed, [renderer]);
-      const pixels = renderer.render(layers, { ...VIEW, background: BLACK });
-      const oracle = renderOracle(layers, images, VIEW.widthPx, VIEW.heightPx, BLACK);
+      const pixels = renderer.render(layers, { ...SMALL, background: BLACK });
+      const oracle = renderOracle(layers, images, SMALL.widthPx, SMALL.heightPx, BLACK);
       // Shapes may miss by half a level more than images do: paths.test.ts.
       expect(worstDifference(pixels, oracle)).toBeLessThanOrEqual(2);
     },
@@ -182,7 +184,7 @@ describe('the kernel in blocks', () => {
     for (const seed of [11, 12, 13, 14]) {
       const { layers } = await mixedScene(seed, renderers, seed % 2 === 0);
       for (const format of PIXEL_FORMATS) {
-        const [plain, quicker] = renderers.map((renderer) => renderer.renderAs(layers, VIEW, format).data);
+        const [plain, quicker] = renderers.map((renderer) => renderer.renderAs(layers, SMALL, format).data);
         expect(new Set(plain).size).toBeGreaterThan(50);
         expect(quicker?.every((value, i) => value === plain?.[i])).toBe(true);
       }

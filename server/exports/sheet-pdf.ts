@@ -5,8 +5,12 @@ import { blankPdf, closedPdf, FONTS, type Pdf } from '../survey/pdf.ts';
 const PT_PER_MM = 72 / 25.4;
 
 /** Pages of a camera sheet as PDF, in our own font. */
-export function sheetPdf(pages: readonly Page[], painting: Uint8Array, title: string): Promise<Uint8Array> {
-  const pdf = blankPdf(title);
+export async function sheetPdf(
+  pages: readonly Page[],
+  painting: Uint8Array,
+  title: string,
+): Promise<Uint8Array> {
+  const pdf = await blankPdf(title);
   for (const { widthMm, heightMm, marks } of pages) {
     pdf.addPage({ size: [widthMm * PT_PER_MM, heightMm * PT_PER_MM], margin: 0 });
     pdf.save().scale(PT_PER_MM);

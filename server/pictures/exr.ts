@@ -1,7 +1,5 @@
 import { DEPTH_WHITE, MOTION_STEPS, MOTION_STILL } from '@keen-ridge/core/export';
 import sharp from 'sharp';
-import { DataTexture, FloatType, HalfFloatType, RGBAFormat } from 'three';
-import { EXRExporter, ZIP_COMPRESSION } from 'three/examples/jsm/exporters/EXRExporter.js';
 
 /** What red, green and blue of a stored pass (0 to 65 535) are as numbers. */
 export type PassNumbers = (value: number, channel: number) => number;
@@ -38,6 +36,9 @@ export async function exrOfPass(
       for (let c = 0; c < 3; c++) pixels[to + c] = numbers(values[from + (channels < 3 ? 0 : c)]!, c);
       pixels[to + 3] = 1;
     }
+  // Read when a first pass is written: a server that starts, and a worker that draws, do without.
+  const { DataTexture, FloatType, HalfFloatType, RGBAFormat } = await import('three');
+  const { EXRExporter, ZIP_COMPRESSION } = await import('three/examples/jsm/exporters/EXRExporter.js');
   const texture = new DataTexture(pixels, width, height, RGBAFormat, FloatType);
   return new EXRExporter().parse(texture, {
     type: bits === 'half' ? HalfFloatType : FloatType,

@@ -1,6 +1,5 @@
 import { once } from 'node:events';
 import { fileURLToPath } from 'node:url';
-import PDFDocument from 'pdfkit';
 
 const fontFile = (name: string): string =>
   fileURLToPath(import.meta.resolve(`@fontsource/archivo/files/${name}`));
@@ -12,7 +11,7 @@ export const FONTS = { text: TEXT, bold: BOLD } as const;
 const MARGIN_PT = 40;
 const GREY = '#555555';
 
-export type Pdf = InstanceType<typeof PDFDocument>;
+export type Pdf = PDFKit.PDFDocument;
 
 interface Column {
   readonly words: string;
@@ -21,7 +20,9 @@ interface Column {
   readonly align?: 'left' | 'right';
 }
 
-function opened(title: string, options: PDFKit.PDFDocumentOptions): Pdf {
+async function opened(title: string, options: PDFKit.PDFDocumentOptions): Promise<Pdf> {
+  // Read when a first document is asked for: nothing else takes as long to load, and few servers write one.
+  const { default: PDFDocument } = await import('pdfkit');
   // Without it the same document would differ from one second to the next.
   const info = { Title: title, CreationDate: new Date(0), ModDate: new Date(0) };
   const pdf = new PDFDocument({ ...options, info });
@@ -31,11 +32,16 @@ function opened(title: string, options: PDFKit.PDFDocumentOptions): Pdf {
 }
 
 /** A document without a page. */
-export const blankPdf = (title: string): Pdf => opened(title, { autoFirstPage: false, bufferPages: true });
+export const blankPdf = (title: string): Promise<Pdf> =>
+  opened(title, { autoFirstPage: false, bufferPages: true });
 
 /** A document of pages with a head, in our own font, to be closed with `pdfBytes`. */
-export function newPdf(title: string, subtitle: string, layout: 'portrait' | 'landscape'): Pdf {
-  const pdf = opened(title, { size: 'A4', layout, margin: MARGIN_PT, bufferPages: true });
+export async function newPdf(
+  title: string,
+  subtitle: string,
+  layout: 'portrait' | 'landscape',
+): Promise<Pdf> {
+  const pdf = await opened(title, { size: 'A4', layout, margin: MARGIN_PT, bufferPages: true });
   pdf.font(BOLD).fontSize(15).text(title);
   pdf.font(TEXT).fontSize(9).fillColor(GREY).text(subtitle).fillColor('#000').moveDown();
   return pdf;

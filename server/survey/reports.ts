@@ -47,7 +47,7 @@ export async function reportPdf(
   const { scene, name } = shot;
   const names = namesIn(scene);
   const leftSo = scene.survey?.leftSo;
-  const pdf = newPdf(name, head(scene, 'What would go wrong'), 'portrait');
+  const pdf = await newPdf(name, head(scene, 'What would go wrong'), 'portrait');
   if (findings.length === 0) pdf.text('Nothing would go wrong.');
   for (const finding of findings) {
     signal?.throwIfAborted();
@@ -94,12 +94,12 @@ async function pictureOf(
 }
 
 /** The paint list as PDF. */
-export function paintListPdf(
+export async function paintListPdf(
   { name, scene }: { readonly name: string; readonly scene: Scene },
   needs: readonly PaintNeed[],
 ): Promise<Uint8Array> {
   const names = namesIn(scene);
-  const pdf = newPdf(name, head(scene, 'Paint list'), 'landscape');
+  const pdf = await newPdf(name, head(scene, 'Paint list'), 'landscape');
   const right = { align: 'right' } as const;
   const columns = [
     { words: PAINT_LIST_WORDS.plane, share: 4 },

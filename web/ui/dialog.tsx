@@ -12,6 +12,8 @@ interface DialogProps {
   width?: number;
   /** Starts higher up, for dialogs that need the room. */
   tall?: boolean;
+  /** What has the focus once it is closed; where it finds nothing, what had it before. */
+  focusAfter?: () => HTMLElement | null;
 }
 
 export function Dialog({
@@ -22,6 +24,7 @@ export function Dialog({
   children,
   width = 420,
   tall = false,
+  focusAfter,
 }: DialogProps) {
   return (
     <Radix.Root open={open} onOpenChange={(now) => !now && onClose()}>
@@ -33,6 +36,12 @@ export function Dialog({
           className={`fixed left-1/2 z-50 ${tall ? 'top-[5vh] max-h-[90vh]' : 'top-[16vh] max-h-[72vh]'} max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg outline-none`}
           data-modal=""
           onEscapeKeyDown={leaveToField}
+          onCloseAutoFocus={(event) => {
+            const next = focusAfter?.();
+            if (!next) return;
+            event.preventDefault();
+            next.focus();
+          }}
         >
           <Radix.Title className="text-[14px] font-semibold">{title}</Radix.Title>
           {description && <Radix.Description className="mt-1 text-ink-2">{description}</Radix.Description>}

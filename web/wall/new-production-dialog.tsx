@@ -7,14 +7,21 @@ import { wallWords as say } from '../words/wall.ts';
 interface NewProductionDialogProps {
   onClose: () => void;
   onMake: (name: string) => Promise<void>;
+  focusAfter: () => HTMLElement | null;
 }
 
-export function NewProductionDialog({ onClose, onMake }: NewProductionDialogProps) {
+export function NewProductionDialog({ onClose, onMake, focusAfter }: NewProductionDialogProps) {
   const [name, setName] = useState('');
   const [fault, setFault] = useState<string>();
   const [making, setMaking] = useState(false);
   return (
-    <Dialog open onClose={onClose} title={say.newProduction} description={say.itHoldsTheShotsOf}>
+    <Dialog
+      open
+      onClose={onClose}
+      title={say.newProduction}
+      description={say.itHoldsTheShotsOf}
+      focusAfter={focusAfter}
+    >
       <form
         onSubmit={(event) => {
           event.preventDefault();

@@ -44,6 +44,12 @@ export function nextName(shots: readonly ShotCard[], name: string): string {
   for (let number = 2; ; number++) if (!taken.has(`${stem} ${number}`)) return `${stem} ${number}`;
 }
 
+const newShotId = (productionId: string): string => `new-shot-${productionId}`;
+
+/** The button of a production with which its next shot is made. */
+export const newShotButton = (productionId: string): HTMLElement | null =>
+  document.getElementById(newShotId(productionId));
+
 interface ProductionRowProps {
   production: Production;
   others: readonly Production[];
@@ -114,7 +120,9 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
             void packages.openAll(files);
           }}
         />
-        <Button onClick={() => setMaking(true)}>{say.newShot}</Button>
+        <Button id={newShotId(production.id)} onClick={() => setMaking(true)}>
+          {say.newShot}
+        </Button>
         <Menu
           label={say.moreForName(production.name)}
           items={[

@@ -1,6 +1,6 @@
 import type { Production } from '@keen-ridge/core/contract/wall';
 import { Moon, Search, Sun } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useMe } from '../api/people.ts';
 import { makeProduction, useWall, useWallChange } from '../api/queries.ts';
@@ -19,7 +19,7 @@ import { ArchiveButton } from './carry/archive-button.tsx';
 import { ChosenBar } from './chosen-bar.tsx';
 import { setGiving, useGiving } from './giving.ts';
 import { NewProductionDialog } from './new-production-dialog.tsx';
-import { ProductionRow } from './production-row.tsx';
+import { newShotButton, ProductionRow } from './production-row.tsx';
 
 const GiveDialog = lazyPart(async () => (await import('./give-dialog.tsx')).GiveDialog);
 
@@ -46,6 +46,11 @@ export function WallPage() {
   const [find, setFind] = useState('');
   const sort = usePreferences((state) => state.wallSort);
   const make = useWallChange(makeProduction);
+  const made = useRef<string>(null);
+  const startMaking = () => {
+    made.current = null;
+    setMaking(true);
+  };
   const productions = wall.data?.productions ?? NONE;
   const shots = productions.flatMap((production) => production.shots);
   const giving = useGiving((state) => state.giving);
@@ -95,7 +100,7 @@ export function WallPage() {
           {say.help}
         </Link>
         <ArchiveButton />
-        <Button onClick={() => setMaking(true)}>{say.newProduction}</Button>
+        <Button onClick={startMaking}>{say.newProduction}</Button>
         {person && <PersonMenu person={person} />}
       </header>
       <OffersBar />
@@ -117,7 +122,7 @@ export function WallPage() {
             <p className="text-[18px] font-semibold">{say.noProductionYet}</p>
             <p className="mt-1 text-ink-2">{say.aProductionHoldsTheShots}</p>
             <div className="mt-4 flex justify-center gap-2">
-              <Button tone="strong" onClick={() => setMaking(true)}>
+              <Button tone="strong" onClick={startMaking}>
                 {say.makeTheFirstProduction}
               </Button>
               <Button onClick={() => setBinOpen(true)}>{say.bringSomethingBack}</Button>
@@ -145,9 +150,11 @@ export function WallPage() {
         <NewProductionDialog
           onClose={() => setMaking(false)}
           onMake={async (name) => {
-            await make.mutateAsync(name);
+            made.current = (await make.mutateAsync(name)).id;
             setMaking(false);
           }}
+          // It may stand below what is seen of a long wall, and its first shot is what comes next.
+          focusAfter={() => (made.current ? newShotButton(made.current) : null)}
         />
       )}
     </div>
