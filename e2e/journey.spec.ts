@@ -21,7 +21,7 @@ import {
 } from './steps.ts';
 
 test('from a layered painting to film, through a power cut', async ({ page, app }, info) => {
-  await makeShotByDialogs(page, app.url, 'Jetty');
+  await makeShotByDialogs(page, app.url, 'Journey');
 
   // Art: the layers come in with their names, in their order.
   await importJetty(page);
@@ -86,17 +86,17 @@ test('from a layered painting to film, through a power cut', async ({ page, app 
   // Hand-off: frames and film.
   await goToStep(page, 'Hand-off');
   await page.getByRole('button', { name: 'Hand off 24 frames' }).click();
-  await expect(page.getByText(/Jetty_1-24\.zip/)).toBeVisible();
+  await expect(page.getByText(/Journey_1-24\.zip/)).toBeVisible();
   const zipDownload = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download', exact: true }).first().click();
   const frames = unzipSync(new Uint8Array(readFileSync(await (await zipDownload).path())));
   expect(Object.keys(frames)).toHaveLength(24);
-  const picture = await sharp(frames['Jetty_0001.png']).metadata();
+  const picture = await sharp(frames['Journey_0001.png']).metadata();
   expect([picture.width, picture.height]).toEqual([320, 180]);
 
   await page.getByRole('radio', { name: /WebM film/ }).click();
   await page.getByRole('button', { name: 'Hand off 24 frames' }).click();
-  await expect(page.getByText(/Jetty_1-24_vp9\.webm/)).toBeVisible();
+  await expect(page.getByText(/Journey_1-24_vp9\.webm/)).toBeVisible();
   const filmDownload = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download', exact: true }).first().click();
   const film = info.outputPath('film.webm');
