@@ -148,7 +148,7 @@ test('any point of the history is looked at, kept as a take, and gone back to', 
   await expect(page.getByRole('button', { name: 'Takes · 1' })).toBeVisible();
 });
 
-test('in a narrow window every number can be read, nothing lies over anything, and the strip has room', async ({
+test('in a narrow window every number can be read, nothing lies over anything, and picture and strip have room', async ({
   page,
 }) => {
   await page.setViewportSize({ width: 1024, height: 700 });
@@ -183,6 +183,14 @@ test('in a narrow window every number can be read, nothing lies over anything, a
     });
     expect(boxes, tab).toEqual({ outside: 0, over: 0 });
   }
+  // A dock goes beneath the picture, which keeps its width.
+  await page.getByRole('button', { name: 'Pins', exact: true }).click();
+  const [picture, dock] = await Promise.all(
+    ['view-camera', 'dock'].map((id) => page.getByTestId(id).boundingBox()),
+  );
+  expect(picture!.width).toBeGreaterThan(500);
+  expect(picture!.height).toBeGreaterThan(180);
+  expect(dock!.y).toBeGreaterThanOrEqual(picture!.y + picture!.height);
   await goToStep(page, 'Look');
   await expect(page.getByTestId('dock')).toBeVisible();
   const lanes = await page.getByTestId('lanes').boundingBox();

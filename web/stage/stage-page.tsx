@@ -14,6 +14,7 @@ import { Dock, DockArea, DockProvider } from '../ui/dock.tsx';
 import { counted } from '../ui/format.ts';
 import { SideBySide } from '../ui/side-by-side.tsx';
 import { ViewSwitch } from '../ui/view-switch.tsx';
+import { useNarrowWindow } from '../viewport/use-narrow-window.ts';
 import { FieldingView } from '../views/fielding-view.tsx';
 import { stageWords as say } from '../words/stage.ts';
 import { FigureDock } from './figure-dock.tsx';
@@ -40,6 +41,8 @@ export function StagePage() {
   useStageCommands();
   const docks = useStepDocks('stage');
   const views = usePreferences((state) => state.views);
+  // Beside the Stand there is no room for both.
+  const narrow = useNarrowWindow();
   return (
     <DockProvider {...docks}>
       <main className="flex min-h-0 flex-1">
@@ -62,7 +65,7 @@ export function StagePage() {
             </div>
           </div>
           <MeasureBar />
-          <DockArea>
+          <DockArea beneath={narrow}>
             <SideBySide views={views} show={(view) => <StageView name={view} />} />
           </DockArea>
           <Transport />

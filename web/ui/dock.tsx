@@ -13,6 +13,7 @@ import { createPortal } from 'react-dom';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { uiWords as say } from '../words/ui.ts';
 import { Button } from './button.tsx';
+import { classes } from './class-names.ts';
 
 interface DockState {
   /** The dock that is open; null: it is folded. */
@@ -65,29 +66,47 @@ export const useFoldDock = (): (() => void) => {
 export const useIsDockOpen = (id: string): boolean => useDocks().open === id;
 
 const WIDTHS = { least: 250, most: 560 } as const;
+const LEAST_HEIGHT = 150;
+const LEAST_PICTURE = 200;
+
+interface DockAreaProps {
+  /** The dock goes beneath what is looked at: where there is no room beside it. */
+  beneath?: boolean;
+  children: ReactNode;
+}
 
 /** What is looked at, and the open dock beside it; the rule between them is dragged. */
-export function DockArea({ children }: { children: ReactNode }) {
+export function DockArea({ beneath = false, children }: DockAreaProps) {
   const { open, widthPx, onWidth, setHost, present } = useDocks();
   return (
-    <Group orientation="horizontal" className="flex min-h-0 flex-1">
-      <Panel id="looked-at" minSize={200} className="flex min-h-0 min-w-0">
+    <Group orientation={beneath ? 'vertical' : 'horizontal'} className="flex min-h-0 flex-1">
+      <Panel id="looked-at" minSize={LEAST_PICTURE} className="flex min-h-0 min-w-0">
         {children}
       </Panel>
       {open !== null && present.has(open) && (
         <>
           <Separator
-            aria-label={say.widthOfTheDock}
-            className="relative w-1 shrink-0 cursor-col-resize bg-rule outline-none before:absolute before:-inset-x-2.5 before:inset-y-0 before:content-[''] hover:bg-ink-3 focus-visible:bg-select"
+            aria-label={beneath ? say.heightOfTheDock : say.widthOfTheDock}
+            className={classes(
+              "relative shrink-0 bg-rule outline-none before:absolute before:content-[''] hover:bg-ink-3 focus-visible:bg-select",
+              beneath
+                ? 'h-1 cursor-row-resize before:inset-x-0 before:-inset-y-2.5'
+                : 'w-1 cursor-col-resize before:-inset-x-2.5 before:inset-y-0',
+            )}
           />
           <Panel
-            id="beside"
-            defaultSize={Math.min(WIDTHS.most, Math.max(WIDTHS.least, widthPx))}
-            minSize={WIDTHS.least}
-            maxSize={WIDTHS.most}
+            id={beneath ? 'beneath' : 'beside'}
+            {...(beneath
+              ? { defaultSize: '45%', minSize: LEAST_HEIGHT }
+              : {
+                  defaultSize: Math.min(WIDTHS.most, Math.max(WIDTHS.least, widthPx)),
+                  minSize: WIDTHS.least,
+                  maxSize: WIDTHS.most,
+                  onResize: ({ inPixels }: { inPixels: number }) =>
+                    inPixels > 0 && onWidth(Math.round(inPixels)),
+                })}
             groupResizeBehavior="preserve-pixel-size"
             className="flex min-h-0 min-w-0"
-            onResize={({ inPixels }) => inPixels > 0 && onWidth(Math.round(inPixels))}
           >
             <div ref={setHost} className="flex min-h-0 min-w-0 flex-1 flex-col bg-raised" />
           </Panel>

@@ -2,6 +2,7 @@
 export const uiWords = {
   cancel: 'Cancel',
   widthOfTheDock: 'Width of the dock',
+  heightOfTheDock: 'Height of the dock',
   foldLabel: (label: string | number) => `Fold ${label}`,
   pickValue: (value: string | number) => `Pick ${value}`,
   views: 'Views',

@@ -129,7 +129,8 @@ export function SpreadPanel() {
         </Slider.Root>
         <span className="num w-12 text-right">{Math.round(spread.strength * 100)} %</span>
       </div>
-      <div className="mt-3 flex justify-end gap-2">
+      {/* In sight however low the dock is. */}
+      <div className="sticky -bottom-3 mt-1 flex justify-end gap-2 bg-raised py-2">
         <Button onClick={onClose}>{say.cancel}</Button>
         <Button
           tone="strong"
