@@ -20,11 +20,10 @@ export interface BrowserTimes {
   readonly kernelMs: number;
   readonly canvasLowMs: number;
   readonly webglMs: number;
-  readonly workers: number;
 }
 
-/** The images as the kernel reads them, and a table for the plan, laid out from `at` on. */
-function packed(plan: FramePlan, images: ReadonlyMap<string, Raster<'straight'>>) {
+/** The images as the kernel reads them, a memory's page behind its start, and the tables of the plans over them. */
+function packed(plans: readonly FramePlan[], images: ReadonlyMap<string, Raster<'straight'>>) {
   let at = PAGE;
   const placed = new Map<string, { address: number; layout: ReturnType<typeof imageLayout> }>();
   for (const [id, image] of images) {
@@ -46,21 +45,26 @@ function packed(plan: FramePlan, images: ReadonlyMap<string, Raster<'straight'>>
     frameToImage: { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 },
     background: { r: 0, g: 0, b: 0, a: 255 },
   };
-  const table = encodeLayers(renderLayers(plan, view), {
-    levelOf: (id, level) => levelOfImage(placed.get(id)!, level),
-    groupOf: () => undefined,
-  });
-  return { bytes, table, end: at };
+  const tables = plans.map((plan) =>
+    encodeLayers(renderLayers(plan, view), {
+      levelOf: (id, level) => levelOfImage(placed.get(id)!, level),
+      groupOf: () => undefined,
+    }),
+  );
+  return { bytes, tables, end: at };
 }
 
-/** Chromium on one page: the kernel on all workers, a 2D canvas at low smoothing, and WebGL by a 3D library. */
+/**
+ * Chromium on one page, for each of some frames of a scene: the kernel on all workers, a 2D canvas at low smoothing, and
+ * WebGL by a 3D library.
+ */
 export async function browserTimes(
   kind: BenchScene,
-  plan: FramePlan,
+  plans: readonly FramePlan[],
   images: ReadonlyMap<string, Raster<'straight'>>,
   rounds: number,
-): Promise<BrowserTimes> {
-  const { bytes, table, end } = packed(plan, images);
+): Promise<BrowserTimes[]> {
+  const { bytes, tables, end } = packed(plans, images);
   const three = fileURLToPath(import.meta.resolve('three'));
   const kernel = fileURLToPath(import.meta.resolve('@keen-ridge/core/kernel/kernel-quick.wasm'));
   const files: Readonly<Record<string, { type: string; read: () => Uint8Array }>> = {
@@ -98,20 +102,26 @@ export async function browserTimes(
     const job: PageJob = {
       ...VIEW,
       rounds,
-      table: [...table.bytes],
-      count: table.count,
       end,
-      scratchBytes: jobBytes(VIEW.widthPx, table).scratch,
-      planes: plan.planes.map(({ artToFrame: m, shown, mode }) => {
-        if (!m || shown.kind !== 'image') throw new Error('The bench scenes draw every plane');
+      planes: plans[0]!.planes.map(({ shown, mode }) => {
+        if (shown.kind !== 'image') throw new Error('The bench scenes draw every plane');
+        const { id, widthPx, heightPx } = shown.art;
         return {
-          id: shown.art.id,
-          widthPx: shown.art.widthPx,
-          heightPx: shown.art.heightPx,
-          map: [m.a, m.b, m.c, m.d, m.e, m.f],
+          id,
+          widthPx,
+          heightPx,
           mode: mode === 'multiply' || mode === 'screen' ? mode : 'source-over',
         };
       }),
+      pictures: plans.map(({ planes }, i) => ({
+        table: [...tables[i]!.bytes],
+        count: tables[i]!.count,
+        scratchBytes: jobBytes(VIEW.widthPx, tables[i]!).scratch,
+        maps: planes.map(({ artToFrame: m }) => {
+          if (!m) throw new Error('The bench scenes draw every plane');
+          return [m.a, m.b, m.c, m.d, m.e, m.f];
+        }),
+      })),
     };
     return await page.evaluate(drawInPage, job);
   } finally {

@@ -7,9 +7,9 @@ import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
 import { ffmpegMs } from './ffmpeg-frames.ts';
 import { artMemory, growth } from './growth.ts';
-import { browserTimes } from './in-browser.ts';
+import { type BrowserTimes, browserTimes } from './in-browser.ts';
 import { median, timed } from './medians.ts';
-import { BENCH_SCENES, type BenchScene, benchScene } from './scenes.ts';
+import { BENCH_SCENES, type Bench, type BenchScene, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
 import { toDiskRatios } from './to-disk.ts';
 import { wideBlurs } from './wide-blurs.ts';
@@ -21,6 +21,9 @@ const VIEW = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background
 
 /** The middle of the picture, for what would take minutes over all of it. */
 const MIDDLE = { ...VIEW, widthPx: 480, heightPx: 270, frameToImage: translation(-720, -405) };
+
+/** Whether the camera rolls as it pans and zooms. */
+const ROLLS = [false, true] as const;
 
 export interface RenderRow {
   readonly scene: string;
@@ -48,8 +51,7 @@ interface Rivals {
   readonly levels: ReadonlyMap<string, LevelRaster[]>;
 }
 
-async function rivalsOf(kind: BenchScene): Promise<Rivals> {
-  const { images } = benchScene(kind, false);
+async function rivalsOf(images: Bench['images']): Promise<Rivals> {
   const [renderer, pool] = [await singleThreadRenderer(), await threadPool()];
   const levels = new Map<string, LevelRaster[]>();
   for (const [id, image] of images) {
@@ -65,6 +67,7 @@ async function measure(
   kind: BenchScene,
   rolled: boolean,
   { renderer, pool, levels }: Rivals,
+  browser: BrowserTimes,
 ): Promise<RenderRow> {
   const { scene, images } = benchScene(kind, rolled);
   const byLight = kind === 'shadows and lamps';
@@ -95,7 +98,6 @@ async function measure(
     times.middle.push(await timed(() => renderer.render(inner, MIDDLE)));
     times.plain.push(await timed(() => renderOracle(inner, levels, MIDDLE.widthPx, MIDDLE.heightPx, BLACK)));
   }
-  const browser = await browserTimes(kind, framePlan(scene, 12), images, ROUNDS);
   const kernel = median(times.kernel);
   return {
     scene: kind,
@@ -122,11 +124,20 @@ const COLUMNS: readonly (readonly [keyof RenderRow, string])[] = [
 
 export async function benchRender(json: boolean): Promise<void> {
   const rows: RenderRow[] = [];
+  let last = null as { readonly images: Bench['images']; readonly rivals: Rivals } | null;
   for (const kind of BENCH_SCENES) {
-    const rivals = await rivalsOf(kind);
-    for (const rolled of [false, true]) rows.push(await measure(kind, rolled, rivals));
-    rivals.pool.close();
+    const { images } = benchScene(kind, false);
+    // Scenes of the same images use what was made of them.
+    if (last?.images !== images) {
+      last?.rivals.pool.close();
+      last = { images, rivals: await rivalsOf(images) };
+    }
+    const plans = ROLLS.map((rolled) => framePlan(benchScene(kind, rolled).scene, 12));
+    const browser = await browserTimes(kind, plans, images, ROUNDS);
+    for (const [i, rolled] of ROLLS.entries())
+      rows.push(await measure(kind, rolled, last.rivals, browser[i]!));
   }
+  last?.rivals.pool.close();
   const wide = await wideBlurs(FEW_ROUNDS);
   const toDisk = await toDiskRatios(FEW_ROUNDS);
   const exponents = await growth(FEW_ROUNDS);

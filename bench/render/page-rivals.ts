@@ -2,24 +2,29 @@ export interface PageJob {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly rounds: number;
-  readonly table: readonly number[];
-  readonly count: number;
   /** First byte behind the images. */
   readonly end: number;
-  readonly scratchBytes: number;
   /** Far to near. */
   readonly planes: readonly {
     id: string;
     widthPx: number;
     heightPx: number;
-    map: readonly number[];
     mode: GlobalCompositeOperation;
   }[];
+  /** The pictures to draw of them, one after the other. */
+  readonly pictures: readonly {
+    readonly table: readonly number[];
+    readonly count: number;
+    readonly scratchBytes: number;
+    /** From each plane's art to the frame. */
+    readonly maps: readonly (readonly number[])[];
+  }[];
 }
+type PagePicture = PageJob['pictures'][number];
 
 /**
- * Runs in the page, alone: nothing of this module but what stands inside. Medians of interleaved rounds, ms a frame, each
- * until its pixels are on its canvas.
+ * Runs in the page, alone: nothing of this module but what stands inside. Of each picture, medians of interleaved rounds,
+ * ms a frame, each until its pixels are on its canvas.
  */
 export async function drawInPage(job: PageJob) {
   const { widthPx, heightPx, rounds } = job;
@@ -41,10 +46,12 @@ export async function drawInPage(job: PageJob) {
   // The kernel: bands of rows shared by one worker a core.
   const workers = navigator.hardwareConcurrency;
   const tableAt = job.end;
-  const scratchAt = tableAt + Math.ceil(job.table.length / 64) * 64 + 64;
-  const scratchEach = Math.ceil(job.scratchBytes / 64) * 64;
+  const most = (of: (picture: PagePicture) => number) =>
+    Math.ceil(Math.max(...job.pictures.map(of)) / 64) * 64;
+  const tableEach = most(({ table }) => table.length);
+  const scratchAt = tableAt + tableEach + 64;
+  const scratchEach = most(({ scratchBytes }) => scratchBytes);
   // Every worker has a table of its own: the kernel writes into it.
-  const tableEach = Math.ceil(job.table.length / 64) * 64;
   const tablesAt = scratchAt + workers * scratchEach;
   const outAt = tablesAt + workers * tableEach;
   const stopAt = outAt + widthPx * heightPx * 4;
@@ -82,15 +89,15 @@ export async function drawInPage(job: PageJob) {
   const own = canvasOf().getContext('2d', { alpha: false, willReadFrequently: true });
   if (!own) throw new Error('no 2D canvas');
   const picture = new ImageData(widthPx, heightPx);
-  const kernel = async () => {
+  const kernel = async ({ table, count }: PagePicture) => {
     new Int32Array(memory.buffer, takenAt, 1)[0] = 0;
     await Promise.all(
       pool.map((render, i) => {
         const at = tablesAt + i * tableEach;
-        all.set(job.table, at);
+        all.set(table, at);
         return render([
           at,
-          job.count,
+          count,
           scratchAt + i * scratchEach,
           outAt,
           widthPx,
@@ -115,15 +122,15 @@ export async function drawInPage(job: PageJob) {
     }),
   );
   const flat = context2d(canvasOf());
-  const canvas = () => {
+  const canvas = ({ maps }: PagePicture) => {
     flat.resetTransform();
     flat.globalCompositeOperation = 'source-over';
     flat.fillStyle = '#000';
     flat.fillRect(0, 0, widthPx, heightPx);
     flat.imageSmoothingQuality = 'low';
-    job.planes.forEach(({ map, mode }, i) => {
+    job.planes.forEach(({ mode }, i) => {
       flat.globalCompositeOperation = mode;
-      flat.setTransform(...(map as [number, number, number, number, number, number]));
+      flat.setTransform(...(maps[i] as [number, number, number, number, number, number]));
       flat.drawImage(bitmaps[i]!, 0, 0);
     });
     flat.getImageData(widthPx / 2, heightPx / 2, 1, 1);
@@ -138,7 +145,7 @@ export async function drawInPage(job: PageJob) {
   renderer.setSize(widthPx, heightPx, false);
   const scene = new three.Scene();
   const camera = new three.OrthographicCamera(0, widthPx, 0, heightPx, -10, 10);
-  job.planes.forEach(({ widthPx: w, heightPx: h, map: [a, b, c, d, e, f] }, i) => {
+  const meshes = job.planes.map((_, i) => {
     const texture = new three.Texture(bitmaps[i]);
     texture.needsUpdate = true;
     texture.flipY = false;
@@ -150,50 +157,45 @@ export async function drawInPage(job: PageJob) {
     });
     const mesh = new three.Mesh(new three.PlaneGeometry(1, 1), material);
     mesh.matrixAutoUpdate = false;
-    mesh.matrix.set(
-      a! * w,
-      c! * h,
-      0,
-      a! * (w / 2) + c! * (h / 2) + e!,
-      b! * w,
-      d! * h,
-      0,
-      b! * (w / 2) + d! * (h / 2) + f!,
-      0,
-      0,
-      1,
-      0,
-      0,
-      0,
-      0,
-      1,
-    );
     mesh.renderOrder = i;
     scene.add(mesh);
+    return mesh;
   });
   const gl = renderer.getContext();
-  const webgl = () => {
+  const webgl = ({ maps }: PagePicture) => {
+    job.planes.forEach(({ widthPx: w, heightPx: h }, i) => {
+      const [a, b, c, d, e, f] = maps[i]!;
+      meshes[i].matrix.set(
+        ...[a! * w, c! * h, 0, a! * (w / 2) + c! * (h / 2) + e!],
+        ...[b! * w, d! * h, 0, b! * (w / 2) + d! * (h / 2) + f!],
+        ...[0, 0, 1, 0],
+        ...[0, 0, 0, 1],
+      );
+    });
     renderer.render(scene, camera);
     gl.readPixels(widthPx / 2, heightPx / 2, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   };
 
-  const times = { kernel: [] as number[], canvas: [] as number[], webgl: [] as number[] };
-  for (let round = 0; round <= rounds; round++) {
-    for (const [name, draw] of [
-      ['kernel', kernel],
-      ['canvas', canvas],
-      ['webgl', webgl],
-    ] as const) {
-      const start = performance.now();
-      await draw();
-      // The first round warms up: shaders, code, textures.
-      if (round > 0) times[name].push(performance.now() - start);
+  const measured = [];
+  for (const one of job.pictures) {
+    const times = { kernel: [] as number[], canvas: [] as number[], webgl: [] as number[] };
+    for (let round = 0; round <= rounds; round++) {
+      for (const [name, draw] of [
+        ['kernel', kernel],
+        ['canvas', canvas],
+        ['webgl', webgl],
+      ] as const) {
+        const start = performance.now();
+        await draw(one);
+        // The first round warms up: shaders, code, textures.
+        if (round > 0) times[name].push(performance.now() - start);
+      }
     }
+    measured.push({
+      kernelMs: middle(times.kernel),
+      canvasLowMs: middle(times.canvas),
+      webglMs: middle(times.webgl),
+    });
   }
-  return {
-    kernelMs: middle(times.kernel),
-    canvasLowMs: middle(times.canvas),
-    webglMs: middle(times.webgl),
-    workers,
-  };
+  return measured;
 }
