@@ -1,6 +1,6 @@
 import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { bar, fillNumber, goToStep, importJetty, makeShot, saved, standRow } from './steps.ts';
+import { bar, fillNumber, goToStep, importJetty, makeShot, picturePixels, saved, standRow } from './steps.ts';
 
 /** Another artist at another machine: a browser that shares nothing with the first. */
 async function another(
@@ -132,6 +132,8 @@ test('one who was offline for a while loses only what the other changed too', as
 }) => {
   await staged(page, app.url, 'Offline for a while');
   const other = await another(browser, page.url(), 'Ines');
+  // All of its art is there: what cannot be fetched offline has a notice of its own.
+  await picturePixels(other.page, 1);
   await other.context.setOffline(true);
   await setDepth(other.page, 'Sheds', '300');
   await setDepth(other.page, 'Jetty', '310');
@@ -141,7 +143,9 @@ test('one who was offline for a while loses only what the other changed too', as
   await saved(page);
   await other.context.setOffline(false);
   await saved(other.page);
-  await expect(other.page.getByRole('alert')).toContainText('Your edit (depth of Jetty) could not be kept');
+  await expect(other.page.getByRole('alert').filter({ hasText: 'Not saved.' })).toContainText(
+    'Your edit (depth of Jetty) could not be kept',
+  );
   for (const window of [page, other.page]) {
     await expect(standRow(window, 'Sheds')).toHaveAccessibleName('Sheds, depth 320 px');
     await expect(standRow(window, 'Jetty')).toHaveAccessibleName('Jetty, depth 50 px');
