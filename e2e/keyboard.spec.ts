@@ -39,6 +39,12 @@ test('a shot is made, staged, moved and handed off without a mouse', async ({ pa
   await page.goto(app.url);
   await expect(button('New production')).toBeVisible();
   await pressIt(page, button('New production'));
+  await expect(page.getByRole('dialog')).toBeVisible();
+  // What is closed gives the focus back.
+  await page.keyboard.press('Escape');
+  await expect(button('New production')).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeVisible();
   await page.keyboard.type('Without a mouse');
   await page.keyboard.press('Enter');
   const production = page.getByRole('region', { name: 'Without a mouse' });

@@ -1,5 +1,5 @@
 import { Dialog as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
 import { leaveToField } from './fields/leave-to-field.ts';
 
 interface DialogProps {
@@ -16,6 +16,12 @@ interface DialogProps {
   focusAfter?: () => HTMLElement | null;
 }
 
+/** What has the focus of the keyboard: a button that was clicked is about to give it back. */
+function focusOfTheKeyboard(): HTMLElement | null {
+  const now = document.activeElement;
+  return now instanceof HTMLElement && now.matches(':focus-visible') ? now : null;
+}
+
 export function Dialog({
   open,
   onClose,
@@ -26,6 +32,7 @@ export function Dialog({
   tall = false,
   focusAfter,
 }: DialogProps) {
+  const before = useRef<HTMLElement>(null);
   return (
     <Radix.Root open={open} onOpenChange={(now) => !now && onClose()}>
       <Radix.Portal>
@@ -36,9 +43,12 @@ export function Dialog({
           className={`fixed left-1/2 z-50 ${tall ? 'top-[5vh] max-h-[90vh]' : 'top-[16vh] max-h-[72vh]'} max-w-[92vw] -translate-x-1/2 overflow-auto rounded-[3px] border border-rule bg-raised p-5 shadow-lg outline-none`}
           data-modal=""
           onEscapeKeyDown={leaveToField}
+          onOpenAutoFocus={() => {
+            before.current = focusOfTheKeyboard();
+          }}
           onCloseAutoFocus={(event) => {
-            const next = focusAfter?.();
-            if (!next) return;
+            const next = focusAfter?.() ?? before.current;
+            if (!next?.isConnected) return;
             event.preventDefault();
             next.focus();
           }}
