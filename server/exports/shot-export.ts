@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import type { ExportKind, ExportQuery } from '@keen-ridge/core/contract/exports';
 import { fileStem, MOST_POSES, samplesFault } from '@keen-ridge/core/export';
+import { writeGltf } from '@keen-ridge/core/export/gltf';
 import { sheetPages, sheetSvg } from '@keen-ridge/core/export/sheet';
 import { type StageChoice, stageCsv, stageJson } from '@keen-ridge/core/export/stage-data';
 import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
@@ -73,8 +74,6 @@ async function contentOf(
       return Readable.from(stageJson(scene, name, choiceOf(scene, asked)));
     case 'glb': {
       const pngs = await planePictures(parts.renderer(), scene, asked.art, signal);
-      // Read when a first one is asked for: a server that starts does without.
-      const { writeGltf } = await import('@keen-ridge/core/export/gltf');
       return whole(await writeGltf(scene, name, pngs));
     }
     case 'stills':
