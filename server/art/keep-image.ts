@@ -1,6 +1,6 @@
 import { cutEdges, type DeepRaster, likenessOf, paintedBox, type Raster } from '@keen-ridge/core/image';
 import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
-import { artIdOf } from '../db/art.ts';
+import { artIdOf } from '../storage/art-names.ts';
 import { encodeDeepPng, encodePng } from './decode.ts';
 
 export interface KeptImage {

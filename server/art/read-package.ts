@@ -5,7 +5,7 @@ import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { keptArts } from '@keen-ridge/core/staging/content';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
-import { artIdOf } from '../db/art.ts';
+import { artIdOf } from '../storage/art-names.ts';
 import { decodeDeep, decodeStored, isDeepPng } from './decode.ts';
 import { type ImageSink, keepImage } from './keep-image.ts';
 

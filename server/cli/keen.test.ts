@@ -1,4 +1,5 @@
 import {
+  createWriteStream,
   existsSync,
   mkdirSync,
   mkdtempSync,
@@ -9,6 +10,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import { easeSelected, setCamera } from '@keen-ridge/core/edits/keys';
 import { setPlanesRepeat, setRunSpeed } from '@keen-ridge/core/edits/runs';
 import { planesOf } from '@keen-ridge/core/scene/records';
@@ -20,6 +22,7 @@ import { writePsdUint8Array } from 'ag-psd';
 import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
+import ZipStream from 'zip-stream';
 import { paintedFiles, solidPng } from '../testing/art.ts';
 import { testPsd } from '../testing/paintings.ts';
 import { keen, main } from './keen.ts';
@@ -289,7 +292,9 @@ describe('keen', () => {
     if (!existsSync(join(folder, 'bomb.zip'))) {
       // 300 MB of blanks in front of a scene, in some 300 kB.
       const scene = Buffer.concat([Buffer.alloc(300 * 2 ** 20, 32), Buffer.from('{}')]);
-      writeFileSync(join(folder, 'bomb.zip'), zipSync({ 'scene.json': new Uint8Array(scene) }));
+      const bomb = new ZipStream();
+      bomb.entry(scene, { name: 'scene.json' }, () => bomb.finalize());
+      await pipeline(bomb, createWriteStream(join(folder, 'bomb.zip')));
       writeFileSync(join(folder, 'deep.zip'), zipSync({ 'scene.json': Buffer.from('['.repeat(2e6)) }));
       await run('pack', 'top.png', '--frame', '16000x90', '-o', 'wide.zip');
     }

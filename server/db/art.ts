@@ -1,11 +1,7 @@
-import { createHash } from 'node:crypto';
-import { type ArtId, type ArtRef, artIdSchema } from '@keen-ridge/core/scene';
+import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { eq, inArray, sql } from 'drizzle-orm';
 import type { Queryable } from './connection/queryable.ts';
 import { art } from './schema.ts';
-
-export const artIdOf = (png: Uint8Array): ArtId =>
-  artIdSchema.parse(createHash('sha256').update(png).digest('hex'));
 
 /** Stores an image once, whoever brings it; what is there already counts as new again. `likeness` as `likenessOf` gives it. */
 export async function keepArt(

@@ -167,7 +167,7 @@ describe('levels in a file', () => {
     const distances = edgeDistances(image, { across: true, down: false });
     const [finest] = levelsOf({ ...distances, data: distances.data.slice() });
     const chunk = await levels.chunks(edge, 0, { c0: 0, r0: 0, c1: 0, r1: 0 });
-    expect([...inflateSync(chunk!.subarray(4))]).toEqual([...cutChunk(finest!.level, 0, 0)]);
+    expect(Buffer.compare(inflateSync(chunk!.subarray(4)), cutChunk(finest!.level, 0, 0))).toBe(0);
     expect(await files.index(testArtId(21))).toBeNull();
   });
 

@@ -2,9 +2,10 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { runArtTask } from '../art/art-tasks.ts';
 import type { ImageSink } from '../art/keep-image.ts';
+import { stagedPng } from '../storage/art-names.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
 import { dropDeadParts } from '../storage/levels-parts.ts';
-import { type FromArtProcess, stagedPng, type ToArtProcess } from './art-processes.ts';
+import type { FromArtProcess, ToArtProcess } from './art-processes.ts';
 import { LevelsHelper } from './levels-helper.ts';
 
 /** What runs in a process of its own: one task at a time, images and levels as files, all else as messages. */
@@ -25,7 +26,7 @@ process.on('message', ({ task, folder }: ToArtProcess) => {
       kept.add(id);
       say({ kind: 'image', image });
     },
-    pixels: (artId, image) => (helper.isFree ? helper.write(artId, image) : files.write(artId, image)),
+    pixels: (artId, image) => (helper.takes(image) ? helper : files).write(artId, image),
   };
   const onProgress = (done: number, total: number, what: string) =>
     say({ kind: 'progress', done, total, what });

@@ -17,8 +17,9 @@ import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { ArtTask } from '../art/art-tasks.ts';
 import type { KeptImage } from '../art/keep-image.ts';
+import { stagedPng } from '../storage/art-names.ts';
 import { openRasterOf, solidPng } from '../testing/art.ts';
-import { type ArtLimits, ArtProcesses, type ArtTaskHooks, stagedPng } from './art-processes.ts';
+import { type ArtLimits, ArtProcesses, type ArtTaskHooks } from './art-processes.ts';
 
 const home = mkdtempSync(join(tmpdir(), 'keen-ridge-processes-'));
 const levels = join(home, 'levels');

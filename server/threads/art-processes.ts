@@ -2,7 +2,6 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { totalmem } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { ArtFault } from '@keen-ridge/core/art';
-import type { ArtId } from '@keen-ridge/core/scene';
 import { fail, type Result } from '@keen-ridge/core/units';
 import type { ArtTask, ArtTaskResult } from '../art/art-tasks.ts';
 import { isOutOfMemory } from '../art/decode.ts';
@@ -57,9 +56,6 @@ const FAT_BYTES = 500 * 2 ** 20;
 const LAST_WORDS = 2000;
 
 const CLOSED = 'The processes for images are closed';
-
-/** File of an image in the folder of its task. */
-export const stagedPng = (id: ArtId): string => `${id}.png`;
 
 /**
  * Heavy work on images, files of strangers among it, in processes with limits of memory and time. One that is
