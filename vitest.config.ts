@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 
 const common = {
-  setupFiles: ['core/testing/seeds.ts'],
+  setupFiles: ['core/testing/set-up.ts'],
   testTimeout: 180_000,
   // What is waited for may take its time on a machine that is busy with something else.
   expect: { poll: { timeout: 60_000 } },
