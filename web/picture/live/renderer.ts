@@ -270,6 +270,11 @@ export class PictureRenderer {
     const { image, complete } = await this.render(pool, request, scale);
     const took = performance.now() - before;
     if (this.closed) return;
+    // A newer one was shown meanwhile, as it had been rendered ahead: this one is only kept.
+    if (this.drawn !== request) {
+      if (!(complete && scale === 1 && this.keep(request, image))) this.spare = image;
+      return;
+    }
     this.put(image, request.frame);
     this.canvas.dataset.art = complete ? 'ready' : 'loading';
     const kept = complete && scale === 1 && !request.moving && this.keep(request, image);
