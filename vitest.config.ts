@@ -28,11 +28,11 @@ export default defineConfig({
         test: { ...common, name: 'server', include: ['server/**/*.test.ts'], isolate: false },
       },
       {
-        test: {
-          ...common,
-          name: 'program',
-          include: ['web/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts', 'bench/**/*.test.ts'],
-        },
+        test: { ...common, name: 'program', include: ['scripts/**/*.test.ts', 'bench/**/*.test.ts'] },
+      },
+      {
+        // Each file puts back what it has played of the browser, so they too share what they have loaded.
+        test: { ...common, name: 'web', include: ['web/**/*.test.{ts,tsx}'], isolate: false },
       },
     ],
   },

@@ -56,7 +56,7 @@ const SERVER: Readonly<Record<string, readonly string[]>> = {
   access: ['faults', 'db', 'people'],
   film: ['faults'],
   storage: ['faults', 'db', 'art'],
-  art: ['faults', 'db'],
+  art: ['faults'],
   threads: ['faults', 'art', 'storage'],
   pictures: ['faults', 'db', 'film', 'storage', 'threads'],
   farm: ['faults', 'db', 'film', 'storage', 'threads', 'pictures'],

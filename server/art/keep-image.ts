@@ -1,7 +1,14 @@
+import { createHash } from 'node:crypto';
 import { cutEdges, type DeepRaster, likenessOf, paintedBox, type Raster } from '@keen-ridge/core/image';
-import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
-import { artIdOf } from '../storage/art-names.ts';
+import { type ArtId, type ArtRef, artIdSchema } from '@keen-ridge/core/scene';
 import { encodeDeepPng, encodePng } from './decode.ts';
+
+/** The name of an image: the SHA-256 of its PNG. */
+export const artIdOf = (png: Uint8Array): ArtId =>
+  artIdSchema.parse(createHash('sha256').update(png).digest('hex'));
+
+/** File of an image in the folder of the task that brings it. */
+export const stagedPng = (id: ArtId): string => `${id}.png`;
 
 export interface KeptImage {
   readonly art: ArtRef;

@@ -5,9 +5,8 @@ import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { keptArts } from '@keen-ridge/core/staging/content';
 import { fail, ok, type Result } from '@keen-ridge/core/units';
-import { artIdOf } from '../storage/art-names.ts';
 import { decodeDeep, decodeStored, isDeepPng } from './decode.ts';
-import { type ImageSink, keepImage } from './keep-image.ts';
+import { artIdOf, type ImageSink, keepImage } from './keep-image.ts';
 
 export interface ReadShot {
   readonly scene: Scene;

@@ -1,8 +1,8 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { type PackageFault, readPackage, type ShotPackage } from '@keen-ridge/core/art/package';
+import { artIdOf } from '../art/keep-image.ts';
 import { soundIdOf } from '../shots/take-sound.ts';
-import { artIdOf } from '../storage/art-names.ts';
 import { told } from './told.ts';
 import { UsageFault } from './usage-fault.ts';
 

@@ -7,14 +7,13 @@ import type { ChangeRequest, MergeRequest, PlacedArt } from '@keen-ridge/core/co
 import type { ArtId } from '@keen-ridge/core/scene';
 import type { ArtTask, ArtTaskResult } from '../art/art-tasks.ts';
 import { faultSentence } from '../art/art-words.ts';
-import type { KeptImage } from '../art/keep-image.ts';
+import { artIdOf, type KeptImage, stagedPng } from '../art/keep-image.ts';
 import type { ReadShot } from '../art/read-package.ts';
 import { keepArt, readArt, storedOf } from '../db/art.ts';
 import type { Database } from '../db/connection/queryable.ts';
 import { logFault } from '../faults/cause.ts';
 import { notFound, ProblemError } from '../faults/problems.ts';
 import { ArtLevels, ArtUnreadable } from '../storage/art-levels.ts';
-import { artIdOf, stagedPng } from '../storage/art-names.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
 import { dropDeadParts } from '../storage/levels-parts.ts';
 import { type ArtLimits, ArtProcesses } from '../threads/art-processes.ts';

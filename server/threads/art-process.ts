@@ -1,8 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { runArtTask } from '../art/art-tasks.ts';
-import type { ImageSink } from '../art/keep-image.ts';
-import { stagedPng } from '../storage/art-names.ts';
+import { type ImageSink, stagedPng } from '../art/keep-image.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
 import { dropDeadParts } from '../storage/levels-parts.ts';
 import type { FromArtProcess, ToArtProcess } from './art-processes.ts';

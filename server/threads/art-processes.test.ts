@@ -16,8 +16,7 @@ import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { ArtTask } from '../art/art-tasks.ts';
-import type { KeptImage } from '../art/keep-image.ts';
-import { stagedPng } from '../storage/art-names.ts';
+import { type KeptImage, stagedPng } from '../art/keep-image.ts';
 import { openRasterOf, solidPng } from '../testing/art.ts';
 import { type ArtLimits, ArtProcesses, type ArtTaskHooks } from './art-processes.ts';
 
