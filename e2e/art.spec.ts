@@ -12,6 +12,7 @@ import {
   fillNumber,
   goToStep,
   importJetty,
+  jettyShot,
   land,
   makeShot,
   panelTab,
@@ -105,9 +106,7 @@ test('a new version keeps depth and keys, finds a renamed layer, and one undo br
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'Versions');
-  await importJetty(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, app.url, 'Versions');
   await standRow(page, 'Sheds').click();
   await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '444');
   await goToStep(page, 'Art');
@@ -144,8 +143,7 @@ test('a new version keeps depth and keys, finds a renamed layer, and one undo br
 });
 
 test('planes are found, grouped, locked, shown alone, reordered and renamed', async ({ page, app }) => {
-  await makeShot(page, app.url, 'Order');
-  await importJetty(page);
+  await jettyShot(page, app.url, 'Order', { step: 'Art' });
   const names = () =>
     page
       .getByRole('list', { name: 'Planes, on top first' })
@@ -208,8 +206,7 @@ test('planes are found, grouped, locked, shown alone, reordered and renamed', as
 });
 
 test('a piece on the shelf goes into another shot, twice without looking alike', async ({ page, app }) => {
-  await makeShot(page, app.url, 'Shelf');
-  await importJetty(page);
+  await jettyShot(page, app.url, 'Shelf', { step: 'Art' });
   await artRow(page, 'Sheds').click();
   await page.getByRole('button', { name: 'Keep on the shelf' }).click();
   await expect(page.getByText('Sheds on the art shelf')).toBeVisible();

@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { expect, test } from './app-server.ts';
 import { jettyPainting } from './painting.ts';
-import { fillNumber, goToStep, importJetty, land, makeShot, saved, standRow } from './steps.ts';
+import { fillNumber, goToStep, importJetty, jettyShot, land, makeShot, saved, standRow } from './steps.ts';
 
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer });
 const png = (colour: string) =>
@@ -78,10 +78,7 @@ test('edits made while the server is down are kept and sent when it is back, eve
   app,
   context,
 }) => {
-  await makeShot(page, app.url, 'Offline');
-  await importJetty(page);
-  await saved(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, app.url, 'Offline');
   await standRow(page, 'Jetty').click();
   await app.kill();
   await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '50');
@@ -111,10 +108,7 @@ test('a tab that dies in the middle of an edit and of an import loses nothing, a
   app,
   context,
 }) => {
-  await makeShot(page, app.url, 'Killed tab');
-  await importJetty(page);
-  await saved(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, app.url, 'Killed tab');
   await standRow(page, 'Jetty').click();
   const depth = page.getByRole('textbox', { name: 'Depth', exact: true });
   await fillNumber(depth, '40');
@@ -148,9 +142,7 @@ test('a tab that dies in the middle of an edit and of an import loses nothing, a
 });
 
 test('a hand-off can be cancelled', async ({ page, app }) => {
-  await makeShot(page, app.url, 'Cancel', 4000);
-  await importJetty(page);
-  await goToStep(page, 'Hand-off');
+  await jettyShot(page, app.url, 'Cancel', { step: 'Hand-off', lengthFrames: 4000 });
   await page.getByRole('button', { name: 'Hand off 4,000 frames' }).click();
   await expect(page.getByRole('progressbar')).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
@@ -161,9 +153,7 @@ test('an edit that the server will not take is told with its reason and dropped;
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'Refused');
-  await importJetty(page);
-  await saved(page);
+  await jettyShot(page, app.url, 'Refused', { step: 'Art' });
   const { pathname } = new URL(page.url());
   const shotId = pathname.split('/').find((part) => /^[0-9a-f-]{36}$/.test(part)) ?? '';
   // What an earlier version of the page may have left behind: a name with half of an emoji.

@@ -7,9 +7,8 @@ import { expect, test } from './app-server.ts';
 import {
   fillNumber,
   goToStep,
-  importJetty,
+  jettyShot,
   lightRow,
-  makeShot,
   picturePixels,
   saved,
   standRow,
@@ -18,9 +17,7 @@ import {
 
 /** A shot of the jetty in depth, under a pan and a truck. */
 async function movingJetty(page: Page, url: string, name: string, lengthFrames: number): Promise<void> {
-  await makeShot(page, url, name, lengthFrames);
-  await importJetty(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, url, name, { lengthFrames });
   await standRow(page, 'Sheds').click();
   await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '240');
   await standRow(page, 'Evening sky').click();

@@ -1,7 +1,7 @@
 import type { Locator, Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
 import { jettyPainting } from './painting.ts';
-import { artFile, artRow, currentFrame, depthOf, picturePixels, saved, standRow } from './steps.ts';
+import { artFile, artRow, currentFrame, depthOf, makeShot, picturePixels, saved, standRow } from './steps.ts';
 
 /** More than any screen has. */
 const MOST_TABS = 200;
@@ -145,4 +145,19 @@ test('a shot is made, staged, moved and handed off without a mouse', async ({ pa
   await tabTo(page, page.getByRole('radio', { name: /PNG frames/ }));
   await pressIt(page, page.getByRole('button', { name: /^Hand off/ }));
   await expect(page.getByRole('link', { name: /Download/ }).first()).toBeVisible({ timeout: 60_000 });
+});
+
+test('a dialog that a menu opened gives the focus back to the menu’s button', async ({ page, app }) => {
+  await makeShot(page, app.url, 'Menus');
+  await page.goto(app.url);
+  const more = page.getByRole('button', { name: 'More for Menus', exact: true });
+  await more.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('menu')).toBeVisible();
+  await page.keyboard.type('Give');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(more).toBeFocused();
 });

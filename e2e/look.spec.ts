@@ -6,7 +6,7 @@ import {
   bringIn,
   fillNumber,
   goToStep,
-  importJetty,
+  jettyShot,
   land,
   lightRow,
   makeShot,
@@ -24,9 +24,7 @@ const keyed = (page: Page, name: string) =>
 
 /** The jetty with some depth, on Look. */
 async function jettyLook(page: Page, url: string, name: string): Promise<void> {
-  await makeShot(page, url, name);
-  await importJetty(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, url, name);
   for (const [plane, depth] of [
     ['Sheds', '400'],
     ['Evening sky', '4000'],

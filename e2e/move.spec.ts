@@ -4,18 +4,14 @@ import {
   currentFrame,
   dragBy,
   fillNumber,
-  goToStep,
-  importJetty,
-  makeShot,
+  jettyShot,
   picturePixels,
   saved,
   worstDifference,
 } from './steps.ts';
 
 test.beforeEach(async ({ page, app }, info) => {
-  await makeShot(page, app.url, `Move ${info.title.slice(0, 30)}`);
-  await importJetty(page);
-  await goToStep(page, 'Move');
+  await jettyShot(page, app.url, `Move ${info.title.slice(0, 30)}`, { step: 'Move' });
 });
 
 const key = (page: import('@playwright/test').Page, channel: string, frame: number) =>

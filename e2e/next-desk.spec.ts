@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { fillNumber, goToStep, importJetty, makeShot, placeOf, saved, standRow } from './steps.ts';
+import { fillNumber, goToStep, jettyShot, placeOf, saved, standRow } from './steps.ts';
 
 const dock = (page: Page) => page.getByTestId('dock');
 
@@ -18,9 +18,7 @@ test('a pin that is put down, dragged and named is told in CSV on every frame, a
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'Pinned', 24);
-  await importJetty(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, app.url, 'Pinned');
   await standRow(page, 'Evening sky').click();
   await fillNumber(page.getByRole('textbox', { name: 'Depth', exact: true }), '320');
   await page.getByRole('button', { name: 'Pins', exact: true }).click();
@@ -73,10 +71,7 @@ test('hand-offs are kept as presets, played in the page, asked for again, rename
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'Reels', 8);
-  await importJetty(page);
-  await saved(page);
-  await goToStep(page, 'Hand-off');
+  await jettyShot(page, app.url, 'Reels', { step: 'Hand-off', lengthFrames: 8 });
   await fillNumber(page.getByLabel('Counting from'), '1001');
   await page.getByRole('radio', { name: /WebM film/ }).click();
   await page.getByRole('radio', { name: '50 %', exact: true }).click();
@@ -112,10 +107,7 @@ test('a package that is dropped on the wall is a shot again; chosen shots are ha
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'Carried', 6);
-  await importJetty(page);
-  await saved(page);
-  await goToStep(page, 'Hand-off');
+  await jettyShot(page, app.url, 'Carried', { step: 'Hand-off', lengthFrames: 6 });
   const { bytes } = await downloaded(page, 'Download the shot as an open package');
   await page.getByRole('radio', { name: /MP4 film/ }).click();
   await page.goto(app.url);

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
 import { jettyPainting } from './painting.ts';
-import { artFile, fillNumber, goToStep, importJetty, makeShot, saved, standRow } from './steps.ts';
+import { artFile, fillNumber, goToStep, jettyShot, saved, standRow } from './steps.ts';
 
 const dock = (page: Page) => page.getByTestId('dock');
 
@@ -10,9 +10,7 @@ test('a set is used in two shots: a depth that is set right in one is right in b
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'First', 24);
-  await importJetty(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, app.url, 'First');
   await standRow(page, 'Evening sky').click();
   await page.getByRole('button', { name: 'Sets', exact: true }).click();
   await dock(page).getByLabel('Name of the set').fill('Jetty');
@@ -92,9 +90,7 @@ test('a sound is laid under the strip, dragged, muted, heard in the film, and th
   app,
 }) => {
   test.slow();
-  await makeShot(page, app.url, 'Heard', 24);
-  await importJetty(page);
-  await goToStep(page, 'Move');
+  await jettyShot(page, app.url, 'Heard', { step: 'Move' });
   await page.getByRole('button', { name: 'Sound …' }).click();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Choose a file …' }).click();
@@ -157,10 +153,7 @@ test('a package that is dropped on an open shot is a shot beside it; frames of a
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'Opened', 6);
-  await importJetty(page);
-  await saved(page);
-  await goToStep(page, 'Hand-off');
+  await jettyShot(page, app.url, 'Opened', { step: 'Hand-off', lengthFrames: 6 });
   await page.getByRole('radio', { name: /PNG frames/ }).click();
   await page.getByRole('button', { name: 'Hand off 6 frames' }).click();
   const list = page.getByRole('region', { name: 'Hand-offs' });
@@ -185,9 +178,7 @@ test('chosen shots are surveyed, get another rate, and the next version of their
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'One of two', 24);
-  await importJetty(page);
-  await saved(page);
+  await jettyShot(page, app.url, 'One of two', { step: 'Art' });
   await page.goto(app.url);
   const row = page.getByRole('region', { name: 'Production of One of two', exact: true });
   await row.getByRole('link', { name: 'Open One of two' }).hover();

@@ -3,10 +3,8 @@ import { expect, test } from './app-server.ts';
 import {
   dragBy,
   fillNumber,
-  goToStep,
-  importJetty,
   inDock,
-  makeShot,
+  jettyShot,
   picturePixels,
   saved,
   shareThatDiffers,
@@ -29,9 +27,7 @@ test('the camera holds sizes, frames planes, swaps its ends, rests and glides; c
   page,
   app,
 }) => {
-  await makeShot(page, app.url, 'Shape more', 48);
-  await importJetty(page);
-  await goToStep(page, 'Move');
+  await jettyShot(page, app.url, 'Shape more', { step: 'Move', lengthFrames: 48 });
   await button(page, 'Key Truck at frame 1').click();
   await page.keyboard.press('End');
   await fillNumber(page.getByLabel('Truck', { exact: true }), '120');

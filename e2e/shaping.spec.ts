@@ -4,10 +4,8 @@ import {
   currentFrame,
   dragBy,
   fillNumber,
-  goToStep,
-  importJetty,
   inDock,
-  makeShot,
+  jettyShot,
   picturePixels,
   saved,
   shareThatDiffers,
@@ -15,9 +13,7 @@ import {
 } from './steps.ts';
 
 test.beforeEach(async ({ page, app }, info) => {
-  await makeShot(page, app.url, `Shape ${info.title.slice(0, 30)}`, 48);
-  await importJetty(page);
-  await goToStep(page, 'Move');
+  await jettyShot(page, app.url, `Shape ${info.title.slice(0, 30)}`, { step: 'Move', lengthFrames: 48 });
 });
 
 const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name, exact: true });

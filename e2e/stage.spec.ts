@@ -6,8 +6,7 @@ import {
   dragBy,
   fillNumber,
   goToStep,
-  importJetty,
-  makeShot,
+  jettyShot,
   panelTab,
   picturePixels,
   saved,
@@ -17,9 +16,7 @@ import {
 } from './steps.ts';
 
 test.beforeEach(async ({ page, app }, info) => {
-  await makeShot(page, app.url, `Stage ${info.title.slice(0, 30)}`);
-  await importJetty(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, app.url, `Stage ${info.title.slice(0, 30)}`);
   await expect(standRow(page, 'Sheds')).toBeVisible();
 });
 
@@ -117,9 +114,11 @@ test('a plane on the camera keeps its place through a pan', async ({ page }) => 
 });
 
 test('any point of the history is looked at, kept as a take, and gone back to', async ({ page }) => {
-  const first = await picturePixels(page, 1);
   await standRow(page, 'Sheds').click();
   await panelTab(page, 'Depth');
+  await fillNumber(page.getByLabel('Opacity', { exact: true }), '90');
+  await saved(page);
+  const first = await picturePixels(page, 1);
   await fillNumber(page.getByLabel('Opacity', { exact: true }), '30');
   await saved(page);
   await fillNumber(page.getByLabel('Opacity', { exact: true }), '0');
@@ -129,7 +128,7 @@ test('any point of the history is looked at, kept as a take, and gone back to', 
   await page.getByRole('button', { name: 'History', exact: true }).click();
   const rows = page.getByRole('list', { name: 'What was done' }).getByRole('listitem');
   await expect(rows.first()).toContainText('Opacity of Sheds');
-  await expect(rows.nth(2)).toContainText('Adding');
+  await expect(rows.nth(2)).toContainText('Opacity of Sheds');
   await expect(rows.last()).toContainText('Before all of this');
   // Looking changes nothing: not the shot, and not what can be taken back.
   await rows.nth(2).getByRole('button').click();
@@ -138,8 +137,8 @@ test('any point of the history is looked at, kept as a take, and gone back to', 
   await expect(page.getByText('Kept as a take')).toBeVisible();
   await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('0');
   await page.getByRole('button', { name: 'Go back to here' }).click();
-  await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('100');
-  await expect(rows.first()).toContainText('Going back to just after “Adding');
+  await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('90');
+  await expect(rows.first()).toContainText('Going back to just after “Opacity of Sheds');
   await page.getByTestId('dock').getByRole('button', { name: 'Fold History' }).click();
   expect(worstDifference(first, await picturePixels(page, 1))).toBe(0);
   await page.keyboard.press('Control+z');

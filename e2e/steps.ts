@@ -1,17 +1,23 @@
 import { expect, type Locator, type Page } from '@playwright/test';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { jettyPainting } from './painting.ts';
 
+/** Sends an object as JSON, or bytes as they are; returns the id of what was made. */
+async function make(page: Page, address: string, data: object | Buffer): Promise<string> {
+  const answer = await page.request.post(address, { data });
+  expect(answer.status()).toBe(201);
+  return (await answer.json()).id;
+}
+
+const makeProduction = (page: Page, url: string, shot: string): Promise<string> =>
+  make(page, `${url}/api/productions`, { name: `Production of ${shot}` });
+
 /** Makes a production and a shot of 320 × 180 at 24, and opens the shot on Art. */
 export async function makeShot(page: Page, url: string, name: string, lengthFrames = 24): Promise<void> {
-  const make = async (path: string, data: object): Promise<string> => {
-    const answer = await page.request.post(`${url}/api${path}`, { data });
-    expect(answer.status()).toBe(201);
-    return (await answer.json()).id;
-  };
-  const production = await make('/productions', { name: `Production of ${name}` });
+  const production = await makeProduction(page, url, name);
   const shot = { name, widthPx: 320, heightPx: 180, rate: { num: 24, den: 1 }, lengthFrames };
-  await page.goto(`${url}/shots/${await make(`/productions/${production}/shots`, shot)}/art`);
+  await page.goto(`${url}/shots/${await make(page, `${url}/api/productions/${production}/shots`, shot)}/art`);
 }
 
 /** The same as an artist does it, from the wall through the dialogs. */
@@ -47,6 +53,38 @@ export async function importJetty(page: Page): Promise<void> {
   await expect(page.getByText('4 planes', { exact: true })).toBeVisible();
 }
 
+type Step = 'Art' | 'Stage' | 'Move' | 'Look' | 'Survey' | 'Hand-off';
+
+/** What is in a package of a shot with the jetty, made once as an artist makes it. */
+let jettyParts: Record<string, Uint8Array> | null = null;
+
+async function partsOfJetty(page: Page, url: string): Promise<Record<string, Uint8Array>> {
+  await makeShot(page, url, 'The jetty itself');
+  await importJetty(page);
+  await saved(page);
+  const shot = /shots\/([^/]+)/.exec(page.url())?.[1];
+  const answer = await page.request.get(`${url}/api/shots/${shot}/package`);
+  expect(answer.status()).toBe(200);
+  return unzipSync(await answer.body());
+}
+
+/** A shot with the four planes of the jetty, open on a step. How art comes in is tried where it is brought in. */
+export async function jettyShot(
+  page: Page,
+  url: string,
+  name: string,
+  { step = 'Stage', lengthFrames = 24 }: { step?: Step; lengthFrames?: number } = {},
+): Promise<void> {
+  jettyParts ??= await partsOfJetty(page, url);
+  const scene = JSON.parse(strFromU8(jettyParts['scene.json']!));
+  const parts = { ...jettyParts, 'scene.json': strToU8(JSON.stringify({ ...scene, lengthFrames })) };
+  const query = new URLSearchParams({ name: `${name}.zip` });
+  const production = await makeProduction(page, url, name);
+  const address = `${url}/api/productions/${production}/packages?${query}`;
+  const shot = await make(page, address, Buffer.from(zipSync(parts, { level: 0 })));
+  await page.goto(`${url}/shots/${shot}/${step.toLowerCase()}`);
+}
+
 export const artFile = (name: string, buffer: Buffer) => ({
   name,
   mimeType: 'application/octet-stream',
@@ -80,10 +118,7 @@ export async function renderedFrame(page: Page): Promise<Uint8Array> {
   return new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
 }
 
-export async function goToStep(
-  page: Page,
-  step: 'Art' | 'Stage' | 'Move' | 'Look' | 'Survey' | 'Hand-off',
-): Promise<void> {
+export async function goToStep(page: Page, step: Step): Promise<void> {
   const link = page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: step, exact: true });
   await link.click();
   await page.waitForURL(new RegExp(`/${step.toLowerCase()}$`));

@@ -1,6 +1,6 @@
 import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { bar, fillNumber, goToStep, importJetty, makeShot, picturePixels, saved, standRow } from './steps.ts';
+import { bar, fillNumber, goToStep, jettyShot, picturePixels, saved, standRow } from './steps.ts';
 
 /** Another artist at another machine: a browser that shares nothing with the first. */
 async function another(
@@ -23,10 +23,7 @@ async function another(
 }
 
 async function staged(page: Page, url: string, name: string): Promise<void> {
-  await makeShot(page, url, name);
-  await importJetty(page);
-  await saved(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, url, name);
 }
 
 const depthOf = async (page: Page, name: string): Promise<string | null> =>

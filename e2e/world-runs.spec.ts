@@ -4,9 +4,8 @@ import {
   dragBy,
   fillNumber,
   goToStep,
-  importJetty,
   inDock,
-  makeShot,
+  jettyShot,
   onScreen,
   panelTab,
   picturePixels,
@@ -17,9 +16,7 @@ import {
 } from './steps.ts';
 
 test.beforeEach(async ({ page, app }, info) => {
-  await makeShot(page, app.url, `Runs ${info.title.slice(0, 30)}`);
-  await importJetty(page);
-  await goToStep(page, 'Stage');
+  await jettyShot(page, app.url, `Runs ${info.title.slice(0, 30)}`);
   await expect(standRow(page, 'Sheds')).toBeVisible();
 });
 

@@ -11,7 +11,7 @@ export interface MenuItem {
   readonly checked?: boolean;
   /** Stands over it, where a group begins. */
   readonly heading?: string;
-  /** Opens something to type in: done once the menu is gone, so that focus does not go back to its button. */
+  /** Opens something with a focus of its own: done once the menu is gone and its button has the focus back. */
   readonly takesFocus?: boolean;
 }
 
@@ -25,6 +25,7 @@ interface MenuProps {
 /** The few things that can be done to one card or row. */
 export function Menu({ label, items, roving = false }: MenuProps) {
   const onceClosed = useRef<(() => void) | undefined>(undefined);
+  const button = useRef<HTMLButtonElement>(null);
   const choose = (item: MenuItem) => {
     if (item.takesFocus) onceClosed.current = item.onSelect;
     else item.onSelect();
@@ -32,6 +33,7 @@ export function Menu({ label, items, roving = false }: MenuProps) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
+        ref={button}
         {...(roving ? ROVING : {})}
         aria-label={label}
         className="grid h-6 w-6 cursor-pointer place-items-center rounded-[3px] hover:bg-rule-light"
@@ -44,6 +46,7 @@ export function Menu({ label, items, roving = false }: MenuProps) {
           onCloseAutoFocus={(event) => {
             if (!onceClosed.current) return;
             event.preventDefault();
+            button.current?.focus();
             onceClosed.current();
             onceClosed.current = undefined;
           }}

@@ -146,7 +146,9 @@ export function ProductionRow({ production, others, find, sort, onGiven }: Produ
               label: say.contactSheet,
               onSelect: () => void acts.save(production.id, 'sheet'),
             },
-            ...(signIn ? [{ label: people.members, onSelect: () => setLetting(true) }] : []),
+            ...(signIn
+              ? [{ label: people.members, takesFocus: true, onSelect: () => setLetting(true) }]
+              : []),
             { label: say.rename, takesFocus: true, onSelect: () => setRenaming(true) },
             {
               label: say.deleteIt,
