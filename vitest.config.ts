@@ -28,11 +28,15 @@ export default defineConfig({
         test: { ...common, name: 'server', include: ['server/**/*.test.ts'], isolate: false },
       },
       {
-        test: { ...common, name: 'program', include: ['scripts/**/*.test.ts', 'bench/**/*.test.ts'] },
+        test: {
+          ...common,
+          name: 'program',
+          include: ['scripts/**/*.test.ts', 'bench/**/*.test.ts', 'web/**/*.test.tsx'],
+        },
       },
       {
-        // Each file puts back what it has played of the browser, so they too share what they have loaded.
-        test: { ...common, name: 'web', include: ['web/**/*.test.{ts,tsx}'], isolate: false },
+        // What needs no document shares what it has loaded; React keeps hold of the document that it was loaded in.
+        test: { ...common, name: 'web', include: ['web/**/*.test.ts'], isolate: false },
       },
     ],
   },

@@ -1,6 +1,6 @@
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { testScene } from '@keen-ridge/core/testing';
-import { afterEach, expect, it, vi } from 'vitest';
+import { afterAll, expect, it, vi } from 'vitest';
 import { PictureRenderer, type PictureRequest } from './renderer.ts';
 
 /** Renders that were begun, each ended by its own call. */
@@ -22,7 +22,7 @@ class Pixels {
   }
 }
 vi.stubGlobal('ImageData', Pixels);
-afterEach(() => vi.unstubAllGlobals());
+afterAll(() => vi.unstubAllGlobals());
 
 it('a picture that comes late does not cover a newer one that was rendered ahead', async () => {
   const dataset: Record<string, string> = {};

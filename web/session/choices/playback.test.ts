@@ -1,6 +1,7 @@
-import { describe, expect, it, vi } from 'vitest';
+import { afterAll, describe, expect, it, vi } from 'vitest';
 
 vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => undefined });
+afterAll(() => vi.unstubAllGlobals());
 const { frameOfStep } = await import('./playback.ts');
 const { playRange } = await import('./shot-view.ts');
 

@@ -1,10 +1,11 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest';
 
 const stored = new Map<string, string>();
 vi.stubGlobal('localStorage', {
   getItem: (key: string) => stored.get(key) ?? null,
   setItem: (key: string, value: string) => void stored.set(key, value),
 });
+afterAll(() => vi.unstubAllGlobals());
 const KEY = 'keen-ridge/shot-views';
 const fresh = async () => {
   vi.resetModules();
