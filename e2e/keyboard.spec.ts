@@ -153,8 +153,13 @@ test('a dialog that a menu opened gives the focus back to the menu’s button', 
   const more = page.getByRole('button', { name: 'More for Menus', exact: true });
   await more.focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('menu')).toBeVisible();
-  await page.keyboard.type('Give');
+  const items = page.getByRole('menuitem');
+  await expect(items.first()).toBeFocused();
+  for (const item of [1, 2, 3]) {
+    await page.keyboard.press('ArrowDown');
+    await expect(items.nth(item)).toBeFocused();
+  }
+  await expect(items.nth(3)).toHaveText('Give its set-up to …');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toBeVisible();
   await page.keyboard.press('Escape');
