@@ -124,7 +124,7 @@ describe('films', () => {
       for (const [i, frame] of frames.entries()) {
         // Where nothing is left of the alpha the colour means nothing.
         const seen = (pixels: Uint8Array) => pixels.map((v, k) => (pixels[k | 3] === 0 ? 0 : v));
-        expect(Buffer.compare(seen(frame), seen(wanted[i]!))).toBe(0);
+        expect(Buffer.from(seen(frame))).toEqual(Buffer.from(seen(wanted[i]!)));
       }
     }
     const clear = await made({ kind: 'webm', firstFrame: 1, lastFrame: 12, ground: 'clear' }, 'webm');

@@ -28,7 +28,7 @@ export class LevelsHelper {
     this.levelsFolder = levelsFolder;
   }
 
-  /** Whether `write` would begin at once, and sooner than whoever asks could. */
+  /** Whether `write` would begin at once, and sooner than whoever asks could. The first image that is worth it starts the thread. */
   takes({ widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number }): boolean {
     if (widthPx * heightPx < WORTH_IT_PX) return false;
     if (this.pool) return !this.writing;

@@ -154,6 +154,8 @@ export class PictureRenderer {
     this.drawnScaleIndex = 0;
     this.scaleIndex = 0;
     this.put(image, request.frame);
+    // Only pictures that lack nothing are kept.
+    this.canvas.dataset.art = 'ready';
     this.events.onDrawn?.(request.frame);
     this.canvas.dataset.resting = String(!this.rendering);
     return true;
@@ -270,15 +272,12 @@ export class PictureRenderer {
     const { image, complete } = await this.render(pool, request, scale);
     const took = performance.now() - before;
     if (this.closed) return;
-    // A newer one was shown meanwhile, as it had been rendered ahead: this one is only kept.
-    if (this.drawn !== request) {
-      if (!(complete && scale === 1 && this.keep(request, image))) this.spare = image;
-      return;
-    }
-    this.put(image, request.frame);
-    this.canvas.dataset.art = complete ? 'ready' : 'loading';
     const kept = complete && scale === 1 && !request.moving && this.keep(request, image);
     if (!kept) this.spare = image;
+    // A newer one was shown meanwhile, as it had been rendered ahead.
+    if (this.drawn !== request) return;
+    this.put(image, request.frame);
+    this.canvas.dataset.art = complete ? 'ready' : 'loading';
     if (scale === 1) this.events.onDrawn?.(request.frame);
     // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
     if (request.exact) this.scaleIndex = 0;
