@@ -100,6 +100,10 @@ test('a small painting is told to be small, and can be made to cover the frame',
   await saved(page);
   const pixels = await renderedFrame(page);
   expect(pixels.filter((v, i) => i % 3 === 0 && Math.abs(v - 0xaa) > 1).length).toBe(0);
+  // Its size is told as it is; whether that is a fault is the survey's word alone.
+  await artRow(page, 'Small sky').click();
+  await expect(page.getByText('Shown at 182 % of its size at most.')).toBeVisible();
+  await expect(page.getByText('Small sky is soft')).toBeVisible();
 });
 
 test('a new version keeps depth and keys, finds a renamed layer, and one undo brings everything back', async ({

@@ -3,7 +3,7 @@ import { placePlane } from '../stage/index.ts';
 import { factsOf } from '../staging/content/index.ts';
 import { cameraPoseAt, stageFrameOf, standingAt } from '../staging/index.ts';
 
-/** Largest output px per art px of a plane over the shot: above 1 it is soft. 0 where it is never in front. */
+/** Largest output px per art px of a plane over the shot, seen or not. 0 where it is never in front. */
 export function largestScale(scene: Scene, plane: Plane): number {
   const frame = stageFrameOf(scene);
   let largest = 0;

@@ -172,6 +172,4 @@ export const artWords = {
   thePlaneBelow: 'The plane below',
   upInTheOrder: 'Up in the order',
   downInTheOrder: 'Down in the order',
-  enlargedAtMost: (times: string, percent: string) =>
-    `Enlarged ${times} times at most: soft. Paint it at ${percent} %.`,
 } as const;

@@ -122,7 +122,7 @@ function OnePlane({ plane }: { plane: Plane }) {
 
 const LINK_BUTTON =
   'inline-flex h-[26px] shrink-0 items-center whitespace-nowrap rounded-[3px] border border-rule bg-raised px-2.5 hover:bg-panel';
-/** Whether the art holds for the shot: how large it is shown, and what runs out where. */
+/** How large the art is shown by the shot, and what the survey finds wrong with it. */
 function SizeSentence({ plane }: { plane: Plane }) {
   const scene = useSessionState((state) => state.scene);
   const scale = useMemo(() => {
@@ -136,15 +136,7 @@ function SizeSentence({ plane }: { plane: Plane }) {
   return (
     <p className="narrow mt-1.5 text-[12.5px] leading-snug">
       {file && <span className="text-ink-2">{say.fromFile(file)}</span>}
-      {exact ? (
-        say.drawnExactlyAtAnySize
-      ) : scale > 1.005 ? (
-        <b className="text-fault">{say.enlargedAtMost(formatNumber(scale, 2), formatNumber(scale * 100))} </b>
-      ) : scale > 0 ? (
-        say.shownAtAmountOfIts(formatNumber(scale * 100))
-      ) : (
-        ''
-      )}
+      {exact ? say.drawnExactlyAtAnySize : scale > 0 && say.shownAtAmountOfIts(formatNumber(scale * 100))}
       {wrong.slice(0, 2).map((finding) => (
         <span key={finding.id}>
           <b className="text-fault">{findingTitle(finding, names)}</b> ({findingFrames(finding)}).{' '}
