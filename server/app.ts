@@ -133,6 +133,7 @@ export function buildApp({
   app.use('/api', api);
   app.use('/assets', express.static(`${WEB}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(WEB, { maxAge: 0, index: false }));
+  app.get('/shots/{*any}', page(`${WEB}/shot.html`));
   app.get('/{*any}', page(`${WEB}/index.html`));
   app.use(answerProblem);
   return app;

@@ -10,6 +10,7 @@ import { SignedIn } from './people/signed-in.tsx';
 import { keepRoom } from './session/choices/room.ts';
 import { FaultPage } from './shot/fault-page.tsx';
 import { passStyleNonce } from './ui/fields/style-nonce.ts';
+import { fetchEarly } from './ui/lazy-part.tsx';
 import { WallPage } from './wall/wall-page.tsx';
 
 const client = new QueryClient({
@@ -23,37 +24,39 @@ const client = new QueryClient({
   },
 });
 
+const shotPages = () => import('./shot-pages.ts');
+
 const router = createBrowserRouter([
   { path: '/', element: <WallPage />, errorElement: <FaultPage /> },
   {
     path: '/shots/:shotId',
-    lazy: async () => ({ Component: (await import('./shot/shot-page.tsx')).ShotPage }),
+    lazy: async () => ({ Component: (await shotPages()).ShotPage }),
     errorElement: <FaultPage />,
     hydrateFallbackElement: <p className="p-6">Opening …</p>,
     children: [
       { index: true, element: <Navigate to="stage" replace /> },
-      { path: 'art', lazy: async () => ({ Component: (await import('./art/art-page.tsx')).ArtPage }) },
+      { path: 'art', lazy: async () => ({ Component: (await shotPages()).ArtPage }) },
       {
         path: 'art/cut/:planeId',
-        lazy: async () => ({ Component: (await import('./art/cut/cut-page.tsx')).CutPage }),
+        lazy: async () => ({ Component: (await shotPages()).CutPage }),
       },
       {
         path: 'art/shapes/:planeId',
-        lazy: async () => ({ Component: (await import('./art/shapes/shapes-page.tsx')).ShapesPage }),
+        lazy: async () => ({ Component: (await shotPages()).ShapesPage }),
       },
       {
         path: 'stage',
-        lazy: async () => ({ Component: (await import('./stage/stage-page.tsx')).StagePage }),
+        lazy: async () => ({ Component: (await shotPages()).StagePage }),
       },
-      { path: 'move', lazy: async () => ({ Component: (await import('./move/move-page.tsx')).MovePage }) },
-      { path: 'look', lazy: async () => ({ Component: (await import('./look/look-page.tsx')).LookPage }) },
+      { path: 'move', lazy: async () => ({ Component: (await shotPages()).MovePage }) },
+      { path: 'look', lazy: async () => ({ Component: (await shotPages()).LookPage }) },
       {
         path: 'survey',
-        lazy: async () => ({ Component: (await import('./survey/survey-page.tsx')).SurveyPage }),
+        lazy: async () => ({ Component: (await shotPages()).SurveyPage }),
       },
       {
         path: 'hand-off',
-        lazy: async () => ({ Component: (await import('./handoff/handoff-page.tsx')).HandoffPage }),
+        lazy: async () => ({ Component: (await shotPages()).HandoffPage }),
       },
     ],
   },
@@ -70,6 +73,8 @@ const router = createBrowserRouter([
   { path: '*', element: <FaultPage /> },
 ]);
 
+// Whoever looks at the wall opens a shot next.
+fetchEarly(shotPages);
 keepRoom();
 passStyleNonce();
 const root = document.getElementById('root');
