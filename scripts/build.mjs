@@ -4,6 +4,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, wri
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { promisify } from 'node:util';
+import { gzipSync } from 'node:zlib';
 import { repository } from './lib/folders.mjs';
 
 /** Size and time of every file below the named paths: a change of any makes what was built from them stale. */
@@ -131,6 +132,15 @@ export async function buildServer() {
   });
 }
 
+/** Beside each file of text or code its gzipped form, which the server sends to whoever takes it. */
+function gzipAssets() {
+  const assets = join(repository, 'web/dist/assets');
+  for (const name of readdirSync(assets)) {
+    if (!/\.(js|css|wasm)$/.test(name)) continue;
+    writeFileSync(join(assets, `${name}.gz`), gzipSync(readFileSync(join(assets, name)), { level: 9 }));
+  }
+}
+
 /** Whatever the command line and a render worker need. */
 export async function buildCommands() {
   await buildKernel();
@@ -139,9 +149,11 @@ export async function buildCommands() {
 
 export async function buildAll() {
   await buildCommands();
-  await ifStale('web', 'web/dist/index.html', ['web', 'core', 'package-lock.json'], () =>
-    run('vite', ['build', 'web', '--logLevel', 'warn']),
-  );
+  const sources = ['web', 'core', 'scripts/build.mjs', 'package-lock.json'];
+  await ifStale('web', 'web/dist/index.html', sources, async () => {
+    await run('vite', ['build', 'web', '--logLevel', 'warn']);
+    gzipAssets();
+  });
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) await buildAll();

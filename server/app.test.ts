@@ -29,6 +29,27 @@ afterAll(() => app.close());
 
 const { call, newShot, shotAt } = callsOf(() => app.url);
 
+describe('the script of a page', () => {
+  it('goes out gzipped to whoever takes it so, and is the same for whoever does not', async () => {
+    const page = await (await fetch(`${app.url}/shots/any/stage`)).text();
+    const scripts = [...page.matchAll(/"(\/assets\/[^"]+\.js)"/g)].map(([, path]) => path!);
+    expect(scripts.length).toBeGreaterThan(1);
+    for (const path of scripts) {
+      const asked = (encoding: string) =>
+        fetch(`${app.url}${path}`, { headers: { 'Accept-Encoding': encoding } });
+      const [packed, plain] = [await asked('gzip'), await asked('identity')];
+      expect(packed.headers.get('Content-Encoding')).toBe('gzip');
+      expect(plain.headers.get('Content-Encoding')).toBeNull();
+      for (const { headers } of [packed, plain]) {
+        expect(headers.get('Vary')).toMatch(/Accept-Encoding/);
+        expect(headers.get('Content-Type')).toMatch(/^text\/javascript; charset=utf-8$/i);
+        expect(headers.get('Cache-Control')).toMatch(/immutable/);
+      }
+      expect(await packed.text()).toBe(await plain.text());
+    }
+  });
+});
+
 describe('the wall', () => {
   it('hides what is deleted and brings it back', async () => {
     const id = await newShot();

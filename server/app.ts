@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
+import staticGzip from 'express-static-gzip';
 import { gate } from './access/gate.ts';
 import { answers } from './db/connection/database-gone.ts';
 import type { Database } from './db/connection/queryable.ts';
@@ -131,7 +132,13 @@ export function buildApp({
     throw notFound(`The address ${request.method} ${request.originalUrl}`);
   });
   app.use('/api', api);
-  app.use('/assets', express.static(`${WEB}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(
+    '/assets',
+    staticGzip(`${WEB}/assets`, {
+      index: false,
+      serveStatic: { immutable: true, maxAge: '1y', fallthrough: false },
+    }),
+  );
   app.use(express.static(WEB, { maxAge: 0, index: false }));
   app.get('/shots/{*any}', page(`${WEB}/shot.html`));
   app.get('/{*any}', page(`${WEB}/index.html`));
