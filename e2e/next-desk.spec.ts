@@ -182,7 +182,7 @@ test('a package that is dropped on the wall is a shot again; chosen shots are ha
   // All of it as one file, and back.
   const archived = page.waitForEvent('download');
   await page.getByRole('button', { name: `More for ${name}` }).click();
-  await page.getByRole('menuitem', { name: /^Archive/ }).click();
+  await page.getByRole('menuitem', { name: 'Archive, as one file' }).click();
   await page.getByLabel('Archive to open').setInputFiles(await (await archived).path());
   await expect(page.getByText(`${name} 2 is on the wall.`)).toBeVisible({ timeout: 30_000 });
   const back = page.getByRole('region', { name: `${name} 2`, exact: true });
