@@ -62,6 +62,8 @@ export async function startServer({ databaseUrl, dataFolder }: ServerOptions): P
   // An archive may come for hours; what stops coming is cut by itself.
   server.requestTimeout = 0;
   server.headersTimeout = 20_000;
+  // Whoever asks ends a connection that is of no more use: a proxy after 60 s (nginx, keepalive_timeout of an upstream).
+  server.keepAliveTimeout = 75_000;
   await listen(server, settings);
   await service.desk.start();
   const closing = new AbortController();
