@@ -33,6 +33,14 @@ describe('the script of a page', () => {
       expect(await packed.text()).toBe(await plain.text());
     }
   });
+
+  it.each([
+    ['is not there', '/assets/none.js', 404, 'not-found'],
+    ['has an address that cannot be decoded', '/assets/%', 400, 'bad-request'],
+  ])('that %s is refused as anything else is', async (_what, path, status, code) => {
+    const answer = await call('GET', path);
+    expect([answer.status, problem(answer).code]).toEqual([status, code]);
+  });
 });
 
 describe('the wall', () => {

@@ -1,6 +1,5 @@
 import { fileURLToPath } from 'node:url';
 import express, { type Express } from 'express';
-import staticGzip from 'express-static-gzip';
 import { gate } from './access/gate.ts';
 import { answers } from './db/connection/database-gone.ts';
 import type { Database } from './db/connection/queryable.ts';
@@ -16,6 +15,7 @@ import { artRoutes } from './routes/art-routes.ts';
 import { exportRoutes } from './routes/export-routes.ts';
 import { handoffRoutes } from './routes/handoff-routes.ts';
 import { answerProblem } from './routes/http/answer-problem.ts';
+import { assets } from './routes/http/assets.ts';
 import { showsToken } from './routes/http/bearer.ts';
 import { onlyStorable, readJson } from './routes/http/body.ts';
 import { isolate, onlyOwnNames } from './routes/http/guard.ts';
@@ -132,13 +132,7 @@ export function buildApp({
     throw notFound(`The address ${request.method} ${request.originalUrl}`);
   });
   app.use('/api', api);
-  app.use(
-    '/assets',
-    staticGzip(`${WEB}/assets`, {
-      index: false,
-      serveStatic: { immutable: true, maxAge: '1y', fallthrough: false },
-    }),
-  );
+  app.use('/assets', assets(`${WEB}/assets`));
   app.use(express.static(WEB, { maxAge: 0, index: false }));
   app.get('/shots/{*any}', page(`${WEB}/shot.html`));
   app.get('/{*any}', page(`${WEB}/index.html`));
