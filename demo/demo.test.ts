@@ -15,6 +15,7 @@ import { testRenderer } from '@keen-ridge/core/testing';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { paintDemo } from './index.ts';
+import { flicker } from './railway/car.ts';
 import { demoScene } from './stage-demo.ts';
 
 let layers: PaintedLayer[];
@@ -113,5 +114,16 @@ describe('the demo shot', () => {
     expect(slide('Quay ground', 1, 2)).toBeLessThan(0.2);
     expect(slide('Quay ground', 109, 120)).toBe(0);
     expect(slide('Quay ground', 55, 56)).toBeGreaterThan(5);
+  });
+});
+
+describe('the lamp of the second', () => {
+  it('flickers the same however often it is painted', async () => {
+    const paint = async () => (await flicker()).map(({ data }) => data);
+    const [first, again] = [await paint(), await paint()];
+    expect(first).toHaveLength(6);
+    first.forEach((data, i) => {
+      expect(Buffer.compare(Buffer.from(data.buffer), Buffer.from(again[i]!.buffer))).toBe(0);
+    });
   });
 });

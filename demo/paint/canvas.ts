@@ -95,13 +95,13 @@ export function lightOn(
   strength: number,
   squash = 1,
 ): void {
+  const { data } = canvas;
+  const tints = colour.map((own) => ({ kept: 0.35 + 2.1 * (own / 255) ** 1.5, own: 0.16 * own }));
   within(canvas, cx, cy, radius, squash, (at, distance) => {
     const fall = strength * (1 - distance) ** 2;
-    for (let c = 0; c < 3; c++) {
-      const value = canvas.data[at + c] as number;
-      const share = (colour[c] as number) / 255;
-      const lit = value * (0.35 + 2.1 * share ** 1.5) + 0.16 * (colour[c] as number);
-      canvas.data[at + c] = value + (Math.min(250, lit) - value) * fall;
-    }
+    tints.forEach(({ kept, own }, c) => {
+      const value = data[at + c] as number;
+      data[at + c] = value + (Math.min(250, value * kept + own) - value) * fall;
+    });
   });
 }

@@ -17,20 +17,35 @@ export const between = (random: Random, low: number, high: number): number => lo
 export function valueNoise(seed: number): (x: number, y: number) => number {
   const random = seeded(seed);
   const size = 256;
-  const lattice = Float32Array.from({ length: size * size }, () => random() * 2 - 1);
-  const at = (x: number, y: number) => lattice[(y & 255) * size + (x & 255)] as number;
-  const fade = (t: number) => t * t * (3 - 2 * t);
+  const lattice = new Float32Array(size * size);
+  for (let i = 0; i < lattice.length; i++) lattice[i] = random() * 2 - 1;
   return (x, y) => {
-    const [cx, cy] = [Math.floor(x), Math.floor(y)];
-    const [u, v] = [fade(x - cx), fade(y - cy)];
-    const top = at(cx, cy) + (at(cx + 1, cy) - at(cx, cy)) * u;
-    const bottom = at(cx, cy + 1) + (at(cx + 1, cy + 1) - at(cx, cy + 1)) * u;
+    const column = Math.floor(x);
+    const row = Math.floor(y);
+    const u = fade(x - column);
+    const v = fade(y - row);
+    const [left, right] = [column & 255, (column + 1) & 255];
+    const [upper, lower] = [(row & 255) * size, ((row + 1) & 255) * size];
+    const topLeft = lattice[upper + left] as number;
+    const bottomLeft = lattice[lower + left] as number;
+    const top = topLeft + ((lattice[upper + right] as number) - topLeft) * u;
+    const bottom = bottomLeft + ((lattice[lower + right] as number) - bottomLeft) * u;
     return top + (bottom - top) * v;
   };
 }
 
+const fade = (t: number): number => t * t * (3 - 2 * t);
+
 /** Several octaves of noise, each half as strong and twice as fine. In about [−1, 1]. */
 export function layeredNoise(seed: number, octaves: number): (x: number, y: number) => number {
   const noises = Array.from({ length: octaves }, (_, i) => valueNoise(seed + i * 101));
-  return (x, y) => noises.reduce((sum, noise, i) => sum + noise(x * 2 ** i, y * 2 ** i) / 2 ** (i + 1), 0);
+  return (x, y) => {
+    let sum = 0;
+    let fine = 1;
+    for (const noise of noises) {
+      sum += noise(x * fine, y * fine) / (2 * fine);
+      fine *= 2;
+    }
+    return sum;
+  };
 }

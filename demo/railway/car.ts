@@ -51,10 +51,15 @@ export async function car(): Promise<Canvas> {
 export async function flicker(): Promise<Canvas[]> {
   const random = seeded(77);
   const strengths = [1, 0.82, 0.94, 0.55, 0.88, 0.7];
+  // Where each lies is settled before any is drawn: which is ready first is another every time.
+  const lights = strengths.map((strength) => ({
+    strength,
+    cx: AT.x + 189 + (random() - 0.5) * 5,
+    cy: AT.y - 297 + (random() - 0.5) * 5,
+  }));
   return Promise.all(
-    strengths.map(async (strength) => {
+    lights.map(async ({ strength, cx, cy }) => {
       const canvas = await drawShapes(FLICKER, '');
-      const [cx, cy] = [AT.x + 189 + (random() - 0.5) * 5, AT.y - 297 + (random() - 0.5) * 5];
       glow(canvas, cx, cy, 112 * (0.75 + 0.25 * strength), [255, 196, 110], 0.75 * strength);
       glow(canvas, cx, cy, 34, [255, 244, 214], 0.9 * strength);
       return canvas;
