@@ -15,24 +15,17 @@ export default defineConfig({
     maxWorkers: availableParallelism() + 1,
     projects: [
       {
-        // What computes keeps nothing that another test could see: files of one worker share what they have loaded.
+        // None keeps anything that another could see, and each has a database and folders of its own: files of one worker
+        // share what they have loaded.
         test: {
           ...common,
-          name: 'core',
-          include: ['core/**/*.test.ts', 'demo/**/*.test.ts'],
+          name: 'program',
+          include: ['{core,demo,server,scripts,bench}/**/*.test.ts'],
           isolate: false,
         },
       },
       {
-        // Each test has a database and folders of its own, so a worker loads the server's modules once too.
-        test: { ...common, name: 'server', include: ['server/**/*.test.ts'], isolate: false },
-      },
-      {
-        test: {
-          ...common,
-          name: 'program',
-          include: ['scripts/**/*.test.ts', 'bench/**/*.test.ts', 'web/**/*.test.tsx'],
-        },
+        test: { ...common, name: 'document', include: ['web/**/*.test.tsx'] },
       },
       {
         // What needs no document shares what it has loaded; React keeps hold of the document that it was loaded in.
