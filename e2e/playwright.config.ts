@@ -1,6 +1,9 @@
 import { defineConfig } from '@playwright/test';
 import { launchOptions } from '../scripts/lib/chromium.mjs';
 
+/** Files whose tests want a server of another kind than the others: with the demo, or with people who sign in. */
+const OTHER_SERVERS = /\/(sign-in|survey|tour|wall)\.spec\.ts$/;
+
 export default defineConfig({
   testDir: '.',
   outputDir: 'results',
@@ -11,6 +14,11 @@ export default defineConfig({
   // A page and its server keep a core and a half busy: more at once would only make each of them slower.
   workers: 2,
   retries: 0,
+  // Those that wait for their server come first: at the end both workers have short files left, and none stands idle.
+  projects: [
+    { name: 'other-servers', testMatch: OTHER_SERVERS },
+    { name: 'usual', testIgnore: OTHER_SERVERS },
+  ],
   reporter: [['list'], ['./shown-page.ts'], ['json', { outputFile: 'results/report.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
