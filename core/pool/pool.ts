@@ -176,8 +176,9 @@ export class RenderPool {
   }
 
   /**
-   * The layers on the levels that are there, and whether those are the ones that the view wants. What is missing is
-   * fetched; `onArrival` (once, however often it was given) is called when some has come, `onFault` when it could not.
+   * The layers on the levels that are there, and whether those are the ones that the view wants, of images that have all
+   * been opened. Levels that are missing are fetched; `onArrival` (once, however often it was given) is called when some
+   * has come, `onFault` when it could not.
    */
   prepare(
     layers: readonly RenderLayer[],
@@ -218,7 +219,11 @@ export class RenderPool {
         return [{ ...layer, inner: inner.layers }];
       }
       const stream = layer.kind === 'image' ? this.streams.get(layer.artId) : undefined;
-      if (layer.kind === 'path' || !stream) return [layer];
+      if (layer.kind === 'path') return [layer];
+      if (!stream) {
+        complete &&= this.has(layer.artId);
+        return [layer];
+      }
       const resolved = stream.resolve({ ...layer, blend: null }, view, this.tick);
       // The coarser level is looked for by itself; while it has not come the finer one stands alone.
       const { blend } = layer;

@@ -154,13 +154,15 @@ describe('an image that is loaded as it comes into view', () => {
   it('is drawn coarsely at once, and bit for bit as a whole one when its chunks have come', async () => {
     const streamed = sourceOf(image);
     const own = await pool();
-    await own.openStream(testArtId(1), streamed.source);
-    expect(streamed.asked).toEqual(['2: 0,0–0,0']);
     let arrivals = 0;
     const hooks = {
       onArrival: () => (arrivals += 1),
       onFault: (error: unknown) => expect.fail(String(error)),
     };
+    // A picture of it is not whole before it is open.
+    expect(own.prepare([layer(0)], VIEW, hooks).complete).toBe(false);
+    await own.openStream(testArtId(1), streamed.source);
+    expect(streamed.asked).toEqual(['2: 0,0–0,0']);
     const first = own.prepare([layer(0)], VIEW, hooks);
     expect([first.complete, first.layers.map((l) => l.kind === 'image' && l.level)]).toEqual([false, [2]]);
     await settled();

@@ -1,13 +1,22 @@
 import { IDENTITY } from '@keen-ridge/core/geometry';
-import { testScene } from '@keen-ridge/core/testing';
+import type { Scene } from '@keen-ridge/core/scene';
+import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
 import { afterAll, expect, it, vi } from 'vitest';
 import { PictureRenderer, type PictureRequest } from './renderer.ts';
 
 /** Renders that were begun, each ended by its own call. */
 const begun: (() => void)[] = [];
+/** Images that are being opened, each by its own call. */
+const opening: (() => void)[] = [];
+let prepared = 0;
 const pool = {
   size: 1,
-  prepare: (layers: unknown) => ({ layers, complete: true }),
+  has: () => false,
+  openStream: () => new Promise<void>((resolve) => opening.push(resolve)),
+  prepare: (layers: unknown) => {
+    prepared += 1;
+    return { layers, complete: opening.length === 0 };
+  },
   render: () => new Promise<void>((resolve) => begun.push(resolve)),
 };
 vi.mock('./browser-pool.ts', () => ({ sharedPool: { take: async () => pool, giveBack: () => {} } }));
@@ -24,28 +33,35 @@ class Pixels {
 vi.stubGlobal('ImageData', Pixels);
 afterAll(() => vi.unstubAllGlobals());
 
+const canvasWith = (dataset: Record<string, string>): HTMLCanvasElement =>
+  ({
+    dataset,
+    width: 0,
+    height: 0,
+    getContext: () => ({ putImageData: () => {} }),
+  }) as unknown as HTMLCanvasElement;
+const asked = (scene: Scene, frame: number): PictureRequest => ({
+  scene,
+  frame,
+  widthPx: 16,
+  heightPx: 9,
+  frameToImage: IDENTITY,
+  grey: 128,
+  exact: true,
+});
+
 it('a picture that comes late does not cover a newer one that was rendered ahead', async () => {
   const dataset: Record<string, string> = {};
-  const canvas = { dataset, width: 0, height: 0, getContext: () => ({ putImageData: () => {} }) };
   const scene = testScene([]);
-  const asked = (frame: number): PictureRequest => ({
-    scene,
-    frame,
-    widthPx: 16,
-    heightPx: 9,
-    frameToImage: IDENTITY,
-    grey: 128,
-    exact: true,
-  });
   let cached: ReadonlySet<number> = new Set();
-  const renderer = new PictureRenderer(canvas as unknown as HTMLCanvasElement, {
+  const renderer = new PictureRenderer(canvasWith(dataset), {
     onState: () => {},
     onCached: (frames) => {
       cached = frames;
     },
   });
   const rendered = async (frame: number) => {
-    renderer.request(asked(frame));
+    renderer.request(asked(scene, frame));
     await vi.waitFor(() => expect(begun).toHaveLength(1));
   };
   await renderer.load(scene);
@@ -53,10 +69,29 @@ it('a picture that comes late does not cover a newer one that was rendered ahead
   begun.shift()?.();
   await vi.waitFor(() => expect([...cached]).toEqual([2]));
   await rendered(1);
-  renderer.request(asked(2));
+  renderer.request(asked(scene, 2));
   expect(dataset.frame).toBe('2');
   begun.shift()?.();
   await vi.waitFor(() => expect([...cached].sort()).toEqual([1, 2]));
   expect(dataset).toMatchObject({ frame: '2', resting: 'true' });
+  renderer.close();
+});
+
+it('a picture that was begun before its art had come is not the whole one, and holds up no fetching', async () => {
+  const dataset: Record<string, string> = {};
+  const scene = testScene([testPlane({ id: testPlaneId('sky') })]);
+  const renderer = new PictureRenderer(canvasWith(dataset), { onState: () => {} });
+  const loaded = renderer.load(scene);
+  renderer.request(asked(scene, 1));
+  await vi.waitFor(() => expect([begun.length, opening.length]).toEqual([1, 1]));
+  const before = prepared;
+  opening.shift()?.();
+  await loaded;
+  expect(prepared).toBeGreaterThan(before);
+  begun.shift()?.();
+  await vi.waitFor(() => expect(begun).toHaveLength(1));
+  expect(dataset.art).toBe('loading');
+  begun.shift()?.();
+  await vi.waitFor(() => expect(dataset.art).toBe('ready'));
   renderer.close();
 });

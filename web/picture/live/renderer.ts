@@ -103,8 +103,10 @@ export class PictureRenderer {
       const missing = artsDrawn(shown).filter((id) => !pool.has(id));
       let done = 0;
       this.loaded = false;
-      this.canvas.dataset.art = 'loading';
-      if (missing.length > 0) this.events.onState({ kind: 'loading', done, total: missing.length });
+      if (missing.length > 0) {
+        this.canvas.dataset.art = 'loading';
+        this.events.onState({ kind: 'loading', done, total: missing.length });
+      }
       await Promise.all(
         missing.map(async (id) => {
           await pool.openStream(id, streamSource(id));
@@ -115,7 +117,8 @@ export class PictureRenderer {
       );
       if (this.shown !== scene) return;
       this.loaded = true;
-      this.again();
+      // Each image has asked for a picture with it: what may begin now is to render ahead.
+      void this.run();
       this.events.onState({ kind: 'ready' });
     } catch (error) {
       if (this.shown === scene) this.failed(error);
@@ -193,6 +196,9 @@ export class PictureRenderer {
   /** Draws the same once more, since more of its art has come. */
   private again(): void {
     if (this.wanted) this.wanted = { ...this.wanted };
+    // What is being rendered holds up the next picture, but not the fetching of what that will read.
+    if (this.rendering && this.pool && this.wanted)
+      this.prepare(this.pool, this.wanted, SCALES[this.scaleIndex] ?? 1);
     void this.run();
   }
 
@@ -243,7 +249,8 @@ export class PictureRenderer {
     return this.wanted !== this.drawn || (this.scaleIndex === 0 && this.drawnScaleIndex !== 0);
   }
 
-  private async render(pool: RenderPool, request: PictureRequest, scale: number) {
+  /** What a picture is made of, as far as it is there; what is missing is fetched. */
+  private prepare(pool: RenderPool, request: PictureRequest, scale: number) {
     const widthPx = Math.max(1, Math.round(request.widthPx * scale));
     const heightPx = Math.max(1, Math.round(request.heightPx * scale));
     const [kx, ky] = [widthPx / request.widthPx, heightPx / request.heightPx];
@@ -256,9 +263,15 @@ export class PictureRenderer {
       onArrival: this.onArrival,
       onFault: (error) => this.failed(error),
     });
-    const image = this.blank(widthPx, heightPx);
+    return { layers, view, complete };
+  }
+
+  private async render(pool: RenderPool, request: PictureRequest, scale: number) {
+    // Of what comes while it is rendered nothing is in it.
+    const { layers, view, complete } = this.prepare(pool, request, scale);
+    const image = this.blank(view.widthPx, view.heightPx);
     await pool.render(layers, view, pool.size, { into: new Uint8Array(image.data.buffer) });
-    return { image, complete: complete && this.loaded };
+    return { image, complete };
   }
 
   private blank(widthPx: number, heightPx: number): ImageData {
