@@ -1,8 +1,9 @@
 import { imageManifestSchema } from '@keen-ridge/core/contract';
-import { type Raster, raster } from '@keen-ridge/core/image';
+import { type Raster, raster, TILE_PX } from '@keen-ridge/core/image';
 import type { StreamSource } from '@keen-ridge/core/kernel/memory';
 import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { ask, ServerUnreachable } from '../../api/client.ts';
+import { inflate } from './inflate.ts';
 
 async function fetchBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
   let response: Response;
@@ -31,7 +32,7 @@ export const streamSource = (artId: ArtId): StreamSource => ({
         widthPx,
         heightPx,
         texelBytes,
-        tiles: await inflated(tiles),
+        tiles: await tilesOf(tiles, widthPx, heightPx),
       })),
     );
   },
@@ -39,8 +40,9 @@ export const streamSource = (artId: ArtId): StreamSource => ({
     fetchBytes(`/api/art/${artId}/levels/${level}?c0=${c0}&r0=${r0}&c1=${c1}&r1=${r1}`),
 });
 
-async function inflated(base64: string): Promise<Uint8Array> {
-  const packed = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-  const stream = new Blob([packed]).stream().pipeThrough(new DecompressionStream('deflate'));
-  return new Uint8Array(await new Response(stream).arrayBuffer());
-}
+/** Each image has some ten of these, so they take no way by which the browser's processes hand bytes to each other. */
+const tilesOf = async (base64: string, widthPx: number, heightPx: number): Promise<Uint8Array> =>
+  inflate(
+    Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)),
+    Math.ceil(widthPx / TILE_PX) * Math.ceil(heightPx / TILE_PX),
+  );
