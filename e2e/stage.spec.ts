@@ -113,6 +113,23 @@ test('a plane on the camera keeps its place through a pan', async ({ page }) => 
   await expect(page.getByText('Rides on the camera')).toBeVisible();
 });
 
+test('what draws the picture is there by the time that the shot has been read', async ({ page }) => {
+  let answer = () => {};
+  const held = new Promise<void>((resolve) => {
+    answer = resolve;
+  });
+  await page.route(/\/api\/shots\/[^/]+\?/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  const kernel = page.waitForRequest(/kernel.*\.wasm$/, { timeout: 60_000 });
+  await page.reload({ waitUntil: 'commit' });
+  await kernel;
+  await expect(page.getByText('Opening the shot …')).toBeVisible();
+  answer();
+  await expect(page.locator('[data-art=ready]')).toBeVisible();
+});
+
 test('any point of the history is looked at, kept as a take, and gone back to', async ({ page }) => {
   await standRow(page, 'Sheds').click();
   await panelTab(page, 'Depth');

@@ -7,6 +7,7 @@ import { ArtDrop } from '../bring-in/art-drop.tsx';
 import type { Subject } from '../commands/command.ts';
 import { CommandMenu } from '../commands/context-menu.tsx';
 import { OffersBar } from '../edits/offers-bar.tsx';
+import { sharedPool } from '../picture/live/browser-pool.ts';
 import { ownIds, useAuthor } from '../session/author.ts';
 import { usePlayback } from '../session/choices/playback.ts';
 import { openShot } from '../session/open-shot.ts';
@@ -41,6 +42,8 @@ export function ShotPage() {
     refetchOnWindowFocus: false,
     refetchOnReconnect: false,
   });
+  // While the shot is read: most steps show a picture of it first of all.
+  useEffect(() => sharedPool.expect(), []);
   useEffect(() => {
     if (!shot.data) return;
     const made = new Session(shot.data);

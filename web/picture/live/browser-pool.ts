@@ -18,9 +18,17 @@ const workerCount = (): number => Math.max(2, Math.min(12, navigator.hardwareCon
 async function openPool(): Promise<RenderPool> {
   if (!crossOriginIsolated) return poolAlone();
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
-  const url = (await mayRunQuickKernel()) ? kernelQuickUrl : kernelUrl;
-  const module = await WebAssembly.compileStreaming(fetch(url));
-  return new RenderPool(memory, () => workerPort(memory, module), workerCount());
+  // They start while the kernel is fetched: a page that draws itself for the first time has few moments to spare for them.
+  const started = Array.from({ length: workerCount() }, () => new RenderWorker());
+  try {
+    const url = (await mayRunQuickKernel()) ? kernelQuickUrl : kernelUrl;
+    const module = await WebAssembly.compileStreaming(fetch(url));
+    const open = () => workerPort(started.pop() ?? new RenderWorker(), { memory, module });
+    return new RenderPool(memory, open, workerCount());
+  } catch (error) {
+    for (const worker of started) worker.terminate();
+    throw error;
+  }
 }
 
 /** Slower, and in the way of the page while it draws, but the same pixels: a proxy may have dropped the headers. */
@@ -43,9 +51,11 @@ async function poolAlone(): Promise<RenderPool> {
   return new RenderPool(memory, open, 1);
 }
 
-function workerPort(memory: WebAssembly.Memory, module: WebAssembly.Module): RenderPort {
-  const worker = new RenderWorker();
-  worker.postMessage({ memory, module });
+function workerPort(
+  worker: Worker,
+  start: { readonly memory: WebAssembly.Memory; readonly module: WebAssembly.Module },
+): RenderPort {
+  worker.postMessage(start);
   return {
     post: (message, transfer) => worker.postMessage(message, transfer as ArrayBuffer[]),
     listen: (onMessage, onLost) => {
@@ -61,6 +71,8 @@ function workerPort(memory: WebAssembly.Memory, module: WebAssembly.Module): Ren
 
 /** How long the pool waits for the next picture before it goes, ms: leaving one view for another must not load all art again. */
 const LINGER_MS = 1500;
+/** How long it is kept for a picture that is expected, ms. */
+const EXPECTED_MS = 10_000;
 
 /** One pool for every picture of the page, with the art that they share; open while there is one. */
 class SharedPool {
@@ -78,7 +90,14 @@ class SharedPool {
     return this.pool;
   }
 
-  giveBack(): void {
+  /** Opens it for a picture that comes soon, so that this need not wait for it. */
+  expect(): void {
+    // A fault is told to whoever takes it: it is opened anew for them.
+    void this.take().catch(() => undefined);
+    this.giveBack(EXPECTED_MS);
+  }
+
+  giveBack(lingerMs = LINGER_MS): void {
     this.users -= 1;
     if (this.users > 0) return;
     this.lingering = setTimeout(() => {
@@ -88,7 +107,7 @@ class SharedPool {
         (open) => open.close(),
         () => undefined,
       );
-    }, LINGER_MS);
+    }, lingerMs);
   }
 }
 
