@@ -43,7 +43,7 @@ export function ShotPage() {
     refetchOnReconnect: false,
   });
   // While the shot is read: most steps show a picture of it first of all.
-  useEffect(() => sharedPool.expect(), []);
+  useEffect(() => sharedPool.openAhead(), []);
   useEffect(() => {
     if (!shot.data) return;
     const made = new Session(shot.data);

@@ -40,7 +40,7 @@ export const streamSource = (artId: ArtId): StreamSource => ({
     fetchBytes(`/api/art/${artId}/levels/${level}?c0=${c0}&r0=${r0}&c1=${c1}&r1=${r1}`),
 });
 
-/** Each image has some ten of these, so they take no way by which the browser's processes hand bytes to each other. */
+/** Not by way of a blob, whose bytes the browser's processes hand to each other: each image has some ten of these. */
 const tilesOf = async (base64: string, widthPx: number, heightPx: number): Promise<Uint8Array> =>
   inflate(
     Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)),

@@ -19,14 +19,14 @@ async function openPool(): Promise<RenderPool> {
   if (!crossOriginIsolated) return poolAlone();
   const memory = new WebAssembly.Memory(KERNEL_MEMORY);
   // They start while the kernel is fetched: a page that draws itself for the first time has few moments to spare for them.
-  const started = Array.from({ length: workerCount() }, () => new RenderWorker());
+  const started = Array.from({ length: workerCount() }, startWorker);
   try {
     const url = (await mayRunQuickKernel()) ? kernelQuickUrl : kernelUrl;
     const module = await WebAssembly.compileStreaming(fetch(url));
-    const open = () => workerPort(started.pop() ?? new RenderWorker(), { memory, module });
+    const open = () => workerPort(started.pop() ?? startWorker(), { memory, module });
     return new RenderPool(memory, open, workerCount());
   } catch (error) {
-    for (const worker of started) worker.terminate();
+    for (const { worker } of started) worker.terminate();
     throw error;
   }
 }
@@ -51,16 +51,32 @@ async function poolAlone(): Promise<RenderPool> {
   return new RenderPool(memory, open, 1);
 }
 
+interface StartedWorker {
+  readonly worker: Worker;
+  /** Why it stopped before anybody listened; null while it has not. */
+  stopped: string | null;
+}
+
+function startWorker(): StartedWorker {
+  const started: StartedWorker = { worker: new RenderWorker(), stopped: null };
+  started.worker.onerror = ({ message }) => {
+    started.stopped = message;
+  };
+  return started;
+}
+
 function workerPort(
-  worker: Worker,
+  { worker, stopped }: StartedWorker,
   start: { readonly memory: WebAssembly.Memory; readonly module: WebAssembly.Module },
 ): RenderPort {
   worker.postMessage(start);
   return {
     post: (message, transfer) => worker.postMessage(message, transfer as ArrayBuffer[]),
     listen: (onMessage, onLost) => {
+      const lost = (why: string) => onLost(`A render worker stopped: ${why}`);
       worker.onmessage = ({ data }: MessageEvent<FromRenderWorker>) => onMessage(data);
-      worker.onerror = (event) => onLost(`A render worker stopped: ${event.message}`);
+      worker.onerror = ({ message }) => lost(message);
+      if (stopped !== null) queueMicrotask(() => lost(stopped));
     },
     close: () => {
       worker.terminate();
@@ -91,7 +107,7 @@ class SharedPool {
   }
 
   /** Opens it for a picture that comes soon, so that this need not wait for it. */
-  expect(): void {
+  openAhead(): void {
     // A fault is told to whoever takes it: it is opened anew for them.
     void this.take().catch(() => undefined);
     this.giveBack(EXPECTED_MS);
