@@ -196,9 +196,6 @@ export class PictureRenderer {
   /** Draws the same once more, since more of its art has come. */
   private again(): void {
     if (this.wanted) this.wanted = { ...this.wanted };
-    // What is being rendered holds up the next picture, but not the fetching of what that will read.
-    if (this.rendering && this.pool && this.wanted)
-      this.prepare(this.pool, this.wanted, SCALES[this.scaleIndex] ?? 1);
     void this.run();
   }
 
@@ -249,8 +246,7 @@ export class PictureRenderer {
     return this.wanted !== this.drawn || (this.scaleIndex === 0 && this.drawnScaleIndex !== 0);
   }
 
-  /** What a picture is made of, as far as it is there; what is missing is fetched. */
-  private prepare(pool: RenderPool, request: PictureRequest, scale: number) {
+  private async render(pool: RenderPool, request: PictureRequest, scale: number) {
     const widthPx = Math.max(1, Math.round(request.widthPx * scale));
     const heightPx = Math.max(1, Math.round(request.heightPx * scale));
     const [kx, ky] = [widthPx / request.widthPx, heightPx / request.heightPx];
@@ -259,17 +255,12 @@ export class PictureRenderer {
     const { grey } = request;
     const view = { widthPx, heightPx, frameToImage, background: { r: grey, g: grey, b: grey, a: 255 } };
     const wanted = renderLayers(framePlan(request.scene, request.frame, request.pose), view);
+    // As it is now: of what comes while it is rendered nothing is in it.
     const { layers, complete } = pool.prepare(wanted, view, {
       onArrival: this.onArrival,
       onFault: (error) => this.failed(error),
     });
-    return { layers, view, complete };
-  }
-
-  private async render(pool: RenderPool, request: PictureRequest, scale: number) {
-    // Of what comes while it is rendered nothing is in it.
-    const { layers, view, complete } = this.prepare(pool, request, scale);
-    const image = this.blank(view.widthPx, view.heightPx);
+    const image = this.blank(widthPx, heightPx);
     await pool.render(layers, view, pool.size, { into: new Uint8Array(image.data.buffer) });
     return { image, complete };
   }
