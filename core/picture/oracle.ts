@@ -139,6 +139,13 @@ function coloured(look: LayerLook, colour: Float64Array, x: number, y: number): 
   for (let c = 0; c < 3; c++) colour[c] = (colour[c] as number) * left;
 }
 
+function putColour(to: Float64Array, at: number, r: number, g: number, b: number, a: number): void {
+  to[at] = r;
+  to[at + 1] = g;
+  to[at + 2] = b;
+  to[at + 3] = a;
+}
+
 /** Separable Gaussian of the very variance (`softness.ts`); clear outside. Premultiplied RGBA. */
 export function blurredByGauss(
   pixels: Float64Array,
@@ -163,7 +170,7 @@ export function blurredByGauss(
           b += weight * (from[at + 2] as number);
           a += weight * (from[at + 3] as number);
         }
-        to.set([r, g, b, a], (y * widthPx + x) * 4);
+        putColour(to, (y * widthPx + x) * 4, r, g, b, a);
       }
     return to;
   };
@@ -205,7 +212,7 @@ export function blurredByDisc(
           b += weight * (pixels[at + 2] as number);
           a += weight * (pixels[at + 3] as number);
         }
-      to.set([r / sum, g / sum, b / sum, a / sum], (y * widthPx + x) * 4);
+      putColour(to, (y * widthPx + x) * 4, r / sum, g / sum, b / sum, a / sum);
     }
   return to;
 }
@@ -261,9 +268,9 @@ const weightsU = new Float64Array(2 * MOST_STEP);
 const clamped = (index: number, size: number): number => Math.min(size - 1, Math.max(0, index));
 
 function addTexel(image: OracleImage, x: number, y: number, weight: number, out: Float64Array): void {
-  const at = (y * image.widthPx + x) * 4;
-  for (let c = 0; c < 4; c++)
-    out[c] = (out[c] as number) + (weight * (image.data[at + c] as number)) / image.unit;
+  const { data, unit, widthPx } = image;
+  const at = (y * widthPx + x) * 4;
+  for (let c = 0; c < 4; c++) out[c] = (out[c] as number) + (weight * (data[at + c] as number)) / unit;
 }
 
 const within = (index: number, size: number): number => ((index % size) + size) % size;
@@ -299,8 +306,9 @@ interface Crossing {
 function crossingsOf(edges: PathLayer['edges'], y: number): Crossing[] {
   const found: Crossing[] = [];
   for (let i = 0; i < edges.length; i += 4) {
-    const [x0, y0, x1, y1] = [...edges.subarray(i, i + 4)] as [number, number, number, number];
+    const [y0, y1] = [edges[i + 1] as number, edges[i + 3] as number];
     if (y0 <= y === y1 <= y) continue;
+    const [x0, x1] = [edges[i] as number, edges[i + 2] as number];
     found.push({ x: x0 + ((x1 - x0) * (y - y0)) / (y1 - y0), turn: y0 < y1 ? 1 : -1 });
   }
   return found.sort((p, q) => p.x - q.x);

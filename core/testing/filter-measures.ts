@@ -29,7 +29,8 @@ export function greyArt(
   for (let y = 0, at = 0; y < heightPx; y++)
     for (let x = 0; x < widthPx; x++, at += 4) {
       const value = Math.min(WHITE, Math.max(0, Math.round(valueAt(x, y))));
-      art.data.set([value, value, value, WHITE], at);
+      art.data.fill(value, at, at + 3);
+      art.data[at + 3] = WHITE;
     }
   return art;
 }
