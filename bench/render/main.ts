@@ -6,7 +6,7 @@ import { framePlan } from '@keen-ridge/core/staging/frame';
 import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
 import { ffmpegMs } from './ffmpeg-frames.ts';
-import { artMemory, growth } from './growth.ts';
+import { artMemory, growth } from '../growth/growth.ts';
 import { type BrowserTimes, browserTimes } from './in-browser.ts';
 import { median, timed } from './medians.ts';
 import { BENCH_SCENES, type Bench, type BenchScene, benchScene } from './scenes.ts';
