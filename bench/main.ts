@@ -1,6 +1,7 @@
 import { benchArchive } from './archive/main.ts';
 import { benchFaults } from './faults/main.ts';
 import { benchFill } from './fill/main.ts';
+import { benchGrowth } from './growth/main.ts';
 import { benchHandOff } from './hand-off/main.ts';
 import { benchImport } from './import/main.ts';
 import { benchInteract } from './interact/main.ts';
@@ -16,6 +17,7 @@ const BENCHES: Readonly<Record<string, (json: boolean) => Promise<void>>> = {
   archive: benchArchive,
   faults: benchFaults,
   fill: benchFill,
+  growth: benchGrowth,
   'hand-off': benchHandOff,
   import: benchImport,
   interact: benchInteract,

@@ -6,7 +6,6 @@ import { framePlan } from '@keen-ridge/core/staging/frame';
 import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
 import { ffmpegMs } from './ffmpeg-frames.ts';
-import { artMemory, growth } from '../growth/growth.ts';
 import { type BrowserTimes, browserTimes } from './in-browser.ts';
 import { median, timed } from './medians.ts';
 import { BENCH_SCENES, type Bench, type BenchScene, benchScene } from './scenes.ts';
@@ -140,15 +139,8 @@ export async function benchRender(json: boolean): Promise<void> {
   last?.rivals.pool.close();
   const wide = await wideBlurs(FEW_ROUNDS);
   const toDisk = await toDiskRatios(FEW_ROUNDS);
-  const exponents = await growth(FEW_ROUNDS);
-  const memory = {
-    '60 planes of 3840 × 2160': await artMemory(60, 3840, 2160),
-    'one of 24 000 × 4000': await artMemory(1, 24_000, 4000),
-  };
   if (json) {
-    console.log(
-      JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, wide, toDisk, exponents, memory }, null, 2),
-    );
+    console.log(JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, wide, toDisk }, null, 2));
     return;
   }
   console.log(
@@ -170,10 +162,4 @@ export async function benchRender(json: boolean): Promise<void> {
     );
   console.log(`demo shot to PNG on disk: ${toDisk.overEncoder.toFixed(2)}× the PNG encoder alone`);
   console.log(`the same with the iris open and glow: ${toDisk.wideOverPlain.toFixed(2)}× as long`);
-  const k = Object.entries(exponents).map(([name, value]) => `${name} ${value.toFixed(2)}`);
-  console.log(`cost grows with the power of: ${k.join(', ')} (1 is linear)`);
-  for (const [art, { arenaMib, processMib }] of Object.entries(memory))
-    console.log(
-      `memory of ${art}: ${arenaMib.toFixed(0)} MiB, the process with a frame ${processMib.toFixed(0)} MiB`,
-    );
 }
