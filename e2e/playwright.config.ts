@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from '@playwright/test';
 import { launchOptions } from '../scripts/lib/chromium.mjs';
 
@@ -11,10 +12,10 @@ export default defineConfig({
   // A machine that is busy with something else may take its time.
   expect: { timeout: 60_000 },
   fullyParallel: false,
-  // A page and its server keep a core and a half busy: more at once would only make each of them slower.
-  workers: 2,
+  // One more than cores: a page and its server wait for each other, and both for what a test waits for.
+  workers: availableParallelism() + 1,
   retries: 0,
-  // Those that wait for their server come first: at the end both workers have short files left, and none stands idle.
+  // Those that wait for their server come first: at the end all workers have short files left, and none stands idle.
   projects: [
     { name: 'other-servers', testMatch: OTHER_SERVERS },
     { name: 'usual', testIgnore: OTHER_SERVERS },
