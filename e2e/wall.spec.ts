@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
+import { accessFaults } from './accessibility.ts';
 import { expect, test } from './app-server.ts';
 import {
   fillNumber,
@@ -131,14 +131,7 @@ test('axe finds nothing serious on any screen or dock, and ? lists the keys', as
   // Every screen and dock is gone through.
   test.slow();
   const check = async (screen: string, within = 'body') => {
-    const { violations } = await new AxeBuilder({ page })
-      .include(within)
-      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-      .analyze();
-    const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-    expect(
-      serious.map(({ id, nodes }) => `${screen}: ${id} ${nodes.map((node) => node.html).join(' | ')}`),
-    ).toEqual([]);
+    expect({ screen, faults: await accessFaults(page, within) }).toEqual({ screen, faults: [] });
   };
   const checkDocks = async (names: readonly string[]) => {
     for (const name of names) {

@@ -63,14 +63,15 @@ function bruteForce(scene: Scene, maps: ReadonlyMap<string, AlphaMap>) {
   const seen = new Map<string, number>();
   const borders = new Map<string, number>();
   let [nothing, holeBorder] = [0, 0];
+  const nearFirst = plan.planes.toReversed().flatMap((one) => {
+    if (one.state !== 'drawn' || one.shown.kind !== 'image') return [];
+    const back = invertAffine(one.artToFrame);
+    return back ? [{ one, back, map: maps.get(one.shown.art.id)! }] : [];
+  });
   const at = (x: number, y: number) => {
     let light = 1;
     const shares = new Map<string, number>();
-    for (const one of plan.planes.toReversed()) {
-      if (one.state !== 'drawn' || one.shown.kind !== 'image') continue;
-      const back = invertAffine(one.artToFrame);
-      const map = maps.get(one.shown.art.id)!;
-      if (!back) continue;
+    for (const { one, back, map } of nearFirst) {
       let { x: u, y: v } = applyAffine(back, { x, y });
       if (repeatsAcross(one.repeat)) u -= Math.floor(u / map.widthPx) * map.widthPx;
       if (repeatsDown(one.repeat)) v -= Math.floor(v / map.heightPx) * map.heightPx;
@@ -80,22 +81,22 @@ function bruteForce(scene: Scene, maps: ReadonlyMap<string, AlphaMap>) {
     }
     return { light, shares };
   };
+  const rowAt = (y: number) => Array.from({ length: FRAME.widthPx }, (_, x) => at(x + 0.5, y + 0.5));
+  let row = rowAt(0);
   for (let y = 0; y < FRAME.heightPx; y++) {
-    let left: ReturnType<typeof at> | null = null;
-    for (let x = 0; x < FRAME.widthPx; x++) {
-      const here = at(x + 0.5, y + 0.5);
-      const below = at(x + 0.5, y + 1.5);
+    const next = rowAt(y + 1);
+    row.forEach((here, x) => {
+      const others = [row[x - 1], next[x]].filter((other) => other !== undefined);
       nothing += here.light;
-      for (const other of [left, below])
-        if (other && Math.abs(other.light - here.light) > 0.01) holeBorder += 1;
+      for (const other of others) if (Math.abs(other.light - here.light) > 0.01) holeBorder += 1;
       for (const [id, share] of here.shares) {
         seen.set(id, (seen.get(id) ?? 0) + share);
-        for (const other of [left, below])
-          if (other && Math.abs((other.shares.get(id) ?? 0) - share) > 0.01)
+        for (const other of others)
+          if (Math.abs((other.shares.get(id) ?? 0) - share) > 0.01)
             borders.set(id, (borders.get(id) ?? 0) + 1);
       }
-      left = here;
-    }
+    });
+    row = next;
   }
   return { nothing, holeBorder, seen, borders };
 }

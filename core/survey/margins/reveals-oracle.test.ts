@@ -44,18 +44,23 @@ function randomScene(seed: number): Scene {
 }
 
 /** Whether a spot of the frame lies in it and nothing nearer than a plane takes half of its light; by the art itself. */
-function isOpen(scene: Scene, frame: number, planeId: string, { x, y }: Point): boolean {
-  if (x < 0 || y < 0 || x >= FRAME.widthPx || y >= FRAME.heightPx) return false;
+function openAt(scene: Scene, frame: number, planeId: string): (spot: Point) => boolean {
   const { planes } = framePlan(scene, frame);
   const at = planes.findIndex((plan) => plan.planeId === planeId);
-  let light = 1;
-  for (const plan of planes.slice(at + 1)) {
-    if (plan.state !== 'drawn' || plan.shown.kind !== 'image') continue;
-    const map = alphaOf(plan.shown.art.id)!;
-    const spot = applyAffine(invertAffine(plan.artToFrame)!, { x, y });
-    light *= 1 - (alphaAt(map, map.levels[0]!, spot.x, spot.y) / 255) * plan.opacity;
-  }
-  return light >= 0.5;
+  const nearer = planes.slice(at + 1).flatMap((plan) => {
+    if (plan.state !== 'drawn' || plan.shown.kind !== 'image') return [];
+    const { opacity, artToFrame, shown } = plan;
+    return [{ opacity, frameToArt: invertAffine(artToFrame)!, map: alphaOf(shown.art.id)! }];
+  });
+  return ({ x, y }) => {
+    if (x < 0 || y < 0 || x >= FRAME.widthPx || y >= FRAME.heightPx) return false;
+    let light = 1;
+    for (const { opacity, frameToArt, map } of nearer) {
+      const spot = applyAffine(frameToArt, { x, y });
+      light *= 1 - (alphaAt(map, map.levels[0]!, spot.x, spot.y) / 255) * opacity;
+    }
+    return light >= 0.5;
+  };
 }
 
 /** Px round a spot within which a cell of the frame may say otherwise than the spot itself. */
@@ -76,15 +81,14 @@ describe('what nearer planes uncover', () => {
         for (let frame = 2; frame <= FRAMES; frame++) {
           const plan = framePlan(scene, frame).planes.find((one) => one.planeId === planeId);
           if (plan?.state !== 'drawn') continue;
+          const isOpen = openAt(scene, frame, planeId);
           let [open, border] = [0, 0];
           for (const cell of cells) {
             const [c, r] = [cell % columns, Math.floor(cell / columns)];
             const at = applyAffine(plan.artToFrame, { x: (c + 0.5) * cellPx, y: (r + 0.5) * cellPx });
-            const here = isOpen(scene, frame, planeId, at);
+            const here = isOpen(at);
             if (here) open += 1;
-            const differs = AROUND.some(
-              ({ x, y }) => isOpen(scene, frame, planeId, { x: at.x + x, y: at.y + y }) !== here,
-            );
+            const differs = AROUND.some(({ x, y }) => isOpen({ x: at.x + x, y: at.y + y }) !== here);
             if (differs) border += 1;
           }
           expect(
