@@ -32,7 +32,6 @@ async function find(page: Page, words: string): Promise<void> {
 }
 
 test('a shot is made, staged, moved and handed off without a mouse', async ({ page, app }) => {
-  test.setTimeout(180_000);
   const button = (name: string) => page.getByRole('button', { name, exact: true });
   const step = (name: string) =>
     page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name, exact: true });
@@ -144,7 +143,7 @@ test('a shot is made, staged, moved and handed off without a mouse', async ({ pa
   await pressIt(page, step('Hand-off'));
   await tabTo(page, page.getByRole('radio', { name: /PNG frames/ }));
   await pressIt(page, page.getByRole('button', { name: /^Hand off/ }));
-  await expect(page.getByRole('link', { name: /Download/ }).first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: /Download/ }).first()).toBeVisible();
 });
 
 test('a dialog that a menu opened gives the focus back to the menu’s button', async ({ page, app }) => {

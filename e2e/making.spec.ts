@@ -13,9 +13,6 @@ import {
   worstDifference,
 } from './steps.ts';
 
-/** Cutting and filling take all of a core: beside another test they may take their time. */
-const CUT_MS = 60_000;
-
 const flatPainting = async (): Promise<Buffer> => {
   const [bottom, ...others] = (await jettyLayers()).toReversed();
   return sharp(Buffer.from(bottom!.png))
@@ -62,7 +59,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
   await page.getByRole('radio', { name: 'What is left' }).click();
   await expect(page.getByRole('progressbar')).toHaveCount(0);
   await page.getByRole('button', { name: 'Make two planes' }).click();
-  await expect(artRow(page, 'Shed')).toBeVisible({ timeout: CUT_MS });
+  await expect(artRow(page, 'Shed')).toBeVisible();
   await cut(
     [
       [0, 260],
@@ -73,7 +70,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
     'Boards',
   );
   await page.getByRole('button', { name: 'Make two planes' }).click();
-  await expect(page.getByText('3 planes', { exact: true })).toBeVisible({ timeout: CUT_MS });
+  await expect(page.getByText('3 planes', { exact: true })).toBeVisible();
   await saved(page);
   // Laid on one another they are the painting, but for the softened px of the two borders.
   expect(shareOff(before, await renderedFrame(page))).toBeLessThan(0.006);
@@ -101,7 +98,7 @@ test('a flat painting is cut in three and filled', async ({ page, app }) => {
     await page.mouse.click(...(await at(x, y)));
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Change the cut' }).click();
-  await expect(page.getByText('cut · 94 × 92 px')).toBeVisible({ timeout: CUT_MS });
+  await expect(page.getByText('cut · 94 × 92 px')).toBeVisible();
   await saved(page);
 });
 

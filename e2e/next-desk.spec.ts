@@ -86,7 +86,7 @@ test('hand-offs are kept as presets, played in the page, asked for again, rename
   await page.getByRole('button', { name: 'Hand off 8 frames' }).click();
   const list = page.getByRole('region', { name: 'Hand-offs' });
   // The numbers that frames were to be counted from are no film's.
-  await expect(list.getByText(/Reels_1-8_vp9_50pc\.webm/)).toBeVisible({ timeout: 60_000 });
+  await expect(list.getByText(/Reels_1-8_vp9_50pc\.webm/)).toBeVisible();
 
   await list.getByRole('button', { name: 'Play', exact: true }).click();
   const film = list.locator('video');
@@ -96,7 +96,7 @@ test('hand-offs are kept as presets, played in the page, asked for again, rename
   await list.getByLabel('Name of the file').press('Enter');
   await expect(list.getByText(/For_the_director\.webm/)).toBeVisible();
   await list.getByRole('button', { name: 'Again', exact: true }).click();
-  await expect(list.getByText(/Reels_1-8_vp9_50pc\.webm/)).toBeVisible({ timeout: 60_000 });
+  await expect(list.getByText(/Reels_1-8_vp9_50pc\.webm/)).toBeVisible();
   await expect(list.getByRole('listitem')).toHaveCount(2);
   await list.getByRole('listitem').first().getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(list.getByRole('listitem')).toHaveCount(1);
@@ -123,9 +123,7 @@ test('a package that is dropped on the wall is a shot again; chosen shots are ha
     },
     [...bytes],
   );
-  await expect(page.getByText('Brought back is a shot of this production now.')).toBeVisible({
-    timeout: 30_000,
-  });
+  await expect(page.getByText('Brought back is a shot of this production now.')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Open Brought back' })).toBeVisible();
 
   // What is no package says so, and makes nothing.
@@ -146,7 +144,7 @@ test('a package that is dropped on the wall is a shot again; chosen shots are ha
   await page.getByRole('link', { name: 'Open Brought back' }).click();
   await goToStep(page, 'Hand-off');
   const list = page.getByRole('region', { name: 'Hand-offs' });
-  await expect(list.getByText(/Brought_back_1-6\.mp4/)).toBeVisible({ timeout: 60_000 });
+  await expect(list.getByText(/Brought_back_1-6\.mp4/)).toBeVisible();
   await page.goto(app.url);
   const name = (await row.getAttribute('aria-label'))!;
   const listed = async (item: RegExp) => {
@@ -184,7 +182,7 @@ test('a package that is dropped on the wall is a shot again; chosen shots are ha
   await page.getByRole('button', { name: `More for ${name}` }).click();
   await page.getByRole('menuitem', { name: 'Archive, as one file' }).click();
   await page.getByLabel('Archive to open').setInputFiles(await (await archived).path());
-  await expect(page.getByText(`${name} 2 is on the wall.`)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(`${name} 2 is on the wall.`)).toBeVisible();
   const back = page.getByRole('region', { name: `${name} 2`, exact: true });
   await expect(back.getByRole('link', { name: /^Open / })).toHaveCount(2);
 });

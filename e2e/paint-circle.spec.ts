@@ -16,12 +16,10 @@ import {
   standRow,
 } from './steps.ts';
 
-test.setTimeout(120_000);
-
 const surveyed = (page: Page) =>
   expect(
     page.getByRole('region', { name: 'What would go wrong' }).getByText(/^\d+ f · [\d.]+ s$/),
-  ).toBeVisible({ timeout: 60_000 });
+  ).toBeVisible();
 
 /** Every px of it tells where on the canvas it is. */
 function paintOf(width: number, height: number): Promise<Buffer> {
@@ -120,7 +118,7 @@ test('blocked out, moved, listed, painted on its guide and dropped back: nothing
   await expect(page.getByText('Nothing would go wrong')).toBeVisible();
   await page.getByRole('link', { name: 'Keen Ridge' }).click();
   const tile = page.locator('[data-shot]').filter({ hasText: 'Circle' });
-  await expect(tile.getByRole('img', { name: 'Nothing would go wrong' })).toBeVisible({ timeout: 30_000 });
+  await expect(tile.getByRole('img', { name: 'Nothing would go wrong' })).toBeVisible();
 });
 
 /** A picture that is opaque where `paint` gives a colour. */
@@ -162,11 +160,11 @@ test('what a tree uncovers is filled from what is painted round about', async ({
   await surveyed(page);
   await page.getByTestId('finding-reveal').getByRole('button').first().click();
   await page.getByRole('button', { name: 'Fill from around' }).click();
-  await expect(page.getByTestId('finding-reveal')).toHaveCount(0, { timeout: 60_000 });
+  await expect(page.getByTestId('finding-reveal')).toHaveCount(0);
   await surveyed(page);
   await expect(page.getByTestId('finding-reveal')).toHaveCount(0);
   await saved(page);
   // One undo takes the paint back.
   await page.keyboard.press('Control+z');
-  await expect(page.getByTestId('finding-reveal')).toHaveCount(1, { timeout: 30_000 });
+  await expect(page.getByTestId('finding-reveal')).toHaveCount(1);
 });

@@ -131,7 +131,7 @@ test('a sound is laid under the strip, dragged, muted, heard in the film, and th
   await page.getByRole('radio', { name: /WebM film/ }).click();
   await expect(page.getByRole('checkbox', { name: 'Sound' })).toBeChecked();
   await page.getByRole('button', { name: 'Hand off 24 frames' }).click();
-  await page.getByRole('button', { name: 'Play', exact: true }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   const film = page.getByRole('main').locator('video');
   await film.evaluate((video: HTMLVideoElement) => {
     if (video.readyState > 1) return;
@@ -146,7 +146,7 @@ test('a sound is laid under the strip, dragged, muted, heard in the film, and th
   const production = page.getByRole('region', { name: 'Production of Heard', exact: true });
   await production.getByRole('button', { name: 'Play in order' }).click();
   // It plays by itself, and holds at its end: what was heard stays counted.
-  await expect.poll(() => page.locator('video').evaluate(heard), { timeout: 20_000 }).toBeGreaterThan(0);
+  await expect.poll(() => page.locator('video').evaluate(heard)).toBeGreaterThan(0);
 });
 
 test('a package that is dropped on an open shot is a shot beside it; frames of a hand-off are looked through', async ({
@@ -157,7 +157,7 @@ test('a package that is dropped on an open shot is a shot beside it; frames of a
   await page.getByRole('radio', { name: /PNG frames/ }).click();
   await page.getByRole('button', { name: 'Hand off 6 frames' }).click();
   const list = page.getByRole('region', { name: 'Hand-offs' });
-  await list.getByRole('button', { name: 'Show' }).click({ timeout: 60_000 });
+  await list.getByRole('button', { name: 'Show' }).click();
   const shown = list.getByRole('img');
   await expect(shown).toHaveAttribute('alt', 'Opened_0001.png');
   await list.getByRole('slider', { name: 'Frame of the hand-off' }).press('End');
@@ -197,7 +197,7 @@ test('chosen shots are surveyed, get another rate, and the next version of their
   };
   await more('Survey them …');
   const dialog = page.getByRole('dialog');
-  await expect(dialog.getByText(/nothing open|open finding/)).toHaveCount(2, { timeout: 60_000 });
+  await expect(dialog.getByText(/nothing open|open finding/)).toHaveCount(2);
   await page.keyboard.press('Escape');
 
   await more('Rate and size …');
@@ -209,7 +209,7 @@ test('chosen shots are surveyed, get another rate, and the next version of their
 
   await bar.getByLabel('Next version of art …').setInputFiles(artFile('jetty.ora', await jettyPainting()));
   // The same painting once more is no other version.
-  await expect(page.getByText(/Nothing to change in/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/Nothing to change in/)).toBeVisible();
 
   const sheet = page.waitForEvent('download');
   await row.getByRole('button', { name: /^More for Production of/ }).click();

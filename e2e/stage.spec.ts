@@ -122,7 +122,7 @@ test('what draws the picture is there by the time that the shot has been read', 
     await held;
     await route.continue();
   });
-  const kernel = page.waitForRequest(/kernel.*\.wasm$/, { timeout: 60_000 });
+  const kernel = page.waitForRequest(/kernel.*\.wasm$/);
   await page.reload({ waitUntil: 'commit' });
   await kernel;
   await expect(page.getByText('Opening the shot …')).toBeVisible();

@@ -5,7 +5,6 @@ import { expect, test } from './app-server.ts';
 import { currentFrame, depthOf, goToStep, saved } from './steps.ts';
 
 test.use({ demo: true });
-test.setTimeout(180_000);
 
 const findings = (page: Page) => page.getByRole('list', { name: 'Findings' }).getByRole('article');
 const cures = (page: Page) => page.getByRole('group', { name: 'Cures' });
@@ -21,9 +20,7 @@ async function surveyOf(page: Page, url: string, shot: string): Promise<void> {
 async function surveyed(page: Page): Promise<void> {
   await expect(
     page.getByRole('region', { name: 'What would go wrong' }).getByText(/^\d+ f · [\d.]+ s$/),
-  ).toBeVisible({
-    timeout: 60_000,
-  });
+  ).toBeVisible();
   await expect(page.locator('[data-old="false"]')).toBeVisible();
 }
 
@@ -49,7 +46,7 @@ test('an edit makes the answer old until the shot was looked at again; limits ar
   await page.getByLabel('Planes slide apart over').fill('60');
   await page.getByLabel('Planes slide apart over').press('Enter');
   await page.keyboard.press('Escape');
-  await expect(page.getByTestId('finding-slip')).toHaveCount(0, { timeout: 30_000 });
+  await expect(page.getByTestId('finding-slip')).toHaveCount(0);
   expect(await openCount(page)).toBe(before - 1);
   // They are the production's, and survive a new page.
   await page.keyboard.press('Escape');
@@ -59,7 +56,7 @@ test('an edit makes the answer old until the shot was looked at again; limits ar
   await page.getByRole('button', { name: 'What counts as wrong …' }).click();
   await page.getByRole('button', { name: 'As usual' }).click();
   await page.keyboard.press('Escape');
-  await expect(page.getByTestId('finding-slip')).toHaveCount(1, { timeout: 30_000 });
+  await expect(page.getByTestId('finding-slip')).toHaveCount(1);
   // Listed otherwise: only what the chosen planes have.
   await page.getByTestId('finding-edge').getByRole('button').first().click();
   await page.getByLabel('Of chosen planes').check();
@@ -69,11 +66,11 @@ test('an edit makes the answer old until the shot was looked at again; limits ar
   await expect(findings(page).first()).toHaveAttribute('data-testid', 'finding-reveal');
   await page.getByRole('radio', { name: 'By kind' }).click();
   // Left and come back to: its cures are looked for again.
-  await expect(cures(page)).toHaveAttribute('aria-busy', 'false', { timeout: 30_000 });
+  await expect(cures(page)).toHaveAttribute('aria-busy', 'false');
   await goToStep(page, 'Stage');
   await goToStep(page, 'Survey');
   await page.getByTestId('finding-edge').getByRole('button').first().click();
-  await expect(cures(page).getByRole('button', { name: /^Size/ })).toBeVisible({ timeout: 30_000 });
+  await expect(cures(page).getByRole('button', { name: /^Size/ })).toBeVisible();
 });
 
 // Last of those that look at 040, which it mends.
