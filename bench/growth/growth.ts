@@ -5,7 +5,7 @@ import { framePlan } from '@keen-ridge/core/staging/frame';
 import { testArtId } from '@keen-ridge/core/testing';
 import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
-import { fittedExponent, median, timed } from '../render/medians.ts';
+import { fittedExponent, median, timed } from '../medians.ts';
 import { benchScene } from '../render/scenes.ts';
 
 const MIB = 2 ** 20;

@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import { PLANES_PATTERN } from '@keen-ridge/core/export';
 import { planesOf } from '@keen-ridge/core/scene/records';
-import { demoShot, toDisk } from '../render/to-disk.ts';
+import { demoShot, toDisk } from './to-disk.ts';
 
 const ROUNDS = 3;
 

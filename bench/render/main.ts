@@ -7,10 +7,10 @@ import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
 import { ffmpegMs } from './ffmpeg-frames.ts';
 import { type BrowserTimes, browserTimes } from './in-browser.ts';
-import { median, timed } from './medians.ts';
+import { median, timed } from '../medians.ts';
 import { BENCH_SCENES, type Bench, type BenchScene, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
-import { toDiskRatios } from './to-disk.ts';
+import { toDiskRatios } from '../hand-off/to-disk.ts';
 import { wideBlurs } from './wide-blurs.ts';
 
 const ROUNDS = 3;

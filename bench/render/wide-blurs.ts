@@ -5,7 +5,7 @@ import { BLACK, renderLayers } from '@keen-ridge/core/picture';
 import type { Scene } from '@keen-ridge/core/scene';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { threadPool } from '../../server/threads/thread-pool.ts';
-import { median, timed } from './medians.ts';
+import { median, timed } from '../medians.ts';
 import { benchScene } from './scenes.ts';
 
 const VIEW = { widthPx: 1920, heightPx: 1080, frameToImage: IDENTITY, background: BLACK };

@@ -18,7 +18,7 @@ import { FrameRenderer } from '../../server/pictures/frame-renderer.ts';
 import { ArtLevels } from '../../server/storage/art-levels.ts';
 import { LevelsFiles } from '../../server/storage/levels-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
-import { median, timed } from './medians.ts';
+import { median, timed } from '../medians.ts';
 
 const FRAMES = 24;
 const RATE = { num: 24, den: 1 };
