@@ -1,7 +1,17 @@
 import sharp from 'sharp';
 import { expect, test } from './app-server.ts';
 import { jettyPainting } from './painting.ts';
-import { fillNumber, goToStep, importJetty, jettyShot, land, makeShot, saved, standRow } from './steps.ts';
+import {
+  artRow,
+  fillNumber,
+  goToStep,
+  importJetty,
+  jettyShot,
+  land,
+  makeShot,
+  saved,
+  standRow,
+} from './steps.ts';
 
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer });
 const png = (colour: string) =>
@@ -154,6 +164,8 @@ test('an edit that the server will not take is told with its reason and dropped;
   app,
 }) => {
   await jettyShot(page, app.url, 'Refused', { step: 'Art' });
+  // Until it has opened, the page itself would take up what is put there below.
+  await expect(artRow(page, 'Jetty')).toBeVisible();
   const { pathname } = new URL(page.url());
   const shotId = pathname.split('/').find((part) => /^[0-9a-f-]{36}$/.test(part)) ?? '';
   // What an earlier version of the page may have left behind: a name with half of an emoji.
