@@ -1,9 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 
-const TAGS = ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'];
+const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
 
-/** What axe calls serious or critical within a part of the page, by the levels A and AA of WCAG 2.2: a line each. */
+/** What axe calls serious or critical in a part of the page, by WCAG 2.2 A and AA and by its own best practices: a line each. */
 export async function accessFaults(page: Page, within = 'body'): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page })
     .options({ resultTypes: ['violations'] })
