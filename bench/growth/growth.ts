@@ -1,8 +1,8 @@
 import { IDENTITY } from '@keen-ridge/core/geometry';
 import { raster } from '@keen-ridge/core/image';
-import { BLACK, type ImageLayer, renderLayers } from '@keen-ridge/core/picture';
+import { BLACK, renderLayers } from '@keen-ridge/core/picture';
 import { framePlan } from '@keen-ridge/core/staging/frame';
-import { testArtId } from '@keen-ridge/core/testing';
+import { testArtId, testLayer } from '@keen-ridge/core/testing';
 import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
 import { fittedExponent, median, timed } from '../medians.ts';
@@ -70,24 +70,7 @@ export async function artMemory(count: number, widthPx: number, heightPx: number
         return image;
       });
     }
-    const layers = ids.map(
-      (artId): ImageLayer => ({
-        kind: 'image',
-        artId,
-        widthPx,
-        heightPx,
-        level: 0,
-        imageToLevel: IDENTITY,
-        blend: null,
-        look: null,
-        opacity: 1,
-        smooth: false,
-        beyond: null,
-        mode: 'paint',
-        softEdgePx: 0,
-        repeat: 'none',
-      }),
-    );
+    const layers = ids.map((artId) => testLayer(artId, { widthPx, heightPx }));
     await pool.render(layers, VIEW, pool.size);
     return { arenaMib: pool.usedBytes / MIB, processMib: (process.memoryUsage.rss() - before) / MIB };
   } finally {

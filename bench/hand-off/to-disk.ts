@@ -42,21 +42,6 @@ export async function demoShot() {
   return { scenes: { plain, wide }, levels, folder };
 }
 
-/**
- * A demo shot to PNGs on disk, over the time that the PNG encoder alone takes for the same frames on the same threads;
- * and, with the iris open and glow, over the time that it takes without.
- */
-export async function toDiskRatios(rounds: number): Promise<{ overEncoder: number; wideOverPlain: number }> {
-  const { scenes, levels, folder } = await demoShot();
-  try {
-    const plain = await toDisk(scenes.plain, levels, rounds);
-    const wide = await toDisk(scenes.wide, levels, rounds);
-    return { overEncoder: plain.wholeMs / plain.encoderMs, wideOverPlain: wide.wholeMs / plain.wholeMs };
-  } finally {
-    rmSync(folder, { recursive: true, force: true });
-  }
-}
-
 /** A hand-off of frames on all threads, and the packing of its pictures alone, ms; of the picture, or as `more` asks. */
 export async function toDisk(
   scene: Scene,

@@ -5,12 +5,11 @@ import { BLACK, renderLayers, renderOracle } from '@keen-ridge/core/picture';
 import { framePlan } from '@keen-ridge/core/staging/frame';
 import { singleThreadRenderer } from '../../server/threads/kernel-file.ts';
 import { threadPool } from '../../server/threads/thread-pool.ts';
+import { median, timed } from '../medians.ts';
 import { ffmpegMs } from './ffmpeg-frames.ts';
 import { type BrowserTimes, browserTimes } from './in-browser.ts';
-import { median, timed } from '../medians.ts';
 import { BENCH_SCENES, type Bench, type BenchScene, benchScene } from './scenes.ts';
 import { sharpFrame } from './sharp-frame.ts';
-import { toDiskRatios } from '../hand-off/to-disk.ts';
 import { wideBlurs } from './wide-blurs.ts';
 
 const ROUNDS = 3;
@@ -138,9 +137,8 @@ export async function benchRender(json: boolean): Promise<void> {
   }
   last?.rivals.pool.close();
   const wide = await wideBlurs(FEW_ROUNDS);
-  const toDisk = await toDiskRatios(FEW_ROUNDS);
   if (json) {
-    console.log(JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, wide, toDisk }, null, 2));
+    console.log(JSON.stringify({ bench: 'render', rounds: ROUNDS, rows, wide }, null, 2));
     return;
   }
   console.log(
@@ -160,6 +158,4 @@ export async function benchRender(json: boolean): Promise<void> {
     console.log(
       `${name}: ${times.toFixed(2)}× the time of the plain picture, frames side by side on all cores`,
     );
-  console.log(`demo shot to PNG on disk: ${toDisk.overEncoder.toFixed(2)}× the PNG encoder alone`);
-  console.log(`the same with the iris open and glow: ${toDisk.wideOverPlain.toFixed(2)}× as long`);
 }
