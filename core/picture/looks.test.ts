@@ -12,6 +12,7 @@ import {
   randomImage,
   testArt,
   testArtId,
+  testLayer,
   testPlane,
   testPlaneId,
   testRenderer,
@@ -19,7 +20,6 @@ import {
   withCutEdges,
 } from '../testing/index.ts';
 import { seededRandom } from '../units/index.ts';
-import type { RenderLayer } from './layer.ts';
 import { applyLook, type LayerLook, layerLook } from './layer-look.ts';
 import { renderLayers } from './layers.ts';
 import { blurredByDisc, blurredByGauss, renderOracle } from './oracle.ts';
@@ -427,22 +427,7 @@ describe('looks, worked by hand', () => {
     const renderer = await testRenderer();
     const image = randomImage(30, 50, 40);
     renderer.addImage(testArtId(1), image);
-    const layer: RenderLayer = {
-      kind: 'image',
-      artId: testArtId(1),
-      widthPx: 50,
-      heightPx: 40,
-      level: 0,
-      imageToLevel: IDENTITY,
-      blend: null,
-      look,
-      opacity: 1,
-      smooth: false,
-      beyond: null,
-      mode: 'paint',
-      softEdgePx: 0,
-      repeat: 'none',
-    };
+    const layer = testLayer(testArtId(1), { widthPx: 50, heightPx: 40 }, { look });
     const view = { ...VIEW, widthPx: 50, heightPx: 40 };
     const swapped = renderer.render([layer], view).data;
     const plain = renderer.render([{ ...layer, look: null }], view).data;
@@ -460,12 +445,8 @@ describe('looks, worked by hand', () => {
       curve: { kind: 'air', transmission: 0.6, colour: srgbOfHex('#405060'), gain: [1, 0.9, 0.8] },
       vignette: { strength: 0.7, centreX: 80, centreY: 60, halfDiagonalPx: 100 },
     };
-    const layer: RenderLayer = {
-      kind: 'image',
-      artId: testArtId(1),
-      widthPx: 64,
-      heightPx: 64,
-      level: 0,
+    const size = { widthPx: 64, heightPx: 64 };
+    const layer = testLayer(testArtId(1), size, {
       imageToLevel: compose(rotation(13), scaling(0.8)),
       blend: {
         level: 1,
@@ -474,12 +455,8 @@ describe('looks, worked by hand', () => {
       },
       look,
       opacity: 0.75,
-      smooth: false,
-      beyond: null,
-      mode: 'paint',
-      softEdgePx: 0,
       repeat: 'both',
-    };
+    });
     const oracle = renderOracle([layer], levels, VIEW.widthPx, VIEW.heightPx, CLEAR);
     expect(worst(renderer.render([layer], VIEW).data, oracle)).toBeLessThanOrEqual(1);
   });

@@ -85,7 +85,7 @@ function imageReader(layer: ImageLayer, images: ReadonlyMap<string, ImageLevels>
     const level = images.get(layer.artId)?.[read.level];
     if (!level) throw new Error(`No level ${read.level} of art ${layer.artId}`);
     return mappedReader(
-      { widthPx: level.widthPx, heightPx: level.heightPx, data: valuesOf(level) },
+      { widthPx: level.widthPx, heightPx: level.heightPx, rowAt: levelRows(level) },
       {
         map: read.imageToLevel,
         reading: readingOf(read.imageToLevel, layer.smooth),
@@ -124,7 +124,7 @@ function groupReader(group: GroupLayer, images: ReadonlyMap<string, ImageLevels>
   const drawn = renderOracle(inner, images, widthPx, heightPx, CLEAR);
   const soft = gaussianSigmaPx > 0 ? blurredByGauss(drawn, widthPx, heightPx, gaussianSigmaPx) : drawn;
   const data = discRadiusPx > 0 ? blurredByDisc(soft, widthPx, heightPx, discRadiusPx) : soft;
-  const image = { widthPx, heightPx, data };
+  const image = { widthPx, heightPx, rowAt: rowsOf(data, widthPx, 1) };
   return mappedReader(image, {
     map: group.imageToGroup,
     reading: readingOf(group.imageToGroup),
@@ -225,20 +225,31 @@ export function blurredByDisc(
 
 const LANES_A_LEVEL = 128;
 
-/** A level's values, 0 to 255 of each, whether bytes or lanes: one kind of array is read several times as quickly as two. */
-const valuesOf = memo((level: LevelRaster): Float64Array => {
-  const unit = isLanes(level) ? LANES_A_LEVEL : 1;
-  const values = new Float64Array(level.data.length);
-  for (let i = 0; i < values.length; i++) values[i] = (level.data[i] as number) / unit;
-  return values;
-});
-
-/** What is read from: a level, or the unrounded picture of a group; premultiplied RGBA, 0 to 255. */
+/** What is read from: rows of a level, or of the unrounded picture of a group; premultiplied RGBA, 0 to 255. */
 interface OracleImage {
   readonly widthPx: number;
   readonly heightPx: number;
-  readonly data: Float64Array;
+  readonly rowAt: (y: number) => Float64Array;
 }
+
+/** Rows of RGBA as one kind of number, each made when it is first read: bytes and lanes in turn are read half as quickly. */
+function rowsOf(data: ArrayLike<number>, widthPx: number, unit: number): (y: number) => Float64Array {
+  const rows: Float64Array[] = [];
+  const make = (y: number) => {
+    const row = new Float64Array(widthPx * 4);
+    for (let i = 0; i < row.length; i++) row[i] = (data[y * row.length + i] as number) / unit;
+    return row;
+  };
+  return (y) => {
+    const row = rows[y] ?? make(y);
+    rows[y] = row;
+    return row;
+  };
+}
+
+const levelRows = memo((level: LevelRaster) =>
+  rowsOf(level.data, level.widthPx, isLanes(level) ? LANES_A_LEVEL : 1),
+);
 
 /**
  * Every texel by its weight, row by row of texels: where the line of output px that goes through (x, y) crosses the row, by
@@ -249,7 +260,7 @@ function readFiltered(image: OracleImage, read: OracleRead, x: number, y: number
   const { a, b, c, d, e, f } = read.map;
   const { alongRows, stepU, stepV, passU, passV } = read.reading;
   const [across, down] = [repeatsAcross(read.repeat), repeatsDown(read.repeat)];
-  const { data, widthPx, heightPx } = image;
+  const { widthPx, heightPx } = image;
   out.fill(0);
   const [at, v] = [a * x + c * y + e, b * x + d * y + f];
   const [reachU, reachV] = [reachOf(passU), reachOf(passV)];
@@ -266,16 +277,15 @@ function readFiltered(image: OracleImage, read: OracleRead, x: number, y: number
     const first = Math.floor(u - reachU);
     const count = 2 * Math.ceil(reachU) + 1;
     kernelWeights(passU, first + 0.5 - u, count, weightsU);
-    const stored = down ? within(row, heightPx) : clamped(row, heightPx);
+    const texels = image.rowAt(down ? within(row, heightPx) : clamped(row, heightPx));
     for (let k = 0; k < count; k++) {
       const column = first + k;
-      const texel = across ? within(column, widthPx) : clamped(column, widthPx);
+      const from = 4 * (across ? within(column, widthPx) : clamped(column, widthPx));
       const weight = shareU * weightV * (weightsU[k] as number);
-      const from = (stored * widthPx + texel) * 4;
-      red += weight * (data[from] as number);
-      green += weight * (data[from + 1] as number);
-      blue += weight * (data[from + 2] as number);
-      full += weight * (data[from + 3] as number);
+      red += weight * (texels[from] as number);
+      green += weight * (texels[from + 1] as number);
+      blue += weight * (texels[from + 2] as number);
+      full += weight * (texels[from + 3] as number);
     }
   }
   // What the kernel swings past: no alpha beyond opaque, no colour beyond the alpha.

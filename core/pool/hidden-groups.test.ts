@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type Affine, compose, IDENTITY, scaling, translation } from '../geometry/index.ts';
 import type { Raster } from '../image/index.ts';
 import { CLEAR, type GroupLayer, type ImageLayer, type RenderLayer } from '../picture/index.ts';
-import { randomImage, testAnswer, testArtId, testKernel, testRenderer } from '../testing/index.ts';
+import { randomImage, testAnswer, testArtId, testKernel, testLayer, testRenderer } from '../testing/index.ts';
 import type { FromRenderWorker, ToRenderWorker } from './crew.ts';
 import { RenderPool } from './pool.ts';
 
@@ -10,21 +10,8 @@ const VIEW = { widthPx: 520, heightPx: 300, frameToImage: IDENTITY, background: 
 const SIZE = { widthPx: 760, heightPx: 560 };
 const [SKY, HILLS] = [testArtId(1), testArtId(2)];
 
-const image = (artId: string, imageToLevel: Affine): ImageLayer => ({
-  kind: 'image',
-  artId: artId as ImageLayer['artId'],
-  ...SIZE,
-  level: 0,
-  imageToLevel,
-  blend: null,
-  look: null,
-  opacity: 1,
-  smooth: false,
-  beyond: null,
-  mode: 'paint',
-  softEdgePx: 0,
-  repeat: 'none',
-});
+const image = (artId: ImageLayer['artId'], imageToLevel: Affine): ImageLayer =>
+  testLayer(artId, SIZE, { imageToLevel });
 
 const MARGIN = 40;
 

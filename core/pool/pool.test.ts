@@ -5,7 +5,7 @@ import type { Raster } from '../image/index.ts';
 import { runRows } from '../kernel/index.ts';
 import { CLEAR, type GroupLayer, pathEdges, type RenderLayer } from '../picture/index.ts';
 import { ellipseOutline } from '../shapes/index.ts';
-import { randomImage, testAnswer, testArtId, testKernel } from '../testing/index.ts';
+import { randomImage, testAnswer, testArtId, testKernel, testLayer } from '../testing/index.ts';
 import { type FromRenderWorker, RenderPoolClosed, type RenderPort, type ToRenderWorker } from './crew.ts';
 import { RenderPool } from './pool.ts';
 
@@ -72,36 +72,12 @@ async function bandByBand(count: number) {
 
 const image = randomImage(4, SIZE.widthPx, SIZE.heightPx);
 const copy = async (): Promise<Raster<'straight'>> => ({ ...image, data: image.data.slice() });
-const SHARP = { blend: null, look: null };
 const LAYERS: readonly RenderLayer[] = [
-  {
-    kind: 'image',
-    artId: testArtId(1),
-    ...SIZE,
-    level: 0,
+  testLayer(testArtId(1), SIZE, {
     imageToLevel: compose(rotation(12), translation(-20, -9)),
-    ...SHARP,
     opacity: 0.8,
-    smooth: false,
-    beyond: null,
-    mode: 'paint',
-    softEdgePx: 0,
-    repeat: 'none',
-  },
-  {
-    kind: 'image',
-    artId: testArtId(1),
-    ...SIZE,
-    level: 1,
-    imageToLevel: compose(translation(-4.5, 3), IDENTITY),
-    ...SHARP,
-    opacity: 1,
-    smooth: false,
-    beyond: null,
-    mode: 'paint',
-    softEdgePx: 0,
-    repeat: 'none',
-  },
+  }),
+  testLayer(testArtId(1), SIZE, { level: 1, imageToLevel: translation(-4.5, 3) }),
   {
     kind: 'path',
     edges: pathEdges(

@@ -16,7 +16,7 @@ export {
 } from './filter-measures.ts';
 export { gltfReport } from './gltf.ts';
 export { randomImage } from './images.ts';
-export { testAnswer, testKernel, testRenderer } from './kernel.ts';
+export { testAnswer, testKernel, testLayer, testRenderer } from './kernel.ts';
 export { landed, sceneBytes, thereAndBack } from './landing.ts';
 export { asVersion5 } from './old-scenes.ts';
 export { openRasterZip, stackXml } from './openraster.ts';

@@ -1,8 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { IDENTITY, scaling } from '../../geometry/index.ts';
-import { CLEAR, type RenderLayer } from '../../picture/index.ts';
+import { CLEAR, type ImageLayer } from '../../picture/index.ts';
 import { type FromRenderWorker, RenderPool, type RenderPort } from '../../pool/index.ts';
-import { levelsSource, randomImage, testAnswer, testArtId, testKernel } from '../../testing/index.ts';
+import {
+  levelsSource,
+  randomImage,
+  testAnswer,
+  testArtId,
+  testKernel,
+  testLayer,
+} from '../../testing/index.ts';
 
 const SIDE = 600;
 /** A level of SIDE px with its tile map and rounding, and the level that is there from the start. */
@@ -14,22 +21,12 @@ function opaque(image: ReturnType<typeof randomImage>) {
 }
 const VIEW = { widthPx: SIDE, heightPx: SIDE, frameToImage: IDENTITY, background: CLEAR };
 const images = Array.from({ length: 12 }, (_, i) => opaque(randomImage(i + 1, SIDE, SIDE)));
-const layer = (n: number, level = 0): RenderLayer => ({
-  kind: 'image',
-  artId: testArtId(n),
-  widthPx: SIDE,
-  heightPx: SIDE,
-  level,
-  imageToLevel: scaling(1 / 2 ** level),
-  blend: null,
-  look: null,
-  opacity: 1,
-  smooth: false,
-  beyond: null,
-  mode: 'paint',
-  softEdgePx: 0,
-  repeat: 'none',
-});
+const layer = (n: number, level = 0): ImageLayer =>
+  testLayer(
+    testArtId(n),
+    { widthPx: SIDE, heightPx: SIDE },
+    { level, imageToLevel: scaling(1 / 2 ** level) },
+  );
 
 async function poolWith(leaseBytes: number) {
   const { kernel, memory } = await testKernel();
@@ -120,7 +117,7 @@ describe('a lease of the render pool', () => {
 
   it('reads nothing of what the view does not show', async () => {
     const { pool, source } = await poolWith(1.5 * IMAGE_BYTES);
-    const aside: RenderLayer = { ...layer(1), imageToLevel: { ...IDENTITY, e: 5000 } } as RenderLayer;
+    const aside = { ...layer(1), imageToLevel: { ...IDENTITY, e: 5000 } };
     const { layers, release } = await pool.lease([aside], VIEW, source);
     expect(layers).toEqual([]);
     release();

@@ -4,7 +4,14 @@ import { compose, invertAffine, rotation, scaling, translation } from '../../geo
 import { CHUNK_PX, mipCount, type Raster } from '../../image/index.ts';
 import { CLEAR, type ImageLayer } from '../../picture/index.ts';
 import { type FromRenderWorker, RenderPool, type RenderPort } from '../../pool/index.ts';
-import { levelsSource, randomImage, testAnswer, testArtId, testKernel } from '../../testing/index.ts';
+import {
+  levelsSource,
+  randomImage,
+  testAnswer,
+  testArtId,
+  testKernel,
+  testLayer,
+} from '../../testing/index.ts';
 import type { GrowableMemory } from './arena.ts';
 import type { StreamSource } from './streamed-image.ts';
 
@@ -61,21 +68,11 @@ async function pool(mostBytes = Number.POSITIVE_INFINITY) {
   return new RenderPool(bounded, () => port, 1);
 }
 
-const layer = (level: number, artId = testArtId(1)): ImageLayer => ({
-  kind: 'image',
-  artId,
-  ...SIZE,
-  level,
-  imageToLevel: compose(scaling(1 / 2 ** level), compose(rotation(8), translation(400, 120))),
-  blend: null,
-  look: null,
-  opacity: 1,
-  smooth: false,
-  beyond: null,
-  mode: 'paint',
-  softEdgePx: 0,
-  repeat: 'none',
-});
+const layer = (level: number, artId = testArtId(1)): ImageLayer =>
+  testLayer(artId, SIZE, {
+    level,
+    imageToLevel: compose(scaling(1 / 2 ** level), compose(rotation(8), translation(400, 120))),
+  });
 const VIEW = { widthPx: 240, heightPx: 150, frameToImage: scaling(1), background: CLEAR };
 const settled = () => new Promise((resolve) => setTimeout(resolve, 20));
 
