@@ -195,6 +195,7 @@ test('a drifting gull is ridden, and two takes are compared', async ({ page }) =
   await picture.click({ position: { x: width / 2, y: height * 0.62 } });
   const hint = await page.getByText(/^Drag .*, or beside it the camera/).textContent();
   const plane = /^Drag (.*), or/.exec(hint ?? '')![1]!;
+  const keys = page.getByRole('button', { name: new RegExp(`^${plane} Place E–W key at frame`) });
   // What is to be given up must still be under way, however busy the machine is.
   const whileLong = async (work: () => Promise<void>) => {
     await page.getByRole('button', { name: /^48 f/ }).click();
@@ -213,19 +214,13 @@ test('a drifting gull is ridden, and two takes are compared', async ({ page }) =
       await expect(currentFrame(page)).toHaveText('1');
       // By then the gull would have flown to its end.
       await page.waitForTimeout(4500);
-      await expect(
-        page.getByRole('button', { name: new RegExp(`^${plane} Place E–W key at frame`) }),
-      ).toHaveCount(0);
+      await expect(keys).toHaveCount(0);
     }),
   );
   await inDock(page, 'Ride', async () => {
     await button(page, 'Drifting gull').click();
-    await expect(
-      page.getByRole('button', { name: new RegExp(`^${plane} Place E–W key at frame`) }).nth(1),
-    ).toBeVisible();
+    await expect(keys.nth(1)).toBeVisible();
   });
-  const keys = page.getByRole('button', { name: new RegExp(`^${plane} Place E–W key at frame`) });
-  await expect(keys.nth(1)).toBeVisible();
   expect(await keys.count()).toBeLessThan(14);
   await button(page, `Fold ${plane}`).click();
   await expect(keys).toHaveCount(0);
