@@ -45,6 +45,17 @@ describe('the documents', () => {
     ]);
   });
 
+  it('list every bench once', () => {
+    const { text } = pages.find(({ page }) => page === 'CONTRIBUTING.md')!;
+    const table = text.slice(text.indexOf('| `npm run bench --` |'), text.indexOf('## Add an edit'));
+    const listed = [...table.matchAll(/^\| `([\w-]+)` \|/gm)].map(([, name]) => name!);
+    const benches = readdirSync(join(REPOSITORY, 'bench'), { withFileTypes: true });
+    expect(listed.sort()).toEqual(
+      benches.filter((entry) => entry.isDirectory() && entry.name !== 'node_modules').map(({ name }) => name),
+    );
+    expect(listed.length).toBeGreaterThan(10);
+  });
+
   it('name scripts that package.json has', () => {
     const scripts = Object.keys(JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')).scripts);
     const named = found(/npm run ([\w:-]+)/g);
