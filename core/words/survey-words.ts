@@ -109,7 +109,9 @@ export function findingFrames({ firstFrame, worstFrame, lastFrame }: Finding): s
 }
 
 const TOWARDS: Readonly<Record<Side, string>> = { left: 'W', right: 'E', top: 'N', bottom: 'S' };
-const signed = new Intl.NumberFormat('en', { maximumFractionDigits: 0, signDisplay: 'exceptZero' });
+const withSign = new Intl.NumberFormat('en', { maximumFractionDigits: 0, signDisplay: 'exceptZero' });
+/** With a minus that is one, as everywhere else on the page. */
+const signed = (value: number): string => withSign.format(value).replace('-', '−');
 
 const REPEAT_WORDS: Readonly<Record<Extract<Cure, { kind: 'repeat' }>['repeat'], string>> = {
   none: 'Do not repeat it',
@@ -118,7 +120,7 @@ const REPEAT_WORDS: Readonly<Record<Extract<Cure, { kind: 'repeat' }>['repeat'],
   both: 'Repeat it both ways',
 };
 const valueWords = (channel: ChannelId, value: number): string =>
-  channelRef(channel).name === 'zoom' ? `${fine.format(value)} ×` : signed.format(value);
+  channelRef(channel).name === 'zoom' ? `${fine.format(value)} ×` : signed(value);
 
 /** What a cure does, as it stands on its button. */
 export function cureWords(cure: Cure, { plane, channel }: Names): string {
@@ -130,9 +132,9 @@ export function cureWords(cure: Cure, { plane, channel }: Names): string {
     case 'slide':
       return `Slide ${number.format(Math.ceil(cure.px))} px ${TOWARDS[cure.towards]}`;
     case 'depth':
-      return `${cure.bySpx > 0 ? 'Deeper' : 'Nearer'}: ${signed.format(cure.bySpx)}`;
+      return `${cure.bySpx > 0 ? 'Deeper' : 'Nearer'}: ${signed(cure.bySpx)}`;
     case 'together':
-      return `To the depth of ${plane(cure.withId)}: ${signed.format(cure.bySpx)}`;
+      return `To the depth of ${plane(cure.withId)}: ${signed(cure.bySpx)}`;
     case 'mount':
       return `Ride on ${plane(cure.onId)}`;
     case 'longer':
