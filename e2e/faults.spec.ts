@@ -151,6 +151,25 @@ test('a tab that dies in the middle of an edit and of an import loses nothing, a
   await expect(standRow(later, 'Jetty')).toHaveAccessibleName('Jetty, depth 40 px');
 });
 
+test('what the page computes with is asked for again where it cannot be loaded, and that is said', async ({
+  page,
+  app,
+}) => {
+  await jettyShot(page, app.url, 'Away', { step: 'Art' });
+  let away = true;
+  await page.route(/\/assets\/([\w-]*worker[\w-]*\.js|kernel[\w-]*\.wasm)$/, (route) =>
+    away ? route.abort() : route.continue(),
+  );
+  await page.goto(page.url().replace(/art$/, 'survey'));
+  const told = (words: string) => page.getByRole('alert').filter({ hasText: words });
+  await expect(told('The server does not answer. Trying again …')).toBeVisible();
+  await expect(told('The shot could not be looked at: A part of the program could not')).toBeVisible();
+  away = false;
+  await expect(page.getByTestId('picture')).toHaveAttribute('data-art', 'ready');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await expect(page.getByText(/^24 f · \d/)).toBeVisible();
+});
+
 test('a hand-off can be cancelled', async ({ page, app }) => {
   await jettyShot(page, app.url, 'Cancel', { step: 'Hand-off', lengthFrames: 4000 });
   await page.getByRole('button', { name: 'Hand off 4,000 frames' }).click();

@@ -115,7 +115,7 @@ const WEB: Readonly<Record<string, readonly string[]>> = {
   commands: ['words', 'ui'],
   viewport: ['words', 'ui'],
   session: ['api', 'ui'],
-  cut: [],
+  cut: ['api'],
   planes: ['words', 'api', 'session', 'ui'],
   people: ['words', 'api', 'session', 'ui'],
   edits: ['words', 'api', 'session', 'ui', 'commands'],

@@ -3,6 +3,7 @@ import { revisionsSchema, shotSchema } from '@keen-ridge/core/contract';
 import { withPlane } from '@keen-ridge/core/edits/planes';
 import { differenceBetween } from '@keen-ridge/core/history';
 import { planeIdSchema } from '@keen-ridge/core/scene';
+import { reasonOf } from '@keen-ridge/core/units';
 import sharp from 'sharp';
 import type { Random } from '../../server/testing/mutations/random.ts';
 import { ask, pause } from '../faults/asking.ts';
@@ -75,7 +76,7 @@ export async function artist(
           json: { kind: 'png', firstFrame: 1, lastFrame: 4 },
         });
     } catch (error) {
-      times.faults.push(error instanceof Error ? error.message : String(error));
+      times.faults.push(reasonOf(error));
     }
     await pause(LOOKS_MS + random.next() * (LOOKS_UP_TO_MS - LOOKS_MS));
   }

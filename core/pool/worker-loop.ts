@@ -8,6 +8,7 @@ import {
   texelBytesFor,
   unpackChunks,
 } from '../kernel/memory/index.ts';
+import { reasonOf } from '../units/index.ts';
 import type { FromRenderWorker, ToRenderWorker } from './crew.ts';
 
 /**
@@ -35,7 +36,7 @@ export async function answerRenderMessage(
     return {
       kind: 'failed',
       id: message.id,
-      message: error instanceof Error ? error.message : String(error),
+      message: reasonOf(error),
     };
   }
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cleanName, isStorable, jsonDepth, unstorablePath } from './text.ts';
+import { cleanName, isStorable, jsonDepth, reasonOf, unstorablePath } from './text.ts';
 
 describe('text that is kept', () => {
   it.each([
@@ -34,4 +34,12 @@ describe('the depth of a JSON text', () => {
   ])('of %#', (text, depth) => {
     expect(jsonDepth(text)).toBe(depth);
   });
+});
+
+it('what was thrown is told in its own words', () => {
+  expect([new TypeError('No such plane'), 'gone', undefined].map(reasonOf)).toEqual([
+    'No such plane',
+    'gone',
+    'undefined',
+  ]);
 });

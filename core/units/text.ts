@@ -57,3 +57,7 @@ export function jsonDepth(text: string): number {
   }
   return deepest;
 }
+
+/** What is said of something that was thrown: an error's own words, of anything else what it is as text. */
+export const reasonOf = (thrown: unknown): string =>
+  thrown instanceof Error ? thrown.message : String(thrown);

@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
 import { firstFault } from '@keen-ridge/core/scene';
+import { reasonOf } from '@keen-ridge/core/units';
 import { z } from 'zod';
 
 /** Files that a server reads its certificate and its key from. */
@@ -52,7 +53,7 @@ function fromFile(path: string): unknown {
   try {
     return JSON.parse(readFileSync(path, 'utf8'));
   } catch (error) {
-    throw new SettingsFault(`${path} is no JSON: ${error instanceof Error ? error.message : error}`);
+    throw new SettingsFault(`${path} is no JSON: ${reasonOf(error)}`);
   }
 }
 

@@ -1,5 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { reasonOf } from '@keen-ridge/core/units';
 import { runArtTask } from '../art/art-tasks.ts';
 import { type ImageSink, stagedPng } from '../art/keep-image.ts';
 import { LevelsFiles } from '../storage/levels-file.ts';
@@ -31,7 +32,6 @@ process.on('message', ({ task, folder }: ToArtProcess) => {
     say({ kind: 'progress', done, total, what });
   runArtTask(task, { sink, onProgress, onDrawing: () => say({ kind: 'drawing' }) }).then(
     (result) => say({ kind: 'done', result, bytes: process.memoryUsage.rss() }),
-    (error: unknown) =>
-      say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) }),
+    (error: unknown) => say({ kind: 'failed', message: reasonOf(error) }),
   );
 });

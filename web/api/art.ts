@@ -12,7 +12,7 @@ import type { Raster } from '@keen-ridge/core/image';
 import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
-import { ask, readAnswer, ServerUnreachable } from './client.ts';
+import { ask, reach, readAnswer } from './client.ts';
 
 const nothing = z.null();
 
@@ -25,16 +25,11 @@ export const readLikenesses = (ids: readonly ArtId[]) =>
 
 /** Stores pixels that were made here, and returns the image that they became. */
 export async function storePixels({ widthPx, heightPx, data }: Raster<'straight'>): Promise<ArtRef> {
-  let response: Response;
-  try {
-    response = await fetch(`/api/art/pixels?widthPx=${widthPx}&heightPx=${heightPx}`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/octet-stream' },
-      body: data as Uint8Array<ArrayBuffer>,
-    });
-  } catch (error) {
-    throw new ServerUnreachable('The server does not answer: nothing was changed.', { cause: error });
-  }
+  const response = await reach(`/api/art/pixels?widthPx=${widthPx}&heightPx=${heightPx}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: data as Uint8Array<ArrayBuffer>,
+  });
   return (await readAnswer(response, artAnswerSchema)).art;
 }
 

@@ -1,16 +1,12 @@
-import { problemSchema } from '@keen-ridge/core/contract';
+import { reach, wholeOf } from './client.ts';
 
 const NAME = /filename\*?=(?:UTF-8'')?"?([^";]+)"?/i;
 
-/** Fetches a file that the server makes for it. Rejects with what the server says, or with an AbortError. */
+/** Fetches a file that the server makes for it. Throws as `reach` does. */
 export async function fetchFile(url: string, signal: AbortSignal): Promise<{ name: string; blob: Blob }> {
-  const response = await fetch(url, { signal });
-  if (!response.ok) {
-    const problem = problemSchema.safeParse(await response.json().catch(() => null));
-    throw new Error(problem.success ? problem.data.detail : `The server answered with ${response.status}.`);
-  }
+  const response = await reach(url, { signal });
   const said = NAME.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'file';
-  return { name: decodeURIComponent(said), blob: await response.blob() };
+  return { name: decodeURIComponent(said), blob: await wholeOf(response.blob()) };
 }
 
 /** Lets the browser save what an address streams, however large it is. */

@@ -10,7 +10,7 @@ import {
 } from '@keen-ridge/core/contract/wall';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
-import { ask, readAnswer } from './client.ts';
+import { ask, reach, readAnswer } from './client.ts';
 
 export const WALL_KEY = ['wall'] as const;
 const nothing = z.null();
@@ -50,7 +50,7 @@ export async function openPackage({
 }): Promise<OpenedShot> {
   const query = new URLSearchParams({ name: file.name });
   const address = `/api/productions/${productionId}/packages?${query}`;
-  return readAnswer(await fetch(address, { method: 'POST', body: file, signal }), openedShotSchema);
+  return readAnswer(await reach(address, { method: 'POST', body: file, signal }), openedShotSchema);
 }
 /** An archive as a production. */
 export async function openArchive({
@@ -61,7 +61,7 @@ export async function openArchive({
   signal: AbortSignal;
 }): Promise<OpenedArchive> {
   const query = new URLSearchParams({ name: file.name });
-  const answer = await fetch(`/api/archives?${query}`, { method: 'POST', body: file, signal });
+  const answer = await reach(`/api/archives?${query}`, { method: 'POST', body: file, signal });
   return readAnswer(answer, openedArchiveSchema);
 }
 export const renameIt = ({ kind, id, name }: { kind: Kind; id: string; name: string }) =>

@@ -3,6 +3,7 @@ import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
 import { useShelf } from '../api/art.ts';
 import { takeFromShelf } from '../edits/carry-planes.ts';
+import { tellFault } from '../edits/while-told.ts';
 import { useSession } from '../session/use-session.ts';
 import { bringInWords as say } from '../words/bring-in.ts';
 import { takeDropped } from './drop/dropped.ts';
@@ -23,7 +24,9 @@ export function ArtDrop({ children }: { children: ReactNode }) {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
-    onDrop: (files) => void takeDropped(session, files, (path) => void navigate(path)),
+    onDrop: (files) => {
+      takeDropped(session, files, (path) => void navigate(path)).catch(tellFault);
+    },
   });
   // What is still being read would land in whatever shot is opened next.
   useEffect(() => closeImport, []);

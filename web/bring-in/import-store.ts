@@ -12,6 +12,7 @@ import { GUIDE_LAYER, guideOfFile, isGuideName } from '@keen-ridge/core/export/g
 import type { PlaneId, Scene } from '@keen-ridge/core/scene';
 import { planeOf, planesOf } from '@keen-ridge/core/scene/records';
 import { shownArts } from '@keen-ridge/core/staging/content';
+import { reasonOf } from '@keen-ridge/core/units';
 import { create } from 'zustand';
 import { changeArt, readLikenesses } from '../api/art.ts';
 import { type UploadProgress, uploadArt } from '../api/upload.ts';
@@ -131,7 +132,7 @@ export async function importFiles(session: Session, files: readonly File[]): Pro
       setFile(index, { kind: 'read' });
     } catch (error) {
       if (isOver(run)) return;
-      setFile(index, { kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
+      setFile(index, { kind: 'failed', reason: reasonOf(error) });
     }
   }
   const planeLikenesses = await looksOfPlanes(session);
@@ -263,7 +264,7 @@ async function readAgain(
     if (part) changePainting(index, part);
     setImport({ fault: null });
   } catch (error) {
-    if (!superseded()) setImport({ fault: error instanceof Error ? error.message : String(error) });
+    if (!superseded()) setImport({ fault: reasonOf(error) });
   } finally {
     run?.signal.removeEventListener('abort', stop);
   }

@@ -3,6 +3,7 @@ import { X } from 'lucide-react';
 import { toast } from 'sonner';
 import { putBackOnShelf, takeOffShelf, useShelf, useShelfChange } from '../api/art.ts';
 import { takeFromShelf } from '../edits/carry-planes.ts';
+import { tellFault } from '../edits/while-told.ts';
 import { PlaneThumbnail } from '../planes/plane-thumbnail.tsx';
 import { useSession } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -49,9 +50,13 @@ export function Shelf() {
                 className="absolute right-0 top-0 h-5! w-5! bg-raised! opacity-0 focus-visible:opacity-100 group-hover:opacity-100"
                 onClick={() =>
                   takeOff.mutate(piece.id, {
+                    onError: tellFault,
                     onSuccess: () =>
                       toast(say.nameIsOffTheShelf(piece.name), {
-                        action: { label: say.putBack, onClick: () => putBack.mutate(piece.id) },
+                        action: {
+                          label: say.putBack,
+                          onClick: () => putBack.mutate(piece.id, { onError: tellFault }),
+                        },
                       }),
                   })
                 }

@@ -2,6 +2,7 @@ import type { CoarseFill, CutPieces, OutlineChange } from '@keen-ridge/core/cut'
 import type { Box, PxMap } from '@keen-ridge/core/geometry';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, SelectionStep } from '@keen-ridge/core/scene';
+import { whyStopped } from '../api/client.ts';
 import type { FromCutWorker, ToCutWorker } from './cut-messages.ts';
 import CutWorker from './cut-worker.ts?worker';
 
@@ -10,13 +11,17 @@ export class CutSuperseded extends Error {
   override readonly name = 'CutSuperseded';
 }
 
-/** A worker that holds one image and finds masks and cuts of it; a newer question makes an older one void. */
+/**
+ * A worker that holds one image and finds masks and cuts of it; a newer question makes an older one void. Where it stops
+ * by itself, what was asked is rejected with why, and the next question begins another.
+ */
 export class CutJob {
   private worker: Worker;
   private readonly image: Raster<'straight'>;
   private id = 0;
   private onAnswer: (message: FromCutWorker) => void = () => {};
-  private supersede: () => void = () => {};
+  private reject: (why: Error) => void = () => {};
+  private stopped = false;
 
   constructor(image: Raster<'straight'>) {
     this.image = image;
@@ -27,6 +32,11 @@ export class CutJob {
     const worker = new CutWorker();
     worker.onmessage = ({ data }: MessageEvent<FromCutWorker>) => {
       if (data.id === this.id) this.onAnswer(data);
+    };
+    worker.onerror = (event) => {
+      if (worker !== this.worker) return;
+      this.stopped = true;
+      this.reject(new Error(whyStopped(event)));
     };
     const { widthPx, heightPx } = this.image;
     const message: ToCutWorker = {
@@ -76,8 +86,9 @@ export class CutJob {
 
   private ask<T>(question: ToCutWorker, read: (message: FromCutWorker) => T | undefined): Promise<T> {
     this.supersede();
+    if (this.stopped) this.startAnew();
     return new Promise((resolve, reject) => {
-      this.supersede = () => reject(new CutSuperseded());
+      this.reject = reject;
       this.onAnswer = (message) => {
         if (message.kind === 'failed') reject(new Error(message.reason));
         const value = read(message);
@@ -87,12 +98,21 @@ export class CutJob {
     });
   }
 
+  private supersede(): void {
+    this.reject(new CutSuperseded());
+  }
+
+  private startAnew(): void {
+    this.worker.terminate();
+    this.stopped = false;
+    this.worker = this.start();
+  }
+
   /** Gives up what is under way; the image stays open. */
   stop(): void {
     this.supersede();
-    this.worker.terminate();
     this.id += 1;
-    this.worker = this.start();
+    this.startAnew();
   }
 
   close(): void {

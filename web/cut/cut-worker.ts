@@ -1,5 +1,6 @@
 import { cutImage, fillBare, outlineChange, selectionMask } from '@keen-ridge/core/cut';
 import { type Raster, raster } from '@keen-ridge/core/image';
+import { reasonOf } from '@keen-ridge/core/units';
 import type { FromCutWorker, ToCutWorker } from './cut-messages.ts';
 
 let image: Raster<'straight'> | null = null;
@@ -10,7 +11,7 @@ self.onmessage = ({ data: message }: MessageEvent<ToCutWorker>) => {
   try {
     answer(message);
   } catch (error) {
-    say({ kind: 'failed', id: message.id, reason: error instanceof Error ? error.message : String(error) });
+    say({ kind: 'failed', id: message.id, reason: reasonOf(error) });
   }
 };
 

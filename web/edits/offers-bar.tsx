@@ -6,7 +6,7 @@ import { Button } from '../ui/button.tsx';
 import { counted } from '../ui/format.ts';
 import { editsWords as say } from '../words/edits.ts';
 import { sayChanged } from './said-changed.ts';
-import { whileTold } from './while-told.ts';
+import { tellFault, whileTold } from './while-told.ts';
 
 /**
  * What a painter has saved in the watched folder, for all shots that use it or for the one that is open; not there while
@@ -50,11 +50,15 @@ function OfferRow({ offer }: { offer: Offer }) {
         {offer.fault ?? say.wasSaved(offer.file, names)}
       </span>
       {offer.fault === null && (
-        <Button disabled={take.isPending} onClick={() => take.mutate(undefined)}>
+        <Button disabled={take.isPending} onClick={() => take.mutate(undefined, { onError: tellFault })}>
           {say.takeTheVersion(counted(offer.shots.length, 'shot'))}
         </Button>
       )}
-      <Button tone="bare" disabled={drop.isPending} onClick={() => drop.mutate(undefined)}>
+      <Button
+        tone="bare"
+        disabled={drop.isPending}
+        onClick={() => drop.mutate(undefined, { onError: tellFault })}
+      >
         {say.notNow}
       </Button>
     </div>

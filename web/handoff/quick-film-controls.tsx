@@ -1,5 +1,6 @@
 import { fileStem } from '@keen-ridge/core/export';
 import { planesOf } from '@keen-ridge/core/scene/records';
+import { reasonOf } from '@keen-ridge/core/units';
 import { useRef, useState } from 'react';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
@@ -38,7 +39,7 @@ export function QuickFilmControls() {
       setQuick({ state: 'done', url: URL.createObjectURL(blob), fileName, bytes: blob.size });
     } catch (error) {
       if (controller.signal.aborted) setQuick({ state: 'idle' });
-      else setQuick({ state: 'failed', reason: error instanceof Error ? error.message : String(error) });
+      else setQuick({ state: 'failed', reason: reasonOf(error) });
     }
   };
   return (

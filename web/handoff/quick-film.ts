@@ -47,13 +47,14 @@ export async function quickFilm(work: QuickFilmWork): Promise<QuickFilm> {
   const { widthPx, heightPx } = scene.frame;
   const even = { widthPx: widthPx + (widthPx % 2), heightPx: heightPx + (heightPx % 2) };
   const { codec, extension, format, mime } = await formatHere(even.widthPx, even.heightPx);
-  const pool = await sharedPool.take();
+  const opening = sharedPool.take();
   const target = new BufferTarget();
   const output = new Output({ format, target });
   const source = new VideoSampleSource({ codec, bitrate: QUALITY_HIGH });
   const seconds = scene.rate.den / scene.rate.num;
   output.addVideoTrack(source, { frameRate: 1 / seconds });
   try {
+    const pool = await opening;
     await openArt(pool, scene);
     await output.start();
     for (let frame = firstFrame; frame <= lastFrame; frame++) {

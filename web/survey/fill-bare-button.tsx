@@ -3,10 +3,10 @@ import { planeOf } from '@keen-ridge/core/scene/records';
 import type { FindingOf } from '@keen-ridge/core/survey';
 import { findingTitle } from '@keen-ridge/core/words';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { storePixels } from '../api/art.ts';
 import { CutJob } from '../cut/cut-job.ts';
 import { useNames } from '../edits/names.ts';
+import { tellFault } from '../edits/while-told.ts';
 import { fetchPixels } from '../picture/live/art-loader.ts';
 import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession } from '../session/use-session.ts';
@@ -57,7 +57,7 @@ export function FillBareButton({ finding, disabled }: { finding: FindingOf<'reve
     setShare(0);
     fill(mine.signal)
       .catch((error: unknown) => {
-        if (!mine.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
+        if (!mine.signal.aborted) tellFault(error);
       })
       .finally(() => {
         if (!mine.signal.aborted) setShare(null);

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { fetchFile, saveFile } from '../api/download.ts';
+import { tellFault } from '../edits/while-told.ts';
 import { useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { surveyWords as say } from '../words/survey.ts';
@@ -26,7 +26,7 @@ export function MadeFileButton({ href, words, label, disabled = false }: MadeFil
       const { name, blob } = await fetchFile(href, mine.signal);
       saveFile(name, blob);
     } catch (error) {
-      if (!mine.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
+      if (!mine.signal.aborted) tellFault(error);
     } finally {
       if (!mine.signal.aborted) setBusy(false);
     }

@@ -1,5 +1,5 @@
-import { toast } from 'sonner';
 import { restoreIt, useBin, useWallChange } from '../api/queries.ts';
+import { tellFault } from '../edits/while-told.ts';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
 import { formatWhen } from '../ui/format.ts';
@@ -33,9 +33,7 @@ export function BinDialog({ onClose }: { onClose: () => void }) {
             <span className="num shrink-0 text-ink-2">{formatWhen(deletedAt)}</span>
             <Button
               aria-label={say.bringBackName(name)}
-              onClick={() =>
-                restore.mutate({ kind, id }, { onError: (error) => void toast.error(error.message) })
-              }
+              onClick={() => restore.mutate({ kind, id }, { onError: tellFault })}
             >
               {say.bringBack}
             </Button>

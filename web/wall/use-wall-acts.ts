@@ -12,13 +12,13 @@ import {
   useWallChange,
 } from '../api/queries.ts';
 import { askHandoff } from '../api/use-handoffs.ts';
-import { whileTold } from '../edits/while-told.ts';
+import { tellFault, whileTold } from '../edits/while-told.ts';
 import { handoffRequest, wholeShot } from '../session/choices/handoff-wish.ts';
 import type { HandoffSettings } from '../session/choices/preferences.ts';
 import { counted } from '../ui/format.ts';
 import { wallWords as say } from '../words/wall.ts';
 
-const sayFault = { onError: (error: Error) => void toast.error(error.message) };
+const sayFault = { onError: tellFault };
 
 /** What can be done to productions and shots on the wall; each says what went wrong. */
 export function useWallActs() {

@@ -21,6 +21,7 @@ export const pictureWords = {
   action: 'Action',
   title: 'Title',
   aspectMask: 'Aspect mask',
+  tryingAgain: (why: string) => `${why} Trying again …`,
   onlyOnePlaneIsShown: 'Only one plane is shown.',
   onlySomePlanesAreShown: (count: number) => `Only ${count} planes are shown.`,
 } as const;

@@ -9,7 +9,7 @@ import {
   readPsd,
 } from 'ag-psd';
 import { type DeepRaster, type Raster, raster } from '../../image/index.ts';
-import { fail, ok, type Result } from '../../units/index.ts';
+import { fail, ok, type Result, reasonOf } from '../../units/index.ts';
 import {
   type ArtFault,
   DEEPEST_GROUPS,
@@ -78,8 +78,7 @@ export function readPsdPainting(bytes: Uint8Array): Result<PsdPainting, ArtFault
   return ok({ widthPx, heightPx, nodes, notKept: reader.notKept, profile: readPsdProfile(bytes) });
 }
 
-const reason = (error: unknown): string =>
-  error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error);
+const reason = (error: unknown): string => reasonOf(error).split('\n')[0] ?? '';
 
 /** Level by level, not by recursion, which a file could make as deep as it likes. */
 function isTooDeep(layers: readonly Layer[]): boolean {

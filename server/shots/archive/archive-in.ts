@@ -15,7 +15,7 @@ import { planesOf } from '@keen-ridge/core/scene/records';
 import type { SoundId } from '@keen-ridge/core/scene/sound';
 import { readScene } from '@keen-ridge/core/staging/check';
 import { keptArts } from '@keen-ridge/core/staging/content';
-import { jsonDepth } from '@keen-ridge/core/units';
+import { jsonDepth, reasonOf } from '@keen-ridge/core/units';
 import { addProduction, type NewProduction } from '../../db/archive.ts';
 import type { Database } from '../../db/connection/queryable.ts';
 import { artsOfPiece } from '../../db/kept/shelf.ts';
@@ -191,7 +191,7 @@ async function keepOne(zip: ZipReader, id: ArtId, keepArt: KeepArt): Promise<str
   try {
     png = await zip.read(artPart(id), LARGEST_ART_BYTES);
   } catch (error) {
-    return `cannot be unpacked (${error instanceof Error ? error.message : error})`;
+    return `cannot be unpacked (${reasonOf(error)})`;
   }
   return png ? keepArt(id, png) : 'is not in the archive';
 }
@@ -220,7 +220,7 @@ async function keepOneSound(zip: ZipReader, id: SoundId, keepSound: KeepSound): 
       const bytes = await zip.read(part, LARGEST_SOUND_BYTES);
       if (bytes) return await keepSound(id, bytes);
     } catch (error) {
-      return `cannot be unpacked (${error instanceof Error ? error.message : error})`;
+      return `cannot be unpacked (${reasonOf(error)})`;
     }
   }
   return 'is not in the archive';

@@ -1,7 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { z } from 'zod';
 import { preferencesFrom } from '../../session/choices/preferences.ts';
-import { readAnswer, ServerUnreachable } from '../client.ts';
 import { readStored, store, storedNames } from './browser-storage.ts';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -55,23 +53,5 @@ describe('remembered settings', () => {
       'nothing',
     ]);
     expect(preferencesFrom('not json').loop).toBe(true);
-  });
-});
-
-describe('an answer', () => {
-  const schema = z.object({ count: z.number() });
-  it.each([
-    ['is no JSON', '<html>', 200],
-    ['does not fit', '{"count":"many"}', 200],
-    ['is empty', '', 200],
-    ['is an error that is no problem of ours', '<html>', 502],
-  ])('that %s is no answer, and says so', async (_, body, status) => {
-    await expect(readAnswer(new Response(body, { status }), schema)).rejects.toBeInstanceOf(
-      ServerUnreachable,
-    );
-  });
-
-  it('that fits is its value', async () => {
-    expect(await readAnswer(new Response('{"count":3}'), schema)).toEqual({ count: 3 });
   });
 });

@@ -1,5 +1,6 @@
 import type { Raster } from '@keen-ridge/core/image';
 import { planeOf } from '@keen-ridge/core/scene/records';
+import { reasonOf } from '@keen-ridge/core/units';
 import { useEffect, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { fetchPixels } from '../../picture/live/art-loader.ts';
@@ -23,7 +24,7 @@ export function CutPage() {
     let here = true;
     fetchPixels(opened.art).then(
       (pixels) => here && setImage(pixels),
-      (error: unknown) => here && setFault(error instanceof Error ? error.message : String(error)),
+      (error: unknown) => here && setFault(reasonOf(error)),
     );
     return () => {
       here = false;

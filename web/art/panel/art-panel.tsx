@@ -10,6 +10,7 @@ import { toast } from 'sonner';
 import { addToShelf, useShelfChange } from '../../api/art.ts';
 import { removePlanes } from '../../edits/art-edits.ts';
 import { useNames } from '../../edits/names.ts';
+import { tellFault } from '../../edits/while-told.ts';
 import { usePlaneFindings } from '../../session/survey/use-survey.ts';
 import { useSession, useSessionState, useShownScene } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
@@ -73,7 +74,7 @@ function KeepOnShelf({ name, content }: { name: string; content: () => ShelfCont
           { name, content: content(), from: shot.name },
           {
             onSuccess: () => toast(say.nameOnTheArtShelf(name)),
-            onError: (error) => toast.error(error.message),
+            onError: tellFault,
           },
         )
       }

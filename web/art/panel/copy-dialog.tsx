@@ -1,5 +1,6 @@
 import type { CopyLook } from '@keen-ridge/core/edits/planes';
 import type { Content, Plane } from '@keen-ridge/core/scene';
+import { reasonOf } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { changeArt } from '../../api/art.ts';
 import { addCopy } from '../../edits/art-edits.ts';
@@ -39,7 +40,7 @@ export function CopyDialog({ plane, onClose }: { plane: Plane; onClose: () => vo
       addCopy(session, plane.id, look, content);
       onClose();
     } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
+      setFault(reasonOf(error));
       setBusy(false);
     }
   };

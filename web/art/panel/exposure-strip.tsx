@@ -12,8 +12,8 @@ import { onlyStill } from '@keen-ridge/core/art/landing';
 import type { Content, Exposure } from '@keen-ridge/core/scene';
 import { CopyPlus, Plus, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { uploadArt } from '../../api/upload.ts';
+import { tellFault } from '../../edits/while-told.ts';
 import { ArtThumbnail } from '../../planes/plane-thumbnail.tsx';
 import { Button } from '../../ui/button.tsx';
 import { classes } from '../../ui/class-names.ts';
@@ -183,7 +183,7 @@ function AddDrawings({ content, onAdd }: { content: Moving; onAdd: (added: Expos
     } catch (error) {
       // The plane was left: nothing of it is added anywhere else.
       if (abort.signal.aborted) return;
-      toast.error(error instanceof Error ? error.message : String(error));
+      tellFault(error);
     } finally {
       setBusy(false);
     }

@@ -2,25 +2,15 @@ import { imageManifestSchema } from '@keen-ridge/core/contract';
 import { type Raster, raster, TILE_PX } from '@keen-ridge/core/image';
 import type { StreamSource } from '@keen-ridge/core/kernel/memory';
 import type { ArtId, ArtRef } from '@keen-ridge/core/scene';
-import { ask, ServerUnreachable } from '../../api/client.ts';
+import { ask, readBytes } from '../../api/client.ts';
 import { inflate } from './inflate.ts';
 
-async function fetchBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
-  let response: Response;
-  try {
-    response = await fetch(path);
-    if (response.ok) return new Uint8Array(await response.arrayBuffer());
-  } catch (error) {
-    throw new ServerUnreachable('The art could not be loaded: the server does not answer. Trying again …', {
-      cause: error,
-    });
-  }
-  throw new ServerUnreachable(`The art could not be loaded (${response.status}). Trying again …`);
-}
+const bytesFrom = async (path: string): Promise<Uint8Array<ArrayBuffer>> =>
+  new Uint8Array(await readBytes(path));
 
 /** Straight RGBA of a stored image, as the server decodes it for the hand-off too. */
 export async function fetchPixels(art: ArtRef): Promise<Raster<'straight'>> {
-  return raster(art.widthPx, art.heightPx, 'straight', await fetchBytes(`/api/art/${art.id}/pixels`));
+  return raster(art.widthPx, art.heightPx, 'straight', await bytesFrom(`/api/art/${art.id}/pixels`));
 }
 
 /** The levels of a stored image, made on the server when the art came in. */
@@ -37,7 +27,7 @@ export const streamSource = (artId: ArtId): StreamSource => ({
     );
   },
   chunks: (level, { c0, r0, c1, r1 }) =>
-    fetchBytes(`/api/art/${artId}/levels/${level}?c0=${c0}&r0=${r0}&c1=${c1}&r1=${r1}`),
+    bytesFrom(`/api/art/${artId}/levels/${level}?c0=${c0}&r0=${r0}&c1=${c1}&r1=${r1}`),
 });
 
 /** Not by way of a blob, whose bytes the browser's processes hand to each other: each image has some ten of these. */

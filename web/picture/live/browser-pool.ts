@@ -8,6 +8,7 @@ import {
   RenderPool,
   type RenderPort,
 } from '@keen-ridge/core/pool';
+import { reach, whyStopped } from '../../api/client.ts';
 import { inflate } from './inflate.ts';
 import RenderWorker from './render-worker.ts?worker';
 
@@ -22,7 +23,7 @@ async function openPool(): Promise<RenderPool> {
   const started = Array.from({ length: workerCount() }, startWorker);
   try {
     const url = (await mayRunQuickKernel()) ? kernelQuickUrl : kernelUrl;
-    const module = await WebAssembly.compileStreaming(fetch(url));
+    const module = await WebAssembly.compileStreaming(reach(url));
     const open = () => workerPort(started.pop() ?? startWorker(), { memory, module });
     return new RenderPool(memory, open, workerCount());
   } catch (error) {
@@ -34,7 +35,9 @@ async function openPool(): Promise<RenderPool> {
 /** Slower, and in the way of the page while it draws, but the same pixels: a proxy may have dropped the headers. */
 async function poolAlone(): Promise<RenderPool> {
   const memory = new WebAssembly.Memory({ ...KERNEL_MEMORY, shared: false });
-  const { instance } = await WebAssembly.instantiateStreaming(fetch(kernelAloneUrl), { env: { memory } });
+  const { instance } = await WebAssembly.instantiateStreaming(reach(kernelAloneUrl), {
+    env: { memory },
+  });
   const kernel = instance.exports as unknown as KernelExports;
   const open = (): RenderPort => {
     let tell: (message: FromRenderWorker) => void = () => {};
@@ -59,8 +62,8 @@ interface StartedWorker {
 
 function startWorker(): StartedWorker {
   const started: StartedWorker = { worker: new RenderWorker(), stopped: null };
-  started.worker.onerror = ({ message }) => {
-    started.stopped = message;
+  started.worker.onerror = (event) => {
+    started.stopped = whyStopped(event);
   };
   return started;
 }
@@ -73,10 +76,9 @@ function workerPort(
   return {
     post: (message, transfer) => worker.postMessage(message, transfer as ArrayBuffer[]),
     listen: (onMessage, onLost) => {
-      const lost = (why: string) => onLost(`A render worker stopped: ${why}`);
       worker.onmessage = ({ data }: MessageEvent<FromRenderWorker>) => onMessage(data);
-      worker.onerror = ({ message }) => lost(message);
-      if (stopped !== null) queueMicrotask(() => lost(stopped));
+      worker.onerror = (event) => onLost(whyStopped(event));
+      if (stopped !== null) queueMicrotask(() => onLost(stopped));
     },
     close: () => {
       worker.terminate();
@@ -99,6 +101,11 @@ class SharedPool {
   take(): Promise<RenderPool> {
     this.users += 1;
     clearTimeout(this.lingering);
+    return this.again();
+  }
+
+  /** The same once more for whoever has taken it: opened anew where it could not be opened. */
+  again(): Promise<RenderPool> {
     this.pool ??= openPool().catch((error: unknown) => {
       this.pool = null;
       throw error;

@@ -1,11 +1,13 @@
 import type { Affine } from '@keen-ridge/core/geometry';
 import { artsDrawn, renderLayers } from '@keen-ridge/core/picture';
-import { type RenderPool, RenderPoolClosed } from '@keen-ridge/core/pool';
+import { type RenderPool, RenderPoolClosed, RenderWorkerLost } from '@keen-ridge/core/pool';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import type { CameraPose } from '@keen-ridge/core/stage';
 import { framePlan } from '@keen-ridge/core/staging/frame';
-import { ServerUnreachable } from '../../api/client.ts';
+import { reasonOf } from '@keen-ridge/core/units';
+import { mayPass } from '../../api/client.ts';
+import { pictureWords as say } from '../../words/picture.ts';
 import { streamSource } from './art-loader.ts';
 import { sharedPool } from './browser-pool.ts';
 import { FrameCache } from './frame-cache.ts';
@@ -58,7 +60,7 @@ const EASY = 0.6;
  */
 export class PictureRenderer {
   private pool: RenderPool | null = null;
-  private readonly opening: Promise<RenderPool>;
+  private opening: Promise<RenderPool>;
   private readonly canvas: HTMLCanvasElement;
   private readonly events: RendererEvents;
   /** Null where nobody plays from it. */
@@ -72,6 +74,8 @@ export class PictureRenderer {
   /** Everything that the scene shows has been opened. */
   private loaded = false;
   private scaleIndex = 0;
+  /** Something could not be had, and no whole picture has been drawn since. */
+  private faulty = false;
   /** What was loaded last. */
   private shown: Scene | null = null;
   private retry: ReturnType<typeof setTimeout> | undefined;
@@ -84,19 +88,32 @@ export class PictureRenderer {
     this.canvas = canvas;
     this.events = events;
     this.cache = events.onCached ? new FrameCache(CACHE_BYTES, events.onCached) : null;
-    this.opening = sharedPool.take();
-    this.opening.then(
+    this.opening = this.opened(sharedPool.take());
+  }
+
+  private opened(opening: Promise<RenderPool>): Promise<RenderPool> {
+    opening.then(
       (pool) => {
         this.pool = pool;
       },
       (error: unknown) => this.failed(error),
     );
+    return opening;
   }
 
   /** Loads what the scene shows and is not there yet; the picture fills in as images come. */
-  async load(scene: Scene): Promise<void> {
+  load(scene: Scene): Promise<void> {
     this.shown = scene;
+    this.faulty = false;
     clearTimeout(this.retry);
+    return this.openImages(scene);
+  }
+
+  private async openImages(scene: Scene): Promise<void> {
+    // A fault stands until there is a picture again.
+    const tell = (state: PictureState) => {
+      if (!this.faulty) this.events.onState(state);
+    };
     try {
       const pool = await this.opening;
       const shown = planesOf(scene).filter((plane) => !plane.hidden);
@@ -105,13 +122,13 @@ export class PictureRenderer {
       this.loaded = false;
       if (missing.length > 0) {
         this.canvas.dataset.art = 'loading';
-        this.events.onState({ kind: 'loading', done, total: missing.length });
+        tell({ kind: 'loading', done, total: missing.length });
       }
       await Promise.all(
         missing.map(async (id) => {
           await pool.openStream(id, streamSource(id));
           done += 1;
-          this.events.onState({ kind: 'loading', done, total: missing.length });
+          tell({ kind: 'loading', done, total: missing.length });
           this.again();
         }),
       );
@@ -119,7 +136,7 @@ export class PictureRenderer {
       this.loaded = true;
       // Each image has asked for a picture with it: what may begin now is to render ahead.
       void this.run();
-      this.events.onState({ kind: 'ready' });
+      tell({ kind: 'ready' });
     } catch (error) {
       if (this.shown === scene) this.failed(error);
     }
@@ -282,6 +299,10 @@ export class PictureRenderer {
     if (this.drawn !== request) return;
     this.put(image, request.frame);
     this.canvas.dataset.art = complete ? 'ready' : 'loading';
+    if (complete && this.faulty) {
+      this.faulty = false;
+      this.events.onState({ kind: 'ready' });
+    }
     if (scale === 1) this.events.onDrawn?.(request.frame);
     // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
     if (request.exact) this.scaleIndex = 0;
@@ -300,16 +321,23 @@ export class PictureRenderer {
     return true;
   }
 
-  /** Says what went wrong, and tries again: what could not be fetched now may be in a moment. */
+  /** Says what went wrong, and tries again: what could not be had now may be in a moment. */
   private failed(error: unknown): void {
     if (this.closed || error instanceof RenderPoolClosed) return;
     clearTimeout(this.retry);
-    if (this.shown && error instanceof ServerUnreachable) {
-      const { shown } = this;
-      this.retry = setTimeout(() => void this.load(shown), RETRY_MS);
-    }
-    this.events.onState({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) });
+    this.faulty = true;
+    const again = mayPass(error) || error instanceof RenderWorkerLost;
+    if (again) this.retry = setTimeout(this.tryAgain, RETRY_MS);
+    const why = reasonOf(error);
+    this.events.onState({ kind: 'failed', reason: again ? say.tryingAgain(why) : why });
   }
+
+  private readonly tryAgain = (): void => {
+    if (!this.pool) this.opening = this.opened(sharedPool.again());
+    if (this.shown) void this.openImages(this.shown);
+    // What could not be had may be a part of an image that is open.
+    this.again();
+  };
 }
 
 /** All that decides a picture beside its frame. */

@@ -15,6 +15,8 @@ import {
   SurveyRun,
   sightSteps,
 } from '@keen-ridge/core/survey';
+import { reasonOf } from '@keen-ridge/core/units';
+import { readBytes } from '../../api/client.ts';
 import type { FromSurveyWorker, SurveyAnswer, ToSurveyWorker } from './survey-messages.ts';
 
 /** How long it works before it listens again, ms. */
@@ -39,9 +41,7 @@ let newest = 0;
 let waits = false;
 
 async function fetchMap({ id, widthPx, heightPx }: ArtRef): Promise<AlphaMap> {
-  const response = await fetch(`/api/art/${id}/alpha`);
-  if (!response.ok) throw new Error(`The art could not be read (${response.status}).`);
-  const bytes = await response.arrayBuffer();
+  const bytes = await readBytes(`/api/art/${id}/alpha`);
   const header = new DataView(bytes);
   const [columns, rows] = [header.getUint32(0, true), header.getUint32(4, true)];
   return alphaMapOf(widthPx, heightPx, { columns, rows, data: new Uint8Array(bytes, HEADER_BYTES) });
@@ -185,7 +185,5 @@ self.onmessage = ({ data }: MessageEvent<ToSurveyWorker>) => {
   }
   if (data.kind === 'survey') newest = data.id;
   const work = data.kind === 'survey' ? survey(data) : data.kind === 'sight' ? sight(data) : cures(data);
-  work.catch((error: unknown) =>
-    say({ kind: 'failed', id: data.id, reason: error instanceof Error ? error.message : String(error) }),
-  );
+  work.catch((error: unknown) => say({ kind: 'failed', id: data.id, reason: reasonOf(error) }));
 };

@@ -8,6 +8,7 @@ import {
 } from '@keen-ridge/core/survey';
 import { useEffect, useMemo, useRef } from 'react';
 import { create } from 'zustand';
+import { whyStopped } from '../../api/client.ts';
 import { useSurveyLimits } from '../../api/survey.ts';
 import { useSession, useSessionState } from '../use-session.ts';
 import type { FromSurveyWorker, SurveyAnswer, ToSurveyWorker } from './survey-messages.ts';
@@ -69,7 +70,10 @@ const RETRY_MS = 5000;
 /** After an edit it waits so long for the next one, ms. */
 const REST_MS = 250;
 
-/** Surveys the shot that is open, all the time, in a worker of its own. Once for the whole page of a shot. */
+/**
+ * Surveys the shot that is open, all the time, in a worker of its own, and in another where that stops by itself. Once
+ * for the whole page of a shot.
+ */
 export function useSurveyor(): void {
   const session = useSession();
   const { data: limits } = useSurveyLimits(session.shot.productionId);
@@ -79,13 +83,14 @@ export function useSurveyor(): void {
     held.current.again();
   }, [limits]);
   useEffect(() => {
-    const worker = new SurveyWorker();
+    let worker: Worker | null = null;
     const asked = new Map<number, Scene>();
     let trial: Scene | null = null;
     let tries = 0;
     let id = 0;
+    let waits = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
-    worker.onmessage = ({ data }: MessageEvent<FromSurveyWorker>) => {
+    const hear = ({ data }: MessageEvent<FromSurveyWorker>) => {
       if (data.kind === 'tried') {
         if (data.tried === tries && trial)
           useSurveyed.setState({ tried: { scene: trial, findings: data.findings } });
@@ -112,13 +117,30 @@ export function useSurveyor(): void {
           cures: null,
         });
     };
+    const start = (): Worker => {
+      const started = new SurveyWorker();
+      started.onmessage = hear;
+      started.onerror = (event) => {
+        started.terminate();
+        worker = null;
+        useSurveyed.setState({ progress: null, fault: whyStopped(event) });
+        clearTimeout(timer);
+        timer = setTimeout(ask, RETRY_MS);
+      };
+      if (waits) started.postMessage({ kind: 'wait', waits } satisfies ToSurveyWorker);
+      return started;
+    };
+    const tell = (message: ToSurveyWorker) => {
+      worker ??= start();
+      worker.postMessage(message);
+    };
     /** Asks for the sight that is looked at, once the newest survey is there. */
     let sightAsked = '';
     const askSight = ({ sightOf: planeId, answer, progress, sights }: Surveyed) => {
       const asks = `${id} ${planeId}`;
       if (!planeId || !answer || progress || sights.has(planeId) || sightAsked === asks) return;
       sightAsked = asks;
-      worker.postMessage({ kind: 'sight', id, planeId } satisfies ToSurveyWorker);
+      tell({ kind: 'sight', id, planeId });
     };
     const ask = () => {
       timer = undefined;
@@ -128,20 +150,20 @@ export function useSurveyor(): void {
       const { scene } = session.state;
       asked.clear();
       asked.set(++id, scene);
-      worker.postMessage({ kind: 'survey', id, scene, limits: by } satisfies ToSurveyWorker);
+      // What was thought of before is not known to another worker.
+      if (!worker) trial = null;
+      tell({ kind: 'survey', id, scene, limits: by });
       useSurveyed.setState({ progress: { done: 0, total: scene.lengthFrames }, fault: null });
     };
     const later = () => {
       clearTimeout(timer);
       timer = setTimeout(ask, REST_MS);
     };
-    let waits = false;
     const askTrial = ({ trial: scene }: Surveyed) => {
       const { limits: by } = held.current;
       if (scene === trial || !by) return;
       trial = scene;
-      if (scene)
-        worker.postMessage({ kind: 'try', tried: ++tries, scene, limits: by } satisfies ToSurveyWorker);
+      if (scene) tell({ kind: 'try', tried: ++tries, scene, limits: by });
     };
     let curesAsked = '';
     const askCures = ({ curesOf: findingId, answer, progress }: Surveyed) => {
@@ -149,7 +171,7 @@ export function useSurveyor(): void {
       if (asks === curesAsked || (findingId && (!answer || progress))) return;
       // Nothing is wanted any more: the same one is asked for again when it is.
       curesAsked = asks;
-      if (findingId) worker.postMessage({ kind: 'cures', id, findingId } satisfies ToSurveyWorker);
+      if (findingId) tell({ kind: 'cures', id, findingId });
     };
     const ends = [
       useSurveyed.subscribe(askCures),
@@ -159,7 +181,7 @@ export function useSurveyor(): void {
         // What is left so changes nothing in the picture.
         if (!sameShot(state.scene, before.scene)) later();
         const now = state.playing || state.preview !== null || state.rock !== null;
-        if (now !== waits) worker.postMessage({ kind: 'wait', waits: now } satisfies ToSurveyWorker);
+        if (now !== waits) tell({ kind: 'wait', waits: now });
         waits = now;
       }),
     ];
@@ -169,7 +191,7 @@ export function useSurveyor(): void {
       held.current.again = () => {};
       clearTimeout(timer);
       for (const end of ends) end();
-      worker.terminate();
+      worker?.terminate();
       useSurveyed.setState(NOTHING);
     };
   }, [session]);

@@ -5,6 +5,7 @@ import { planesOf } from '@keen-ridge/core/scene/records';
 import { useState } from 'react';
 import { changeSet, makeSet, putSetAway, useSetChange, useSets } from '../../api/sets.ts';
 import { newPlaneId } from '../../edits/art-edits.ts';
+import { tellFault } from '../../edits/while-told.ts';
 import { useAuthor } from '../../session/author.ts';
 import { useCalmScene } from '../../session/pace/use-calm.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
@@ -131,7 +132,7 @@ function SetSection({ set }: { set: ProductionSet }) {
           tone="bare"
           title={say.putAwayMeans}
           disabled={away.isPending}
-          onClick={() => away.mutate(set.id)}
+          onClick={() => away.mutate(set.id, { onError: tellFault })}
         >
           {say.putAway}
         </Button>

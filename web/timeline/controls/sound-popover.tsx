@@ -1,9 +1,9 @@
 import { changeSound, laySound } from '@keen-ridge/core/edits/shot';
 import type { Sound } from '@keen-ridge/core/scene/sound';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { uploadSound } from '../../api/sound.ts';
 import { layUnder } from '../../edits/sound-edits.ts';
+import { tellFault } from '../../edits/while-told.ts';
 import type { Session } from '../../session/session.ts';
 import { useSession, useSessionState } from '../../session/use-session.ts';
 import { Button } from '../../ui/button.tsx';
@@ -87,7 +87,7 @@ function useBringIn(session: Session): { readonly reading: boolean; readonly cho
     try {
       layUnder(session, await uploadSound(file, abort.signal));
     } catch (error) {
-      if (!abort.signal.aborted) toast.error(error instanceof Error ? error.message : String(error));
+      if (!abort.signal.aborted) tellFault(error);
     } finally {
       if (!abort.signal.aborted) setReading(false);
     }
