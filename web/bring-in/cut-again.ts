@@ -6,6 +6,7 @@ import type { ArtRef, CutStep } from '@keen-ridge/core/scene';
 import { storePixels } from '../api/art.ts';
 import { CutJob } from '../cut/cut-job.ts';
 import { fetchPixels } from '../picture/live/art-loader.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 
 /** A cut as it was made again, and where the new paint is another along its outline. */
 export interface MadeAgain {
@@ -46,10 +47,7 @@ export async function makeCutsAgain(
       const recipe = mappedRecipe(cut.recipe, from.map);
       const change = await job.compare(before, recipe, from.map);
       const found = await job.cut(recipe, (share) => onProgress((at + share) / cuts.length));
-      if (!found)
-        throw new Error(
-          `The outline of a cut of “${layers[layerIndex]!.name}” chooses nothing in the new paint.`,
-        );
+      if (!found) throw new Error(say.outlineChoosesNothing(layers[layerIndex]!.name));
       const [taken, left] = await Promise.all([storePixels(found.taken), storePixels(found.left)]);
       const { cutId } = cut;
       const { takenAt } = found;

@@ -13,10 +13,12 @@ import {
 import { addPlanes, uniqueTidyNames } from '@keen-ridge/core/edits/planes';
 import { type PlaneId, planeIdSchema, type Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
+import { reasonOf } from '@keen-ridge/core/units';
 import { toast } from 'sonner';
 import { mergeArt } from '../api/art.ts';
 import type { Session } from '../session/session.ts';
 import { formatNumber } from '../ui/format.ts';
+import { bringInWords as say } from '../words/bring-in.ts';
 import { type MadeAgain, makeCutsAgain } from './cut-again.ts';
 import {
   closeImport,
@@ -168,7 +170,7 @@ export async function land(session: Session): Promise<void> {
     );
   } catch (error) {
     if (isOver(run)) return;
-    setImport({ phase: 'look', fault: error instanceof Error ? error.message : String(error) });
+    setImport({ phase: 'look', fault: reasonOf(error) });
   }
 }
 
@@ -182,7 +184,12 @@ function sayChangedOutlines(session: Session, cuts: readonly MadeAgain[]): void 
     });
     const { x0, y0, x1, y1 } = change.box;
     toast.warning(
-      `“${piece?.name ?? 'A piece'}” was cut again on the new paint. The painter changed ${formatNumber(change.share * 100, 0)} % of what its outline runs through, from ${formatNumber(x0)}, ${formatNumber(y0)} to ${formatNumber(x1)}, ${formatNumber(y1)} px: look at it under Change the cut.`,
+      say.paintHasChangedUnder(
+        piece?.name ?? say.aPiece,
+        formatNumber(change.share * 100, 0),
+        `${formatNumber(x0)}, ${formatNumber(y0)}`,
+        `${formatNumber(x1)}, ${formatNumber(y1)}`,
+      ),
       { duration: 30_000 },
     );
   }

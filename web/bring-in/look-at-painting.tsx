@@ -71,7 +71,7 @@ export function LookAtPainting({ index, looked }: { index: number; looked: Looke
             label={say.howItComesIn}
             hideLabel
             options={COMES_IN}
-            words={{ version: `New version of ${counted(before, 'plane')}`, planes: 'Add as new planes' }}
+            words={{ version: say.newVersionOf(counted(before, 'plane')), planes: say.addAsNewPlanes }}
             value={asVersion ? 'version' : 'planes'}
             onChange={(how) => changePainting(index, { asVersion: how === 'version' })}
           />

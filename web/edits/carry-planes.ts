@@ -39,9 +39,9 @@ export function addCarried(session: Session, carried: readonly Plane[]): void {
 }
 
 const WHY_NOT: Readonly<Record<NoDrawings, string>> = {
-  'fewer-than-two': 'Choose two planes at least.',
-  'not-still': 'Only planes with a single picture can become drawings.',
-  'sizes-differ': 'Drawings of one plane are all of one size: these are not.',
+  'fewer-than-two': say.chooseTwoPlanesAtLeast,
+  'not-still': say.onlyASinglePicture,
+  'sizes-differ': say.drawingsAreOfOneSize,
 };
 
 export function joinAsDrawings(session: Session, ids: readonly PlaneId[]): void {

@@ -64,7 +64,7 @@ function HistoryList() {
         ))}
         <PointRow
           history={history.data}
-          point={{ revision: steps.at(-1)!.revision - 1, words: BEFORE, by: '', when: '' }}
+          point={{ revision: steps.at(-1)!.revision - 1, words: say.beforeAllOfThis, by: '', when: '' }}
         />
       </ol>
       {steps.length >= HISTORY_STEPS && (
@@ -74,10 +74,8 @@ function HistoryList() {
   );
 }
 
-const BEFORE = 'Before all of this';
-
 /** The word of a look in the picture: so that a look is told from a take or a frame that is compared. */
-const LOOK = 'As it was: ';
+const LOOK = say.asItWas;
 const endLook = (session: Session) => {
   if (session.state.wipe?.word.startsWith(LOOK)) session.setWipe(null);
 };

@@ -21,9 +21,9 @@ interface FramesSectionProps {
 export function FramesSection({ scene, inOut, firstFrame, lastFrame, frames, onWish }: FramesSectionProps) {
   const settings = usePreferences((state) => state.handoff);
   const words = {
-    whole: 'Whole shot',
-    'in-out': inOut ? `In to out, ${inOut.start} – ${inOut.end - 1}` : '',
-    typed: 'Typed',
+    whole: say.theShotAsAWhole,
+    'in-out': inOut ? say.inToOut(inOut.start, inOut.end - 1) : '',
+    typed: say.typed,
   };
   const type = (part: { firstFrame?: number; lastFrame?: number }) => {
     const first = Math.round(part.firstFrame ?? firstFrame);

@@ -171,9 +171,8 @@ function useUnsavedWords(): string | null {
   const saveState = useSessionState((state) => state.saveState);
   const saveFault = useSessionState((state) => state.saveFault);
   if (saveState === 'saved') return null;
-  if (saveState === 'offline')
-    return `The shot is not saved yet: ${saveFault ?? 'the server does not answer'}. It is handed off as it is saved.`;
-  return 'Waiting until everything is saved …';
+  if (saveState === 'offline') return say.notSavedYet(saveFault ?? say.whoSavesDoesNotAnswer);
+  return say.waitingUntilSaved;
 }
 
 /** Enter settles a text; it must not send the form that the field stands in. */

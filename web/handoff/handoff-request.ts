@@ -13,6 +13,7 @@ import {
 } from '@keen-ridge/core/export';
 import type { Scene } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
+import { handoffWords as say } from '../words/handoff.ts';
 
 /** What would come of a request, and the first thing that stands in its way. */
 export interface HandoffOutlook {
@@ -33,13 +34,13 @@ export function handoffOutlook(request: HandoffRequest, scene: Scene, shotName: 
   const tooMany = countFault(scene, request);
   const items = checked.ok && !tooMany ? handoffItems(scene, shotName, request) : [];
   const fault = (): string | null => {
-    if (planesOf(scene).length === 0) return 'There is nothing on the stage to hand off.';
-    if (!checked.ok) return 'The pattern of the names does not hold.';
+    if (planesOf(scene).length === 0) return say.nothingOnTheStage;
+    if (!checked.ok) return say.patternDoesNotHold;
     const tooLarge = sizeFault(kind, size.widthPx, size.heightPx);
     if (tooLarge) return sizeWords(kind, size.widthPx, size.heightPx, tooLarge);
     const listed = tooMany ?? (format.made === 'frames' ? namesFault(items) : null);
     if (listed) return listWords(listed);
-    return items.length > format.mostFrames ? `It holds ${format.mostFrames} frames at most.` : null;
+    return items.length > format.mostFrames ? say.holdsFramesAtMost(format.mostFrames) : null;
   };
   return { size, items, patternFault: checked.ok ? null : checked.error, fault: fault() };
 }

@@ -86,14 +86,10 @@ function Hint() {
   const chosen = useSessionState((state) =>
     state.selection.length === 1 ? planeOf(state.scene, state.selection[0]!)?.name : undefined,
   );
-  const what = chosen
-    ? `Drag ${chosen}, or beside it the camera`
-    : 'Drag pans, with Shift trucks; a click chooses a plane';
+  const what = chosen ? say.dragPlaneOrCamera(chosen) : say.dragPansShiftTrucks;
   return (
     <span className="narrow min-w-0 flex-1 truncate px-1 text-ink-2">
-      {armed
-        ? say.rideDragNowTheShot
-        : `${what}.${keying ? '' : ' Keying is off: it shifts the whole move.'}`}
+      {armed ? say.rideDragNowTheShot : keying ? what : say.whileKeyingIsOff(what)}
     </span>
   );
 }

@@ -9,24 +9,24 @@ import { shotWords as say } from '../words/shot.ts';
 /** What was lost, to whom, and where it is now. */
 function lostWords({ ops, by, why }: Lost): string {
   const [first] = ops;
-  const what = ops.length === 1 && first ? editWords(first.entry) : `${ops.length} unsent edits`;
+  const what = ops.length === 1 && first ? editWords(first.entry) : say.unsentEdits(ops.length);
   const cause = by
-    ? `${by.author.name || 'Somebody'} has changed the same (${editWords(by)})`
-    : (why ?? 'somebody else has changed the same');
-  return `Your edit (${what}) could not be kept: ${cause}.`;
+    ? say.hasChangedTheSame(by.author.name || say.somebody, editWords(by))
+    : (why ?? say.somebodyElseHas);
+  return say.yourEditCouldNotBe(what, cause);
 }
 
 const takeName = ({ ops }: Lost): string => {
   const words = ops[0] ? editWords(ops[0].entry) : '';
-  return `Unsent: ${words}`.slice(0, 200);
+  return say.unsentTake(words).slice(0, 200);
 };
 
 /** Whether what was lost is kept: only what the server has answered is said to be. */
 const KEPT = {
-  idle: (name: string) => `What you had is being kept as the take “${name}” …`,
-  pending: (name: string) => `What you had is being kept as the take “${name}” …`,
-  error: () => 'It could not be kept as a take either.',
-  success: (name: string) => `What you had is kept as the take “${name}”.`,
+  idle: say.isBeingKeptAsTheTake,
+  pending: say.isBeingKeptAsTheTake,
+  error: () => say.notKeptAsATakeEither,
+  success: say.isKeptAsTheTake,
 } as const;
 
 /** Tells of edits that somebody else was faster with. The shot as it was with them is kept as a take. */

@@ -136,9 +136,7 @@ function UndoRedo() {
 
 function KeyingSwitch() {
   const keying = usePreferences((state) => state.keying);
-  const meaning = keying
-    ? 'On: a change of the camera is keyed at this frame'
-    : 'Off: a change of the camera shifts the whole move, and no key is made';
+  const meaning = keying ? say.keyingOnMeans : say.keyingOffMeans;
   return (
     <Button aria-pressed={keying} title={meaning} onClick={() => setPreferences({ keying: !keying })}>
       <span

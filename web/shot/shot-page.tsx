@@ -25,8 +25,7 @@ import { useShotCommands } from './use-shot-commands.ts';
 
 async function openWithNews(id: string) {
   const opened = await openShot(id, useAuthor.getState(), ownIds());
-  if (opened.unreadable > 0)
-    toast.warning('Unsent edits of an older version of the program could not be kept.', { duration: 20_000 });
+  if (opened.unreadable > 0) toast.warning(say.unsentOfAnOlderVersion, { duration: 20_000 });
   return opened;
 }
 

@@ -13,7 +13,7 @@ import { startTour } from '../tour/tour.ts';
 import { shotWords as say } from '../words/shot.ts';
 import { STEPS } from './steps.ts';
 
-const SHOT = 'Everywhere in a shot';
+const SHOT = say.everywhereInAShot;
 const TIME = 'Time';
 
 function timeCommands(session: Session): readonly Command[] {

@@ -12,10 +12,10 @@ export function MeasureBar() {
   const name = useSessionState((state) => planeOf(state.scene, state.measuring?.planeId)?.name);
   if (!measuring) return null;
   const words = !measuring.first
-    ? `Click a spot of ${name} in the picture through the camera, in this frame.`
+    ? say.clickASpotOf(name ?? '')
     : measuring.first.frame === frame
-      ? 'Now go to another frame, and click where that spot should be then.'
-      : `Click where that spot should be in frame ${frame}.`;
+      ? say.nowGoToAnotherFrame
+      : say.clickWhereItShouldBe(frame);
   return (
     <div
       role="status"

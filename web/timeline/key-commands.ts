@@ -31,7 +31,7 @@ function keyOf({ subject }: CommandContext, session: Session): SelectedKey | nul
     : null;
 }
 
-const GROUP = 'Keys of the timing strip';
+const GROUP = say.keysOfTheStrip;
 
 function keyCommands(session: Session): readonly Command[] {
   const isChosen = (key: SelectedKey) =>

@@ -16,9 +16,8 @@ const AS_WORDS: Readonly<Record<GivenAs, string>> = {
   everything: say.everythingInstead,
 };
 const AS_SENTENCES: Readonly<Record<GivenAs, string>> = {
-  planes: 'Planes with depth, size, keys and look come before those that are there. The camera stays.',
-  everything:
-    'Planes, camera, length and light take the place of what is there. Undo in that shot brings it back.',
+  planes: say.planesComeBefore,
+  everything: say.everythingTakesThePlace,
 };
 
 /** Asks to which shot a set-up goes, and how. */

@@ -1,3 +1,4 @@
+import { reasonOf } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { Button } from '../ui/button.tsx';
 import { Dialog } from '../ui/dialog.tsx';
@@ -25,12 +26,12 @@ export function NewProductionDialog({ onClose, onMake, focusAfter }: NewProducti
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (name.trim() === '') setFault('Give it a name.');
+          if (name.trim() === '') setFault(say.giveItAName);
           else {
             setMaking(true);
             onMake(name.trim()).catch((error: unknown) => {
               setMaking(false);
-              setFault(error instanceof Error ? error.message : String(error));
+              setFault(reasonOf(error));
             });
           }
         }}

@@ -1,7 +1,7 @@
 import { FRAME_PRESETS, newShotSchema, type Production } from '@keen-ridge/core/contract/wall';
 import { firstFault, LIMITS } from '@keen-ridge/core/scene';
 import { COMMON_RATES, secondsOfFrames } from '@keen-ridge/core/timing';
-import { parseRational, rationalText, rationalToNumber } from '@keen-ridge/core/units';
+import { parseRational, rationalText, rationalToNumber, reasonOf } from '@keen-ridge/core/units';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { makeShot, useWallChange } from '../api/queries.ts';
@@ -33,8 +33,8 @@ export function NewShotDialog({ production, onClose }: NewShotDialogProps) {
   const rate = parseRational(rateText);
 
   const submit = async () => {
-    if (name.trim() === '') return setFault('Give the shot a name.');
-    if (!rate.ok) return setFault('The rate is frames a second, such as 24 or 24000/1001.');
+    if (name.trim() === '') return setFault(say.giveTheShotAName);
+    if (!rate.ok) return setFault(say.theRateIsFramesASecond);
     const shot = newShotSchema.safeParse({
       name,
       ...size,
@@ -47,7 +47,7 @@ export function NewShotDialog({ production, onClose }: NewShotDialogProps) {
       setPreferences({ lastFrameSize: size });
       await navigate(`/shots/${id}/art`);
     } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
+      setFault(reasonOf(error));
     }
   };
   const preset =

@@ -172,4 +172,18 @@ export const artWords = {
   thePlaneBelow: 'The plane below',
   upInTheOrder: 'Up in the order',
   downInTheOrder: 'Down in the order',
+  aShapeThatIsDrawn: 'A shape that is drawn',
+  dragShapesNodesAndHandles: 'Drag shapes, nodes and handles. Double-click an edge for a new node.',
+  clickForCornersDragFor:
+    'Click for corners, drag for round nodes; click the first node or press Enter to close.',
+  dragFromCornerToCorner: 'Drag from corner to corner.',
+  drawRoundWhatIsToBe: 'Draw round what is to be taken.',
+  clickFromCornerToCorner: 'Click from corner to corner; Enter or a double click closes.',
+  clickAColourToTake: 'Click a colour to take all that is like it.',
+  onWhatIsLeftAltClick: 'On what is left: Alt-click where to copy from, then paint.',
+  cornersOfACut: 'Corners of a cut',
+  nothingPaintedIsChosenYet: 'Nothing painted is chosen yet: draw round it, or click its colour.',
+  noStepOfThisCutIsLeft: 'No step of this cut is left to take back. Cancel leaves the room.',
+  noStepOfThisCutWaits: 'No step of this cut waits to be made again.',
+  typeARateSuchAs: 'Type a rate such as 12 or 24000/1001.',
 } as const;

@@ -77,4 +77,11 @@ export const bringInWords = {
     `${wide} frames wide, ${high} high; 2 to 3 in the direction of the move is usual.`,
   staleGuide:
     'This guide was made of an older painting than the one on the stage, or in another shot: it comes in as a plane of its own.',
+  newVersionOf: (planes: string) => `New version of ${planes}`,
+  addAsNewPlanes: 'Add as new planes',
+  outlineChoosesNothing: (layer: string) =>
+    `The outline of a cut of “${layer}” chooses nothing in the new paint.`,
+  paintHasChangedUnder: (piece: string, percent: string, from: string, to: string) =>
+    `“${piece}” was cut again on the new paint. The painter changed ${percent} % of what its outline runs through, from ${from} to ${to} px: look at it under Change the cut.`,
+  aPiece: 'A piece',
 } as const;

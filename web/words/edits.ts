@@ -74,4 +74,10 @@ export const editsWords = {
   redoneEdit: (edit: string | number) => `Redone: ${edit}`,
   undo: 'Undo',
   wordsInShotName: (words: string | number, name: string | number) => `${words}, in shot ${name}.`,
+  aPlaneThatIsGone: 'A plane that is gone',
+  chooseTwoPlanesAtLeast: 'Choose two planes at least.',
+  onlyASinglePicture: 'Only planes with a single picture can become drawings.',
+  drawingsAreOfOneSize: 'Drawings of one plane are all of one size: these are not.',
+  beforeAllOfThis: 'Before all of this',
+  asItWas: 'As it was: ',
 } as const;

@@ -164,4 +164,13 @@ export const handoffWords = {
   saveFileNameBytes: (fileName: string | number, bytes: string | number) => `Save ${fileName} (${bytes})`,
   lookAtItInTheSurvey: 'Look at it in the survey',
   lookAtThemInTheSurvey: 'Look at them in the survey',
+  nothingOnTheStage: 'There is nothing on the stage to hand off.',
+  patternDoesNotHold: 'The pattern of the names does not hold.',
+  holdsFramesAtMost: (frames: number) => `It holds ${frames} frames at most.`,
+  notSavedYet: (why: string) => `The shot is not saved yet: ${why}. It is handed off as it is saved.`,
+  whoSavesDoesNotAnswer: 'the server does not answer',
+  waitingUntilSaved: 'Waiting until everything is saved …',
+  theShotAsAWhole: 'Whole shot',
+  inToOut: (first: number, last: number) => `In to out, ${first} – ${last}`,
+  typed: 'Typed',
 } as const;

@@ -125,4 +125,13 @@ export const moveWords = {
   playTheWholeShotIn: 'Play the whole shot: in and out go',
   markerAtThisFrame: 'Marker at this frame',
   keyTheCameraAsIt: 'Key the camera as it is now',
+  dragPlaneOrCamera: (plane: string) => `Drag ${plane}, or beside it the camera.`,
+  dragPansShiftTrucks: 'Drag pans, with Shift trucks; a click chooses a plane.',
+  whileKeyingIsOff: (what: string) => `${what} Keying is off: it shifts the whole move.`,
+  bendFromAbove: (index: number) => `Bend ${index} from above`,
+  pathKeyFromAbove: (frame: number) => `Path key at frame ${frame} from above`,
+  bendOfThePath: (index: number) => `Bend ${index} of the path`,
+  pathKeyAtFrame: (frame: number) => `Path key at frame ${frame}`,
+  takeNumber: (number: number) => `Take ${number}`,
+  panOnTheDatum: 'Pan on the datum',
 } as const;

@@ -253,4 +253,8 @@ export const stageWords = {
   aLittleNearer: 'A little nearer',
   aLittleFarther: 'A little farther',
   tenTimesAsMuch: 'Ten times as much',
+  clickASpotOf: (plane: string) =>
+    `Click a spot of ${plane} in the picture through the camera, in this frame.`,
+  nowGoToAnotherFrame: 'Now go to another frame, and click where that spot should be then.',
+  clickWhereItShouldBe: (frame: number) => `Click where that spot should be in frame ${frame}.`,
 } as const;

@@ -167,4 +167,9 @@ export const timelineWords = {
   replay: 'Replay',
   onlyOneChannelMoves: 'Only one channel moves.',
   onlySomeChannelsMove: (count: number) => `Only ${count} channels move.`,
+  easeChooseASpan: 'Ease: choose a span',
+  easeOf: (what: string) => `Ease of ${what}`,
+  countedSpans: (count: number) => `${count} spans`,
+  suchAsARate: 'Such as 24 or 24000/1001.',
+  keysOfTheStrip: 'Keys of the timing strip',
 } as const;

@@ -10,6 +10,10 @@ export const uiWords = {
   nameBesideTheOther: (name: string | number) => `${name} beside the other`,
   closeThisView: 'Close this view',
   besideTheOtherView: 'Beside the other view',
+  typeANumber: 'Type a number.',
+  thisIsNotANumber: 'This is not a number. Arithmetic such as 1920/2 is fine.',
+  thisUnitDoesNotBelong: 'This unit does not belong here.',
+  thisDividesByZero: 'This divides by zero.',
 } as const;
 /** What zooms: what it says, in English. */
 export const viewportWords = {

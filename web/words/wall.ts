@@ -144,4 +144,11 @@ export const wallWords = {
   lightPanels: 'Light panels',
   darkPanels: 'Dark panels',
   shots: 'Shots',
+  planesComeBefore:
+    'Planes with depth, size, keys and look come before those that are there. The camera stays.',
+  everythingTakesThePlace:
+    'Planes, camera, length and light take the place of what is there. Undo in that shot brings it back.',
+  giveItAName: 'Give it a name.',
+  giveTheShotAName: 'Give the shot a name.',
+  theRateIsFramesASecond: 'The rate is frames a second, such as 24 or 24000/1001.',
 } as const;

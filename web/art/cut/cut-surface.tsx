@@ -98,7 +98,7 @@ export function CutSurface({
   corners.current = { line, close, setLine };
   const commands = useMemo((): readonly Command[] => {
     const drawing = () => corners.current.line.length > 0;
-    const group = 'Corners of a cut';
+    const group = say.cornersOfACut;
     return [
       {
         id: 'corners.close',

@@ -3,6 +3,7 @@ import { changeCut, cutPlane, cutStepsOf } from '@keen-ridge/core/edits/art';
 import { freeName } from '@keen-ridge/core/edits/planes';
 import type { Raster } from '@keen-ridge/core/image';
 import type { CutRecipe, Plane } from '@keen-ridge/core/scene';
+import { reasonOf } from '@keen-ridge/core/units';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -86,7 +87,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
     job.current?.mask(steps, featherPx).then(
       (found) => here && setMask(found),
       (error: unknown) => {
-        if (here && !(error instanceof CutSuperseded)) setFault(String(error));
+        if (here && !(error instanceof CutSuperseded)) setFault(reasonOf(error));
       },
     );
     return () => {
@@ -114,7 +115,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
     setFault(null);
     try {
       const found = await job.current?.cut(wanted, (share) => setWork({ kind: 'cutting', share }), setCoarse);
-      if (!found) setFault('Nothing painted is chosen yet: draw round it, or click its colour.');
+      if (!found) setFault(say.nothingPaintedIsChosenYet);
       setPieces(found ?? null);
       setCoarse(null);
       setWork({ kind: 'idle' });
@@ -123,7 +124,8 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
       // A newer question took its place, or it was stopped: whoever did that says what is under way.
       if (error instanceof CutSuperseded) return null;
       setWork({ kind: 'idle' });
-      throw error;
+      setFault(reasonOf(error));
+      return null;
     }
   };
   const look = async (at: Shown) => {
@@ -140,8 +142,8 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
     else toast(words, { duration: 2500 });
   };
   useCutCommands({
-    onBack: () => turn(back(), 'No step of this cut is left to take back. Cancel leaves the room.'),
-    onAgain: () => turn(again(), 'No step of this cut waits to be made again.'),
+    onBack: () => turn(back(), say.noStepOfThisCutIsLeft),
+    onAgain: () => turn(again(), say.noStepOfThisCutWaits),
   });
   const keep = async () => {
     try {
@@ -169,7 +171,7 @@ export function CutTable({ session, plane, opened, image }: CutTableProps) {
       session.select([opened.change ? plane.id : newId]);
       void navigate('../..', { relative: 'path' });
     } catch (error) {
-      const words = error instanceof Error ? error.message : String(error);
+      const words = reasonOf(error);
       if (!here.current) toast.error(say.nameWasNotCutWords(plane.name, words));
       setFault(words);
       setWork({ kind: 'idle' });

@@ -16,10 +16,10 @@ const TOOL_WORDS: Readonly<Record<CutTool, string>> = {
   copy: say.copyBrush,
 };
 const TOOL_HINTS: Readonly<Record<CutTool, string>> = {
-  lasso: 'Draw round what is to be taken.',
-  polygon: 'Click from corner to corner; Enter or a double click closes.',
-  colour: 'Click a colour to take all that is like it.',
-  copy: 'On what is left: Alt-click where to copy from, then paint.',
+  lasso: say.drawRoundWhatIsToBe,
+  polygon: say.clickFromCornerToCorner,
+  colour: say.clickAColourToTake,
+  copy: say.onWhatIsLeftAltClick,
 };
 const MODES = ['add', 'subtract'] as const satisfies readonly ToolSettings['mode'][];
 const MODE_WORDS: Readonly<Record<ToolSettings['mode'], string>> = { add: say.add, subtract: say.subtract };

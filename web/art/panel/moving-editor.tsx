@@ -82,7 +82,7 @@ function OwnRate({ content, onRate }: { content: Moving; onRate: (rate: Moving['
     if (draft === null) return;
     const read = draft.trim() === '' ? null : parseRational(draft);
     if (read && !read.ok) {
-      setFault('Type a rate such as 12 or 24000/1001.');
+      setFault(say.typeARateSuchAs);
       return;
     }
     setDraft(null);

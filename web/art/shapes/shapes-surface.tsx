@@ -169,7 +169,7 @@ function useDraftCommands(
   const commands = useMemo((): readonly Command[] => {
     const drawing = () => latest.current.draft.length > 0;
     const dropLast = () => latest.current.onDraft(latest.current.draft.slice(0, -1));
-    const group = 'A shape that is drawn';
+    const group = say.aShapeThatIsDrawn;
     return [
       {
         id: 'draft.finish',

@@ -34,10 +34,10 @@ const TOOL_WORDS: Readonly<Record<ShapeTool, string>> = {
   rectangle: say.rectangle,
 };
 const TOOL_HINTS: Readonly<Record<ShapeTool, string>> = {
-  choose: 'Drag shapes, nodes and handles. Double-click an edge for a new node.',
-  draw: 'Click for corners, drag for round nodes; click the first node or press Enter to close.',
-  ellipse: 'Drag from corner to corner.',
-  rectangle: 'Drag from corner to corner.',
+  choose: say.dragShapesNodesAndHandles,
+  draw: say.clickForCornersDragFor,
+  ellipse: say.dragFromCornerToCorner,
+  rectangle: say.dragFromCornerToCorner,
 };
 
 interface ShapesTableProps {

@@ -85,7 +85,7 @@ export function speedCurves(scene: Scene, sample: ShotSample | null): Curve[] {
           }),
         )
       : [];
-  return [{ name: 'Pan on the datum', colour: SPEEDS, values: panSpeed(scene) }, ...speeds].filter((curve) =>
+  return [{ name: say.panOnTheDatum, colour: SPEEDS, values: panSpeed(scene) }, ...speeds].filter((curve) =>
     curve.values.some((v) => v > 1e-6),
   );
 }

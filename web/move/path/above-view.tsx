@@ -160,11 +160,7 @@ export function AboveView() {
               // biome-ignore lint/suspicious/noArrayIndexKey: a mark is known by its place in the order of the path
               key={index}
               index={index}
-              word={
-                mark.frame === null
-                  ? `Bend ${index} from above`
-                  : `Path key at frame ${mark.frame} from above`
-              }
+              word={mark.frame === null ? say.bendFromAbove(index) : say.pathKeyFromAbove(mark.frame)}
               isBend={mark.kind === 'bend'}
               x={plan.x(mark.at[0] + rest.x)}
               y={plan.z(depthOf(mark.at))}

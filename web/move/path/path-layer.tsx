@@ -162,7 +162,7 @@ interface MarkProps {
 function Mark({ mark, index, owner, at, placeUnder, pxToPlace }: MarkProps) {
   const session = useSession();
   const scene = useShownScene();
-  const word = mark.kind === 'bend' ? `Bend ${index} of the path` : `Path key at frame ${mark.frame}`;
+  const word = mark.frame === null ? say.bendOfThePath(index) : say.pathKeyAtFrame(mark.frame);
   const action = mark.kind === 'bend' ? 'bend-track' : owner.on === 'camera' ? 'key-camera' : 'key-plane';
   const name = ownerWord(scene, owner);
   const drag = useDrag<SVGGElement>(

@@ -20,7 +20,7 @@ export function TakesDock() {
   const wipe = useSessionState((state) => state.wipe);
   const [name, setName] = useState('');
   const list = takes.data?.takes ?? [];
-  const next = `Take ${(list.at(-1)?.number ?? 0) + 1}`;
+  const next = say.takeNumber((list.at(-1)?.number ?? 0) + 1);
   const keepNow = () => {
     keep.mutate(
       { name: name.trim() || next, note: '', scene: session.state.scene },

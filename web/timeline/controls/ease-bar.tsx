@@ -55,12 +55,12 @@ export function EaseBar() {
   const spans = useChosenSpans();
   const scene = useSessionState((state) => state.scene);
   const [first] = spans;
-  const what = !first
-    ? 'Ease: choose a span'
-    : spans.length === 1
-      ? `Ease of ${channelTitle(scene, channelRef(first.channel))} ${first.frame} → ${first.until}`
-      : `Ease of ${spans.length} spans`;
-  const trial = sceneTrial<Ease>(session, 'set-ease', what.replace('Ease of ', ''), (kept, ease) =>
+  const eased =
+    first && spans.length === 1
+      ? `${channelTitle(scene, channelRef(first.channel))} ${first.frame} → ${first.until}`
+      : say.countedSpans(spans.length);
+  const what = first ? say.easeOf(eased) : say.easeChooseASpan;
+  const trial = sceneTrial<Ease>(session, 'set-ease', eased, (kept, ease) =>
     easeSelected(kept, keySelection(spans), ease),
   );
   const apply = (ease: Ease) => setOnce(trial, ease);

@@ -121,7 +121,7 @@ function RateField({ keepSeconds }: { keepSeconds: boolean }) {
   const [fault, setFault] = useState<string>();
   const finish = () => {
     const read = parseRational(draft);
-    setFault(read.ok ? undefined : 'Such as 24 or 24000/1001.');
+    setFault(read.ok ? undefined : say.suchAsARate);
     if (!read.ok) return;
     const change = keepSeconds ? setRateKeepingSeconds : setRate;
     session.commit('set-rate', 'the shot', change(session.state.scene, read.value));

@@ -1,5 +1,6 @@
 import { type ExpressionContext, type ExpressionFault, parseExpression } from '@keen-ridge/core/units';
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
+import { uiWords as say } from '../../words/ui.ts';
 import { classes } from '../class-names.ts';
 import { formatNumber } from '../format.ts';
 import { useDrag } from '../pointer/drag.ts';
@@ -26,10 +27,10 @@ interface NumberFieldProps {
 }
 
 const FAULTS: Readonly<Record<ExpressionFault, string>> = {
-  empty: 'Type a number.',
-  'not-a-number': 'This is not a number. Arithmetic such as 1920/2 is fine.',
-  'unknown-unit': 'This unit does not belong here.',
-  'divided-by-zero': 'This divides by zero.',
+  empty: say.typeANumber,
+  'not-a-number': say.thisIsNotANumber,
+  'unknown-unit': say.thisUnitDoesNotBelong,
+  'divided-by-zero': say.thisDividesByZero,
 };
 
 /** What is being typed, and what it will be set on: that which was there when the typing began. */
