@@ -42,7 +42,8 @@ export function usePictureRenderer(
       onState: setState,
       ...(look === 'camera'
         ? {
-            onDrawn: (drawn) => session.drawn.setState({ frame: drawn }),
+            onDrawn: (drawn, whole) =>
+              session.drawn.setState(whole ? { frame: drawn, whole } : { frame: drawn }),
             onCached: (frames) => session.preroll.setState({ frames }),
           }
         : {}),

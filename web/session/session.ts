@@ -62,8 +62,11 @@ export class Session {
   readonly swayed: StoreApi<{ readonly pose: CameraPose | null }> = createStore(() => ({ pose: null }));
   /** Rendered frames that wait to be played, apart from the rest: they come one by one. */
   readonly preroll: StoreApi<Preroll> = createStore(() => ({ frames: new Set<number>(), wanted: null }));
-  /** The frame that the picture last showed at full quality, for playing every frame. */
-  readonly drawn: StoreApi<{ readonly frame: number }> = createStore(() => ({ frame: 0 }));
+  /** The frame that the picture last showed at full quality, for playing every frame; whether any had all of its art. */
+  readonly drawn: StoreApi<{ readonly frame: number; readonly whole: boolean }> = createStore(() => ({
+    frame: 0,
+    whole: false,
+  }));
   /** In which windows the shot is open, this one among them. */
   readonly present: StoreApi<{ readonly windows: readonly Present[] }> = createStore(() => ({ windows: [] }));
   /** What could not be done, as it happens. */

@@ -31,8 +31,8 @@ export interface PictureRequest {
 
 export interface RendererEvents {
   readonly onState: (state: PictureState) => void;
-  /** A picture at full quality was put on the canvas. */
-  readonly onDrawn?: (frame: number) => void;
+  /** A picture at full quality was put on the canvas; `whole`: with all of its art. */
+  readonly onDrawn?: (frame: number, whole: boolean) => void;
   /** Which frames are rendered ahead. */
   readonly onCached?: (frames: ReadonlySet<number>) => void;
 }
@@ -176,7 +176,7 @@ export class PictureRenderer {
     this.put(image, request.frame);
     // Only pictures that lack nothing are kept.
     this.canvas.dataset.art = 'ready';
-    this.events.onDrawn?.(request.frame);
+    this.events.onDrawn?.(request.frame, true);
     this.canvas.dataset.resting = String(!this.rendering);
     return true;
   }
@@ -303,7 +303,7 @@ export class PictureRenderer {
       this.faulty = false;
       this.events.onState({ kind: 'ready' });
     }
-    if (scale === 1) this.events.onDrawn?.(request.frame);
+    if (scale === 1) this.events.onDrawn?.(request.frame, complete);
     // Once things rest, a slow picture is no reason to lower the next one: nothing would raise it again.
     if (request.exact) this.scaleIndex = 0;
     else if (request.moving || performance.now() - this.lastRequestAt < SETTLE_MS)

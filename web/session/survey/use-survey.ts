@@ -67,6 +67,9 @@ function sameShot(p: Scene, q: Scene): boolean {
 /** After a failure it tries again so much later, ms. */
 const RETRY_MS = 5000;
 
+/** The first picture goes before the first survey, for so long at most, ms. */
+const FIRST_MS = 2500;
+
 /** After an edit it waits so long for the next one, ms. */
 const REST_MS = 250;
 
@@ -89,6 +92,7 @@ export function useSurveyor(): void {
     let tries = 0;
     let id = 0;
     let waits = false;
+    let begun = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const hear = ({ data }: MessageEvent<FromSurveyWorker>) => {
       if (data.kind === 'tried') {
@@ -144,6 +148,7 @@ export function useSurveyor(): void {
     };
     const ask = () => {
       timer = undefined;
+      begun = true;
       // They come in a moment, and it is asked again then.
       const { limits: by } = held.current;
       if (!by) return;
@@ -158,6 +163,11 @@ export function useSurveyor(): void {
     const later = () => {
       clearTimeout(timer);
       timer = setTimeout(ask, REST_MS);
+    };
+    const begin = () => {
+      if (begun) return;
+      begun = true;
+      later();
     };
     const askTrial = ({ trial: scene }: Surveyed) => {
       const { limits: by } = held.current;
@@ -177,16 +187,21 @@ export function useSurveyor(): void {
       useSurveyed.subscribe(askCures),
       useSurveyed.subscribe(askTrial),
       useSurveyed.subscribe(askSight),
+      session.drawn.subscribe(({ whole }) => whole && begin()),
       session.store.subscribe((state, before) => {
         // What is left so changes nothing in the picture.
         if (!sameShot(state.scene, before.scene)) later();
         const now = state.playing || state.preview !== null || state.rock !== null;
-        if (now !== waits) tell({ kind: 'wait', waits: now });
+        if (now === waits) return;
         waits = now;
+        if (worker) tell({ kind: 'wait', waits });
       }),
     ];
-    held.current.again = later;
-    later();
+    held.current.again = () => {
+      if (begun) later();
+    };
+    timer = setTimeout(begin, FIRST_MS);
+    if (session.drawn.getState().whole) begin();
     return () => {
       held.current.again = () => {};
       clearTimeout(timer);
