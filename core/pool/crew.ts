@@ -103,6 +103,7 @@ export class Crew {
     this.waiting.clear();
     await Promise.all(this.ports.map((port) => port?.close()));
   }
+
   private portAt(worker: number): RenderPort {
     const there = this.ports[worker];
     if (there) return there;

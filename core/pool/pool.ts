@@ -27,7 +27,6 @@ import {
 import { groupsIn, type RenderLayer, type RenderView } from '../picture/index.ts';
 import { Crew, RenderPoolClosed, type RenderPort, RenderWorkerLost } from './crew.ts';
 import { type LevelOf, OnePicture } from './one-picture.ts';
-
 import { WorkRoom } from './work-room.ts';
 
 /** Past this, levels that are out of view are given up. */
@@ -301,10 +300,10 @@ export class RenderPool {
   }
 
   /**
-   * Premultiplied pixels of one image, its bands of rows shared by `split` workers as they come free: all of them for the live picture, one for
-   * hand-off, where whole frames run side by side. Layers whose image has not been added are left out. Rejects with the
-   * signal's reason soon after it aborts: workers look at it between bands of rows. Pixels are copied to `into` where it is
-   * given: for pictures that follow one another, since large new buffers cost as much as drawing them.
+   * Premultiplied pixels of one image, its bands of rows shared by `split` workers as they come free: all of them for the
+   * live picture, one for hand-off, where whole frames run side by side. Layers whose image has not been added are left
+   * out. Rejects with the signal's reason soon after it aborts: workers look at it between bands of rows. Pixels are copied
+   * to `into` where it is given: for pictures that follow one another, since large new buffers cost as much as drawing them.
    */
   async render(
     layers: readonly RenderLayer[],

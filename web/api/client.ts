@@ -30,8 +30,8 @@ export const mayPass = (error: unknown): boolean =>
   error instanceof ServerUnreachable || (error instanceof ServerRefusal && error.problem.status >= 500);
 
 /**
- * Why a worker of the page's stopped, by its error event (HTML, section 10.2.6): of a program that could not be fetched,
- * from a server that is away or has another version by now, the event says nothing.
+ * Why a worker of the page's stopped, by its error event (HTML Standard, “run a worker”): of a program that could not be
+ * fetched, from a server that is away or has another version by now, the event says nothing.
  */
 export const whyStopped = ({ message }: { readonly message?: string }): string =>
   message || 'A part of the program could not be loaded. If it stays so, reload the page.';

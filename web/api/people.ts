@@ -36,6 +36,8 @@ export function useSignIn() {
     mutationFn: (body: { name: string; password: string }) =>
       ask(meSchema, '/api/me/sign-in', { method: 'POST', body }),
     onSuccess: async (me: Me) => {
+      // An answer that is on its way was asked for before, when nobody was there.
+      await client.cancelQueries({ queryKey: ME });
       client.setQueryData(ME, me);
       await client.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] === 'wall' });
     },
