@@ -5,8 +5,8 @@ import { act, renderHook } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { afterEach, expect, it, vi } from 'vitest';
 import '../testing/dom.ts';
-import { SIGNED_OUT } from './client.ts';
-import { useMe, useSignIn } from './people.ts';
+import { SIGNED_OUT } from '../api/client.ts';
+import { useMe, useSignIn } from '../api/people.ts';
 
 afterEach(() => vi.unstubAllGlobals());
 
@@ -19,9 +19,7 @@ const NOBODY = { signIn: true, person: null } satisfies Me;
 it('an answer that nobody is signed in, sent before one has, does not sign one out', async () => {
   const asked: ((me: Me) => void)[] = [];
   vi.stubGlobal('fetch', async (path: string) =>
-    Response.json(
-      path === '/api/me/sign-in' ? ADA : await new Promise<Me>((resolve) => asked.push(resolve)),
-    ),
+    Response.json(path === '/api/me/sign-in' ? ADA : await new Promise<Me>((resolve) => asked.push(resolve))),
   );
   const client = new QueryClient();
   const wrapper = ({ children }: { children: ReactNode }) => (
