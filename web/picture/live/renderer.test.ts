@@ -10,7 +10,7 @@ const begun: (() => void)[] = [];
 /** Images that are being opened, each by its own call. */
 const opening: (() => void)[] = [];
 /** Parts of images that cannot be fetched at the moment. */
-let away: ServerUnreachable | null = null;
+let away: Error | null = null;
 const pool = {
   size: 1,
   has: () => false,
@@ -157,5 +157,30 @@ it('a pool that cannot be opened is opened when it can be', async () => {
   await vi.advanceTimersByTimeAsync(0);
   expect(dataset.art).toBe('ready');
   expect(states.at(-1)).toEqual({ kind: 'ready' });
+  renderer.close();
+});
+
+it('a fault that stays does not call off the asking for what was away before it', async () => {
+  vi.useFakeTimers();
+  const dataset: Record<string, string> = {};
+  const scene = testScene([]);
+  const renderer = new PictureRenderer(canvasWith(dataset), { onState: () => {} });
+  const pass = async (ms: number) => {
+    for (let at = 0; at < ms; at += 50) {
+      await vi.advanceTimersByTimeAsync(50);
+      while (begun.length > 0) begun.shift()?.();
+    }
+  };
+  await renderer.load(scene);
+  away = new ServerUnreachable('The server is away.');
+  renderer.request(asked(scene, 1));
+  await pass(500);
+  away = new Error('It is gone.');
+  renderer.request(asked(scene, 2));
+  await pass(500);
+  expect(dataset.art).toBe('loading');
+  away = null;
+  await pass(2000);
+  expect(dataset.art).toBe('ready');
   renderer.close();
 });

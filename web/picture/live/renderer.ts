@@ -324,10 +324,13 @@ export class PictureRenderer {
   /** Says what went wrong, and tries again: what could not be had now may be in a moment. */
   private failed(error: unknown): void {
     if (this.closed || error instanceof RenderPoolClosed) return;
-    clearTimeout(this.retry);
     this.faulty = true;
     const again = mayPass(error) || error instanceof RenderWorkerLost;
-    if (again) this.retry = setTimeout(this.tryAgain, RETRY_MS);
+    // What will never come is no reason to give up what may.
+    if (again) {
+      clearTimeout(this.retry);
+      this.retry = setTimeout(this.tryAgain, RETRY_MS);
+    }
     const why = reasonOf(error);
     this.events.onState({ kind: 'failed', reason: again ? say.tryingAgain(why) : why });
   }
