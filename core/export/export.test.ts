@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { setRunSpeed } from '../edits/runs/index.ts';
 import { framePlan } from '../staging/frame/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import {
@@ -13,6 +14,7 @@ import {
 import { frameContent, type Picture } from './frame-content.ts';
 import { framesWanted, handoffItems, type Wanted } from './items.ts';
 import { checkPattern, FRAMES_PATTERN, fileStem, outputName, PLANES_PATTERN, patternName } from './names.ts';
+import { passOf } from './passes.ts';
 import { type ChosenPlanes, planAsked, planOfPlane } from './plan-asked.ts';
 import { toI420 } from './yuv.ts';
 
@@ -375,4 +377,24 @@ it('tells when there are too many planes on too many frames to be told at once',
   const scene = testScene([A, B, C], { lengthFrames: 1000 });
   expect(samplesFault(scene, 3000)).toBeNull();
   expect(samplesFault(scene, 2999)).toMatch(/^3 planes on 1000 frames are more than/);
+});
+
+describe('a motion pass', () => {
+  it('follows what runs through where its copies come round again', () => {
+    const id = testPlaneId('strip');
+    const strip = testPlane({ id, repeat: 'across' }, 800, 300);
+    const still = testScene([strip], { lengthFrames: 140 });
+    // 12.3 px a frame come round again after 65.04 frames.
+    const running = setRunSpeed(
+      still,
+      new Set([id]),
+      { x: -12.3, unit: 'datum' },
+      { frame: 1, keying: false },
+    );
+    for (let frame = 1; frame <= 140; frame++) {
+      const pass = passOf(running, 'motion', { plane: id, frame });
+      expect(pass).toMatchObject({ kind: 'motion', toNext: { a: 1, b: 0, c: 0, d: 1, f: 0 } });
+      expect(pass?.kind === 'motion' && pass.toNext?.e).toBeCloseTo(-12.3, 6);
+    }
+  });
 });

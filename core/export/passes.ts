@@ -1,6 +1,6 @@
-import { type Affine, compose, invertAffine } from '../geometry/index.ts';
+import { type Affine, applyAffine, compose, invertAffine } from '../geometry/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
-import { type FramePlan, framePlan } from '../staging/frame/index.ts';
+import { type FramePlan, framePlan, nearestCopy } from '../staging/frame/index.ts';
 import { PLANE_NUMBERS, sampleShot } from '../staging/sample/index.ts';
 import { memo } from '../units/index.ts';
 import type { PassName } from './what-frames-show.ts';
@@ -26,12 +26,13 @@ export const passOf = (
 
 /** Where the paint of a plane goes from a frame to the next, by the move as it goes on after the last. */
 function toNextFrame(scene: Scene, plane: PlaneId, frame: number): Affine | null {
-  const [now, next] = [frame, frame + 1].map((at) => {
-    const drawn = framePlan(scene, at).planes.find(({ planeId }) => planeId === plane);
-    return drawn?.state === 'drawn' ? drawn.artToFrame : null;
-  });
-  const back = now ? invertAffine(now) : null;
-  return next && back ? compose(next, back) : null;
+  const [now, next] = [frame, frame + 1].map((at) =>
+    framePlan(scene, at).planes.find(({ planeId }) => planeId === plane),
+  );
+  const back = now?.state === 'drawn' ? invertAffine(now.artToFrame) : null;
+  if (!back || next?.state !== 'drawn') return null;
+  const middle = { x: scene.frame.widthPx / 2, y: scene.frame.heightPx / 2 };
+  return compose(nearestCopy(next, applyAffine(back, middle), middle), back);
 }
 
 /** Place of the distance among the numbers of a sampled plane. */

@@ -5,7 +5,7 @@ import type { Scene } from '../scene/index.ts';
 import { keysOf, recordOf } from '../scene/records/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { crossingPx, depthToCross, runBetweenSpots } from './crossing.ts';
+import { crossingPx, datumSlides, depthToCross, runBetweenSpots } from './crossing.ts';
 import { framePlan } from './frame/index.ts';
 
 const id = testPlaneId('a');
@@ -21,6 +21,16 @@ function panned(): Scene {
 describe('speeds by what is to be seen', () => {
   it('crosses 1920 px in 8 s at 24 a second by 10 px a frame', () => {
     expect(crossingPx(testScene(), 8)).toBe(10);
+  });
+
+  it('slides the datum on screen by the pan, the zoom and how near the camera is', () => {
+    expect(datumSlides(panned()).slice(0, 2)).toEqual([expect.closeTo(10, 9), expect.closeTo(10, 9)]);
+    expect(datumSlides(panned()).at(-1)).toBe(0);
+    const at = { frame: 1, keying: false };
+    // Twice as large, and half as far from home's 1920 spx.
+    expect(datumSlides(setCamera(panned(), { zoom: 2 }, at))[50]).toBeCloseTo(20, 9);
+    expect(datumSlides(setCamera(panned(), { truck: 960 }, at))[50]).toBeCloseTo(20, 9);
+    expect(datumSlides(setCamera(panned(), { truck: 1920 }, at))[50]).toBeNaN();
   });
 
   it('finds the depth at which a pan does it, as worked by hand', () => {

@@ -25,7 +25,6 @@ export { cellsPath, framePath, framesOf } from './guide/sight-paths.ts';
 export { largestScale } from './largest-scale.ts';
 export { type EdgeGap, edgeGaps } from './margins/edge-gaps.ts';
 export { frameOnArt } from './margins/margins.ts';
-export { strobingPxPerFrame } from './pace.ts';
 export { csvOf, type PaintNeed, paintList, paintListCsv } from './paint-list.ts';
 export type { PlaneRows } from './rows.ts';
 export { type AlphaSource, SET_UP_FRAME, type SurveyRows, SurveyRun, surveyRows } from './survey-run.ts';

@@ -1,8 +1,6 @@
 import { applyAffine, invertAffine, type Point } from '../geometry/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
-import { factsOfShown } from '../staging/content/index.ts';
-import { framePlan, type PlanePlan } from '../staging/frame/index.ts';
-import { repeatsAcross, repeatsDown } from '../staging/index.ts';
+import { framePlan, nearestCopy, type PlanePlan } from '../staging/frame/index.ts';
 
 type Drawn = Extract<PlanePlan, { state: 'drawn' }>;
 
@@ -32,19 +30,7 @@ export function fastestSlide(scene: Scene, id: PlaneId, firstFrame: number, last
 }
 
 /** How far a spot of the art (art px) lies from a place of the frame now, output px; copies of tiled art are all the same spot. */
-export function stepOnScreen({ artToFrame, repeat, shown }: Drawn, spot: Point, from: Point): Point {
-  const at = applyAffine(artToFrame, spot);
-  const back = invertAffine(artToFrame);
-  if (!back || repeat === 'none') return { x: at.x - from.x, y: at.y - from.y };
-  const { widthPx, heightPx } = factsOfShown(shown);
-  const here = applyAffine(back, from);
-  const nearest = (step: number, size: number) => step - Math.round(step / size) * size;
-  const [dx, dy] = [spot.x - here.x, spot.y - here.y];
-  return applyAffine(
-    { ...artToFrame, e: 0, f: 0 },
-    {
-      x: repeatsAcross(repeat) ? nearest(dx, widthPx) : dx,
-      y: repeatsDown(repeat) ? nearest(dy, heightPx) : dy,
-    },
-  );
+export function stepOnScreen(plan: Drawn, spot: Point, from: Point): Point {
+  const at = applyAffine(nearestCopy(plan, spot, from), spot);
+  return { x: at.x - from.x, y: at.y - from.y };
 }

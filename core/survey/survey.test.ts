@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { makeTrack } from '../edits/camera/index.ts';
 import { setPlaneDepth } from '../edits/depth/index.ts';
-import { setCamera } from '../edits/keys/index.ts';
+import { easeSelected, setCamera, smoothSelected } from '../edits/keys/index.ts';
 import { setGrade } from '../edits/look/index.ts';
 import { leaveSo, openAgain } from '../edits/shot/index.ts';
 import { applyAffine } from '../geometry/index.ts';
 import type { Plane, Scene } from '../scene/index.ts';
 import { keysOf, recordOf } from '../scene/records/index.ts';
 import { framePlan } from '../staging/frame/index.ts';
+import { channelId } from '../staging/index.ts';
 import { testPlaneId } from '../testing/index.ts';
 import { alphaOf, FRAME, painted, panned, shot, sky, whole } from '../testing/painted-planes.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
@@ -215,6 +217,31 @@ describe('sharpness and pace', () => {
     expect(jump).toMatchObject({ channel: 'camera/panX', worstFrame: 21 });
     expect(jump?.measured).toBeCloseTo(1.5, 3);
     expect(only(to, 'jump')).toEqual([]);
+    // Seen twice as large it jumps by twice as much, and by half from twice as far.
+    const closer = setCamera(dead, { zoom: 2 }, { frame: 1, keying: false });
+    expect(only(closer, 'jump')[0]?.measured).toBeCloseTo(3, 3);
+    const farther = setCamera(dead, { truck: -dead.homeDistanceSpx }, { frame: 1, keying: false });
+    expect(only(farther, 'jump')[0]?.measured).toBeCloseTo(0.75, 3);
+  });
+
+  it('jumps where a track passes a key at two speeds, until it is smoothed', () => {
+    const base = shot([plane()]);
+    const last = base.lengthFrames;
+    const keyed = [
+      [1, 0],
+      [13, 6],
+      [last, 6 + 3 * (last - 13)],
+    ].reduce(
+      (scene, [frame, panX]) => setCamera(scene, { panX: panX! }, { frame: frame!, keying: true }),
+      base,
+    );
+    const tracked = makeTrack(keyed, { on: 'camera' })!;
+    const keys = new Map([[channelId({ on: 'camera', name: 'track' }), new Set([1, 13, last])]]);
+    // 0.5 spx a frame, then 3.
+    const [jump] = only(easeSelected(tracked, keys, EASE_PRESETS.linear), 'jump');
+    expect(jump).toMatchObject({ channel: 'camera/track', worstFrame: 13 });
+    expect(jump?.measured).toBeCloseTo(2.5, 2);
+    expect(only(smoothSelected(tracked, keys), 'jump')).toEqual([]);
   });
 });
 

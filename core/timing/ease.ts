@@ -52,8 +52,11 @@ export function easeOfStrength(way: EaseWay, strength: number): Ease {
   return { kind: 'bezier', x1, y1: 0, x2, y2: 1 };
 }
 
-/** 1 − v as it would be typed: 0.58 for 0.42. */
-const complement = (v: number): number => Math.round((1 - v) * 1e12) / 1e12;
+/** 1 − v, as it would be typed where rounding alone keeps it from that: 0.42 for 0.58. */
+function complement(v: number): number {
+  const typed = Math.round((1 - v) * 1e12) / 1e12;
+  return Math.abs(typed - (1 - v)) < 1e-15 ? typed : 1 - v;
+}
 
 /** The way and strength that make this ease, or null where one number does not. */
 export function strengthOf(ease: Ease): { readonly way: EaseWay; readonly strength: number } | null {
@@ -77,7 +80,13 @@ const within01 = (v: number): number => (v < 0 ? 0 : Math.min(1, v));
 /** Run backwards in time. A hold stays one: what waits and then jumps has no mirror image among eases. */
 export const reversedEase = (ease: Ease): Ease =>
   ease.kind === 'bezier'
-    ? { kind: 'bezier', x1: 1 - ease.x2, y1: 1 - ease.y2, x2: 1 - ease.x1, y2: 1 - ease.y1 }
+    ? {
+        kind: 'bezier',
+        x1: complement(ease.x2),
+        y1: complement(ease.y2),
+        x2: complement(ease.x1),
+        y2: complement(ease.y1),
+      }
     : ease;
 
 /** An ease whose time runs evenly: progress is the cubic polynomial of these two Bézier ordinates. */

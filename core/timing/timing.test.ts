@@ -2,7 +2,14 @@ import bezierEasing from 'bezier-easing';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Channel, channelValueAt, speedProfile } from './channel.ts';
-import { EASE_PRESET_NAMES, EASE_PRESETS, type Ease, easePresetOf, easeProgress } from './ease.ts';
+import {
+  EASE_PRESET_NAMES,
+  EASE_PRESETS,
+  type Ease,
+  easePresetOf,
+  easeProgress,
+  reversedEase,
+} from './ease.ts';
 import { deleteKeys, moveKeys, putKey, setEase, shiftChannel } from './key-edits.ts';
 import { framesOfSeconds, secondsOfFrames } from './rate.ts';
 
@@ -42,6 +49,14 @@ describe('eases', () => {
 
   it('holds until the very end of the span', () => {
     expect(easeProgress(EASE_PRESETS.hold, 0.999)).toBe(0);
+  });
+
+  it('is one of those names run backwards too, and itself again run backwards twice', () => {
+    const turned = { linear: 'linear', hold: 'hold', in: 'out', out: 'in', 'in-out': 'in-out' } as const;
+    for (const name of EASE_PRESET_NAMES) {
+      expect(easePresetOf(reversedEase(EASE_PRESETS[name]))).toBe(turned[name]);
+      expect(reversedEase(reversedEase(EASE_PRESETS[name]))).toEqual(EASE_PRESETS[name]);
+    }
   });
 
   it('is symmetric in and out', () => {

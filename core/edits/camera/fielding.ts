@@ -25,6 +25,7 @@ import {
   keyAsItIs,
   reverseSelected,
   setCamera,
+  setChannelBeyond,
   withChannel,
 } from '../keys/index.ts';
 import { paintOnFrame } from '../planes/index.ts';
@@ -142,7 +143,11 @@ export function swapEnds(scene: Scene): Scene {
     refs.map((ref) => [channelId(ref), new Set(channelAt(scene, ref)?.keys.map((key) => key.frame))]),
   );
   // Between the ends of the shot, so that whatever rests before the move rests after it.
-  return reverseSelected(scene, keys, [1, scene.lengthFrames]);
+  const reversed = reverseSelected(scene, keys, [1, scene.lengthFrames]);
+  return refs.reduce((changed, ref) => {
+    const { before = null, after = null } = channelAt(scene, ref) ?? {};
+    return setChannelBeyond(setChannelBeyond(changed, ref, 'before', after), ref, 'after', before);
+  }, reversed);
 }
 
 /**

@@ -33,7 +33,7 @@ import {
   stretchKeys,
   withoutOvershoot,
 } from '../../timing/index.ts';
-import { putTrackKey } from '../../timing/moves/index.ts';
+import { putTrackKey, smoothTrackKeys } from '../../timing/moves/index.ts';
 import { extentOf } from '../../units/index.ts';
 import { isChannelLocked, setChannelValue } from './set-values.ts';
 import { withChannel, withTrack } from './with-channel.ts';
@@ -106,7 +106,9 @@ export const reverseSelected = (
 /** Lets the speed run on through the chosen keys. A track is smoothed along its path. */
 export const smoothSelected = (scene: Scene, keys: KeySelection): Scene =>
   overSelection(scene, keys, (channel, frames, ref) =>
-    smoothKeys(channel, frames, ref.name === 'track' ? 'linear' : interpolationOf(scene, ref.name)),
+    ref.name === 'track'
+      ? smoothTrackKeys(trackOf(scene, ref)!, frames)
+      : smoothKeys(channel, frames, interpolationOf(scene, ref.name)),
   );
 
 /** Sets a key at `frame` that changes nothing. */
@@ -219,18 +221,20 @@ function goalsOf(
   return planes.map((id) => ({ on: 'plane', plane: id, name }) as ChannelRef);
 }
 
-/** Copies of the chosen keys `byFrames` later, in the same channels. */
-export const duplicateSelected = (scene: Scene, keys: KeySelection, byFrames: number): Scene =>
-  overSelection(scene, keys, (channel, frames, ref) =>
+/** Copies of the chosen keys `byFrames` later, or as much later as keys may lie, in the same channels. */
+export function duplicateSelected(scene: Scene, keys: KeySelection, byFrames: number): Scene {
+  const by = withinRoom(keys, byFrames);
+  return overSelection(scene, keys, (channel, frames, ref) =>
     ref.name === 'track'
       ? channel
       : layKeys(
           channel,
           channel.keys
             .filter((key) => frames.has(key.frame))
-            .map((key) => ({ ...key, frame: key.frame + byFrames })),
+            .map((key) => ({ ...key, frame: key.frame + by })),
         ),
   );
+}
 
 /** Takes all keys of a channel away; it stays as it is at `frame`. Nothing else is touched. */
 export function clearChannel(scene: Scene, ref: ChannelRef, frame: number): Scene {

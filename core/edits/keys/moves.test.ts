@@ -164,6 +164,24 @@ describe('fielding', () => {
     expect(planesOf(swapped)).toBe(planesOf(moving));
   });
 
+  it.each(['repeat', 'there-and-back', 'go-on'] as const)(
+    'swaps what is done beyond the keys: %s',
+    (beyond) => {
+      const short = key(key(still, camera('panX'), [1, 0], [31, 300]), camera('panY'), [1, 0], [31, 40]);
+      const channels = setChannelBeyond(short, camera('panX'), 'after', beyond);
+      const track = setChannelBeyond(makeTrack(short, { on: 'camera' })!, camera('track'), 'after', beyond);
+      for (const scene of [channels, track]) {
+        const swapped = swapEnds(scene);
+        for (const f of FRAMES) {
+          // Where a round ends and the next begins, a repeat has two values, and the frame has that of what begins.
+          if (beyond === 'repeat' && f > 31 && (f - 1) % 30 === 0) continue;
+          expect(cameraPoseAt(swapped, 121 - f).xSpx).toBeCloseTo(cameraPoseAt(scene, f).xSpx, 6);
+        }
+        expect(swapEnds(swapped)).toEqual(scene);
+      }
+    },
+  );
+
   it('glides from one field to another by the smooth way', () => {
     const ends = key(key(still, camera('panX'), [1, -2000], [120, 2000]), camera('zoom'), [1, 2], [120, 2]);
     const smooth = smoothZoomPan(ends, 1, 120)!;

@@ -4,7 +4,7 @@ import { makeTrack, setMove, usualSway } from '../../edits/camera/index.ts';
 import { setChannelMuted, setChannelValue } from '../../edits/keys/index.ts';
 import { setPassing } from '../../edits/look/index.ts';
 import { setPlaneMount } from '../../edits/planes/index.ts';
-import { setRunSpeed } from '../../edits/runs/index.ts';
+import { setPlanesRepeat, setRunSpeed } from '../../edits/runs/index.ts';
 import { stageCsv } from '../../export/stage-data/index.ts';
 import type { PlaneId, Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
@@ -133,6 +133,19 @@ describe('a whole shot sampled', () => {
     // Nothing at all of what has been passed: no opacity and no blur of a plane that is not there.
     for (const name of ['a a', 'a px/frame', 'a seen opacity', 'a blur px', 'a defocus px'])
       expect([name, table.at(-1)![table[0]!.indexOf(name)]]).toEqual([name, '']);
+  });
+
+  it('has no leap where what is tiled comes round again', () => {
+    const id = IDS[0]!;
+    const at = { frame: 1, keying: false };
+    const running = setRunSpeed(still, new Set([id]), { x: -17, y: 5, unit: 'datum' }, at);
+    const tiled = (['across', 'down', 'both'] as const).map((repeat) =>
+      setPlanesRepeat(running, new Set([id]), repeat),
+    );
+    const plain = speedsOf(sampleShot(running)!, 0).slice(0, -1);
+    for (const scene of tiled)
+      for (const [i, speed] of speedsOf(sampleShot(scene)!, 0).slice(0, -1).entries())
+        expect(speed).toBeCloseTo(plain[i]!, 6);
   });
 
   it('gives every column a title of its own, whatever the planes are called', () => {

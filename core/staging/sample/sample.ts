@@ -1,7 +1,8 @@
 import type { Point } from '../../geometry/index.ts';
 import type { Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
-import { cameraPoseAt, stageFrameOf } from '../index.ts';
+import { factsOf } from '../content/index.ts';
+import { cameraPoseAt, copyPeriodPx, stageFrameOf, toNearestCopy } from '../index.ts';
 import { PLANE_NUMBERS, planeSampler } from './plane-sampler.ts';
 
 /** Numbers the camera takes: x, y, z, zoom, roll as it sees. */
@@ -32,6 +33,9 @@ export function sampleShot(scene: Scene, onBatch?: (done: number) => boolean): S
   const camera = new Float64Array(lengthFrames * CAMERA_NUMBERS);
   const rows = new Float64Array(lengthFrames * planes.length * PLANE_NUMBERS);
   const samplers = planes.map((plane) => planeSampler(scene, plane));
+  const periods = planes.map(({ repeat, content }) =>
+    repeat === 'none' ? null : copyPeriodPx(repeat, factsOf(content)),
+  );
   for (let frame = 1; frame <= lengthFrames; frame++) {
     if (frame % BATCH === 0 && onBatch?.(frame) === false) return null;
     const pose = cameraPoseAt(scene, frame);
@@ -44,7 +48,8 @@ export function sampleShot(scene: Scene, onBatch?: (done: number) => boolean): S
     for (let i = 0; i < planes.length; i++) {
       const row = ((frame - 1) * planes.length + i) * PLANE_NUMBERS;
       samplers[i]!(frame, pose, rows, row);
-      if (frame > 1) rows[row - planes.length * PLANE_NUMBERS + 6] = slide(rows, row, planes.length, middle);
+      const before = row - planes.length * PLANE_NUMBERS;
+      if (frame > 1) rows[before + 6] = slide(rows, before, row, middle, periods[i]!);
     }
   }
   for (let i = 0; i < planes.length; i++)
@@ -52,18 +57,29 @@ export function sampleShot(scene: Scene, onBatch?: (done: number) => boolean): S
   return { lengthFrames, camera, planes: rows, planeCount: planes.length };
 }
 
-/** How far the art that was in the middle of the frame before has gone; NaN where either is not there. */
-function slide(rows: Float64Array, at: number, planeCount: number, middle: Point): number {
-  const before = at - planeCount * PLANE_NUMBERS;
-  const [a, b, c, d] = [rows[before]!, rows[before + 1]!, rows[before + 2]!, rows[before + 3]!];
-  const [dx, dy] = [middle.x - rows[before + 4]!, middle.y - rows[before + 5]!];
-  const determinant = a * d - b * c;
-  const x = (d * dx - c * dy) / determinant;
-  const y = (a * dy - b * dx) / determinant;
+/**
+ * How far the art that was in the middle of the frame before has gone, of tiled art the nearest copy of it; NaN where
+ * either is not there.
+ */
+function slide(rows: Float64Array, before: number, at: number, middle: Point, period: Point | null): number {
+  let [x, y] = spotAt(rows, before, middle);
+  if (period) {
+    const [hereX, hereY] = spotAt(rows, at, middle);
+    x = hereX + toNearestCopy(x - hereX, period.x);
+    y = hereY + toNearestCopy(y - hereY, period.y);
+  }
   return Math.hypot(
     rows[at]! * x + rows[at + 2]! * y + rows[at + 4]! - middle.x,
     rows[at + 1]! * x + rows[at + 3]! * y + rows[at + 5]! - middle.y,
   );
+}
+
+/** The spot of the art, art px, that lies at a place of the frame, by the affine at `at`. */
+function spotAt(rows: Float64Array, at: number, { x, y }: Point): [number, number] {
+  const [a, b, c, d] = [rows[at]!, rows[at + 1]!, rows[at + 2]!, rows[at + 3]!];
+  const [dx, dy] = [x - rows[at + 4]!, y - rows[at + 5]!];
+  const determinant = a * d - b * c;
+  return [(d * dx - c * dy) / determinant, (a * dy - b * dx) / determinant];
 }
 
 /** Speed on screen of a plane over the shot, px a frame; NaN where it has been passed, and on the last frame. */

@@ -1,8 +1,20 @@
 import { applyAffine, invertAffine } from '../../geometry/index.ts';
+import type { Scene } from '../../scene/index.ts';
 import { planeOf, planesOf } from '../../scene/records/index.ts';
+import { distanceSpx, focalPx, nearLimitSpx } from '../../stage/index.ts';
 import { factsOf } from '../../staging/content/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
-import { channelAt, channelId, interpolationOf, keyedChannels, standingsAt } from '../../staging/index.ts';
+import {
+  type ChannelName,
+  channelId,
+  crossingPx,
+  interpolationOf,
+  keyedChannels,
+  pacedChannelAt,
+  stageFrameOf,
+  standingsAt,
+  steadyPoseAt,
+} from '../../staging/index.ts';
 import { canClose, loopReport } from '../../staging/loop/index.ts';
 import { speedsAtKey } from '../../timing/index.ts';
 import { rationalToNumber } from '../../units/index.ts';
@@ -39,14 +51,13 @@ export function paceFindings(
   { scene, planes }: SurveyRows,
   { crossingSeconds }: SurveyLimits,
 ): FindingOf<'pace'>[] {
-  const rate = rationalToNumber(scene.rate);
-  const limit = scene.frame.widthPx / (crossingSeconds * rate);
+  const limit = crossingPx(scene, crossingSeconds);
   return [...planes.values()].flatMap((rows): FindingOf<'pace'>[] => {
     const seen = rows.slidePx.map((px, i) => (rows.seenPx[i]! >= 1 ? px : 0));
     const amiss = amissWhere(seen, limit + ROUNDING);
     if (!amiss) return [];
     const { planeId } = rows;
-    const seconds = scene.frame.widthPx / (amiss.measured * rate);
+    const seconds = scene.frame.widthPx / (amiss.measured * rationalToNumber(scene.rate));
     return [
       {
         id: `pace ${planeId}`,
@@ -119,27 +130,53 @@ export function slipFindings(
 /** Smaller jumps of speed are not seen, output px a frame². Common practice, no source. */
 const LEAST_JUMP = 0.5;
 
-/** Camera channels whose speed jumps at a key within the shot. */
+/** A step along a track that is as good as its direction, frames. */
+const JUST_BESIDE = 1e-3;
+
+/**
+ * How far the datum goes on screen for one unit of a camera channel at a frame, output px: on the axis, at the corner of
+ * the frame for what grows outward. Null for channels that move nothing, and where the datum has been passed.
+ */
+function pxPerUnit(scene: Scene, name: ChannelName, frame: number): number | null {
+  const stage = stageFrameOf(scene);
+  const pose = steadyPoseAt(scene, frame);
+  const distance = distanceSpx(pose, 0);
+  if (distance <= nearLimitSpx(stage)) return null;
+  const half = Math.hypot(stage.widthPx, stage.heightPx) / 2;
+  const [perPan, perTruck] = [focalPx(stage, pose) / distance, half / distance];
+  switch (name) {
+    case 'panX':
+    case 'panY':
+      return perPan;
+    case 'truck':
+      return perTruck;
+    case 'zoom':
+      return half / pose.zoom;
+    case 'roll':
+      return (half * Math.PI) / 180;
+    case 'track': {
+      const [from, to] = [steadyPoseAt(scene, frame - JUST_BESIDE), steadyPoseAt(scene, frame + JUST_BESIDE)];
+      const [x, y, z] = [to.xSpx - from.xSpx, to.ySpx - from.ySpx, to.zSpx - from.zSpx];
+      const way = Math.hypot(x, y, z);
+      return way > 0 ? Math.hypot(x * perPan, y * perPan, z * perTruck) / way : 0;
+    }
+    default:
+      return null;
+  }
+}
+
+/** Camera channels, and its track, whose speed jumps at a key within the shot. */
 export function jumpFindings({ scene }: SurveyRows): FindingOf<'jump'>[] {
-  const { widthPx, heightPx } = scene.frame;
-  const half = Math.hypot(widthPx, heightPx) / 2;
-  // How far the datum goes on screen for one unit of each, output px; at the corner for what grows outward.
-  const pxOf: Readonly<Record<string, number>> = {
-    panX: 1,
-    panY: 1,
-    truck: half / scene.homeDistanceSpx,
-    zoom: half,
-    roll: (half * Math.PI) / 180,
-  };
   return keyedChannels(scene).flatMap((ref): FindingOf<'jump'>[] => {
-    const channel = channelAt(scene, ref);
-    const px = ref.on === 'camera' ? pxOf[ref.name] : undefined;
-    if (px === undefined || !channel || channel.muted) return [];
+    const channel = pacedChannelAt(scene, ref);
+    if (ref.on !== 'camera' || !channel || channel.muted) return [];
+    const interpolation = ref.name === 'track' ? 'linear' : interpolationOf(scene, ref.name);
     let worst: { frame: number; jump: number } | null = null;
     channel.keys.forEach((key, index) => {
       if (key.frame <= 1 || key.frame >= scene.lengthFrames) return;
-      const speeds = speedsAtKey(channel, index, interpolationOf(scene, ref.name));
-      const jump = speeds?.jumps ? Math.abs(speeds.after - speeds.before) * px : 0;
+      const speeds = speedsAtKey(channel, index, interpolation);
+      if (!speeds?.jumps) return;
+      const jump = Math.abs(speeds.after - speeds.before) * (pxPerUnit(scene, ref.name, key.frame) ?? 0);
       if (jump > (worst?.jump ?? LEAST_JUMP)) worst = { frame: key.frame, jump };
     });
     if (!worst) return [];

@@ -15,5 +15,13 @@ export {
   trackLengthAt,
   trackPlaceAt,
 } from './track.ts';
-export { beyondOf, putTrackKey, shiftTrack, trackAsChannel, trackFromChannel } from './track-keys.ts';
+export {
+  beyondOf,
+  putTrackKey,
+  shiftTrack,
+  smoothTrackKeys,
+  trackAsChannel,
+  trackByLength,
+  trackFromChannel,
+} from './track-keys.ts';
 export { type Field, smoothWay } from './zoom-pan.ts';

@@ -20,7 +20,13 @@ import {
   trackLengthAt,
   trackPlaceAt,
 } from './track.ts';
-import { putTrackKey, trackAsChannel, trackFromChannel } from './track-keys.ts';
+import {
+  putTrackKey,
+  smoothTrackKeys,
+  trackAsChannel,
+  trackByLength,
+  trackFromChannel,
+} from './track-keys.ts';
 import { smoothWay } from './zoom-pan.ts';
 
 const coordinate = fc.double({ min: -500, max: 500, noNaN: true });
@@ -243,6 +249,30 @@ describe('a track', () => {
     expect(trackLength(back)).toBeCloseTo(trackLength(bent), 6);
     expect(trackFromChannel(bent, { keys: [] })).toBeNull();
   });
+
+  it('is smoothed along its path: one speed before and after a key, however long the way is on either side', () => {
+    const made = track([
+      [1, [0, 0, 0]],
+      [21, [100, 0, 0]],
+      [41, [900, 300, 40]],
+      [90, [950, 300, 0]],
+    ]);
+    const all = new Set(trackKeys(made).map((key) => key.frame));
+    const smooth = trackFromChannel(made, smoothTrackKeys(made, all))!;
+    expect(smooth.points.map(({ at }) => at)).toEqual(made.points.map(({ at }) => at));
+    for (const frame of [21, 41]) {
+      const speed = (from: number) =>
+        (trackLengthAt(smooth, from + 1e-4) - trackLengthAt(smooth, from)) / 1e-4;
+      expect(speed(frame - 1e-4)).toBeGreaterThan(0.5);
+      expect(speed(frame) / speed(frame - 1e-4)).toBeCloseTo(1, 3);
+    }
+    // Nothing turns back on the way.
+    for (let f = 1; f < 90; f += 0.5)
+      expect(trackLengthAt(smooth, f + 0.5)).toBeGreaterThanOrEqual(trackLengthAt(smooth, f) - 1e-9);
+    const paced = trackByLength({ ...smooth, muted: true });
+    expect(paced).toMatchObject({ muted: true, keys: [{ value: 0 }, { frame: 21 }, {}, { frame: 90 }] });
+    expect(paced.keys[3]!.value).toBeCloseTo(trackLength(made), 9);
+  });
 });
 
 describe('the smooth way from one field to another', () => {
@@ -265,6 +295,20 @@ describe('the smooth way from one field to another', () => {
         expect(at.x).toBeCloseTo(x, 4);
         expect(at.y).toBeCloseTo(y, 4);
         expect(at.width / width).toBeCloseTo(1, 7);
+      }
+    }
+  });
+
+  it('arrives however short the pan is', () => {
+    for (const x of [100, 1, 1e-2, 1e-3, 1e-4, 1e-5, 1e-6, 1e-9, 0]) {
+      for (const [from, to] of [
+        [1920, 1920 * 8],
+        [1920, 1920 / 8],
+        [1920, 1920],
+      ] as const) {
+        const end = smoothWay({ x: 0, y: 0, width: from }, { x, y: 0, width: to }).at(1);
+        expect(end.width / to).toBeCloseTo(1, 9);
+        expect(end.x).toBeCloseTo(x, 9);
       }
     }
   });

@@ -1,4 +1,5 @@
-import { type Channel, EASE_PRESETS, type Key, splitEase } from '../index.ts';
+import { memo } from '../../units/index.ts';
+import { type Channel, EASE_PRESETS, type Key, smoothKeys, splitEase } from '../index.ts';
 import { combine, type Place } from './path.ts';
 import {
   placeAtLength,
@@ -16,6 +17,23 @@ export const trackAsChannel = (track: Track): Channel => ({
   keys: trackKeys(track).map(({ frame, ease }, value) => ({ frame, value, ease })),
   ...beyondOf(track),
 });
+
+/** A track's keys as a channel of how far along its path they lie, stage px: what asks for its speed asks this. */
+export const trackByLength = memo(
+  (track: Track): Channel => ({
+    value: 0,
+    keys: trackKeys(track).map(({ frame, ease }) => ({ frame, value: trackLengthAt(track, frame), ease })),
+    ...(track.muted ? { muted: track.muted } : {}),
+    ...beyondOf(track),
+  }),
+);
+
+/** `trackAsChannel` with eases by which the speed along the path runs on through the chosen keys (`smoothKeys`). */
+export function smoothTrackKeys(track: Track, frames: ReadonlySet<number>): Channel {
+  const { keys } = smoothKeys(trackByLength(track), frames, 'linear');
+  const channel = trackAsChannel(track);
+  return { ...channel, keys: channel.keys.map((key, i) => ({ ...key, ease: keys[i]!.ease })) };
+}
 
 /** What is done beyond the keys, where anything is. */
 export const beyondOf = ({ before, after }: Pick<Channel, 'before' | 'after'>) => ({

@@ -32,14 +32,16 @@ export function smoothWay(
     const [w, sign] = end === 0 ? [w0, 1] : [w1, -1];
     return (w1 * w1 - w0 * w0 + sign * rho2 * rho2 * u1 * u1) / (2 * w * rho2 * u1);
   };
-  const r = (end: 0 | 1) => Math.log(Math.sqrt(b(end) ** 2 + 1) - b(end));
+  // log(√(b² + 1) − b) loses every digit where the pan is next to nothing beside the fields: there b is huge.
+  const r = (end: 0 | 1) => -Math.asinh(b(end));
   const [r0, r1] = [r(0), r(1)];
   const length = (r1 - r0) / RHO;
   return {
     length,
     at: (t) => {
       const s = RHO * t * length;
-      const u = (w0 / (rho2 * u1)) * (Math.cosh(r0) * Math.tanh(s + r0) - Math.sinh(r0));
+      // cosh(r0)·tanh(s + r0) − sinh(r0), as one term: two that are alike and huge would be taken from one another.
+      const u = (w0 / (rho2 * u1)) * (Math.sinh(s) / Math.cosh(s + r0));
       return { x: from.x + u * dx, y: from.y + u * dy, width: (w0 * Math.cosh(r0)) / Math.cosh(s + r0) };
     },
   };

@@ -5,6 +5,8 @@ import { planesOf } from '@keen-ridge/core/scene/records';
 import {
   type ChannelRef,
   channelAt,
+  crossingPx,
+  datumSlides,
   interpolationOf,
   isColour,
   keyedChannels,
@@ -12,7 +14,6 @@ import {
   shownValueAt,
 } from '@keen-ridge/core/staging';
 import { type ShotSample, speedsOf } from '@keen-ridge/core/staging/sample';
-import { strobingPxPerFrame } from '@keen-ridge/core/survey';
 import { CHANNEL_WORDS, channelTitle } from '../../edits/channel-words.ts';
 import { moveWords as say } from '../../words/move.ts';
 import { depthRampColour } from './curve-looks.ts';
@@ -85,17 +86,17 @@ export function speedCurves(scene: Scene, sample: ShotSample | null): Curve[] {
           }),
         )
       : [];
-  return [{ name: say.panOnTheDatum, colour: SPEEDS, values: panSpeed(scene) }, ...speeds].filter((curve) =>
-    curve.values.some((v) => v > 1e-6),
+  return [{ name: say.panOnTheDatum, colour: SPEEDS, values: datumSlides(scene) }, ...speeds].filter(
+    (curve) => curve.values.some((v) => v > 1e-6),
   );
 }
 
-/** All that the chart shows. */
+/** All that the chart shows; what crosses the frame in less than `crossingSeconds` is said to strobe. */
 export function curvesShown(
   scene: Scene,
   channels: readonly ChannelRef[],
-  values: readonly Curve[],
-  speeds: readonly Curve[],
+  { values, speeds }: Pick<CurvesShown, 'values' | 'speeds'>,
+  crossingSeconds: number,
 ): CurvesShown {
   const units = new Set(
     channels.map(({ name }) => (isColour(name) ? say.lightOf255 : CHANNEL_WORDS[name].unit)),
@@ -104,17 +105,8 @@ export function curvesShown(
     values,
     valueUnit: units.size === 1 ? [...units].join() : 'each in its unit',
     speeds,
-    limit: strobingPxPerFrame(scene.frame.widthPx),
+    limit: crossingPx(scene, crossingSeconds),
   };
-}
-
-/** How fast the datum slides under the camera, px a frame. */
-function panSpeed(scene: Scene): number[] {
-  const [x, y] = (['panX', 'panY'] as const).map((name) =>
-    Array.from({ length: scene.lengthFrames }, (_, i) => shownValueAt(scene, { on: 'camera', name }, i + 1)),
-  ) as [number[], number[]];
-  const zoom = (i: number) => shownValueAt(scene, { on: 'camera', name: 'zoom' }, i + 1);
-  return x.map((v, i) => (i + 1 < x.length ? Math.hypot(x[i + 1]! - v, y[i + 1]! - y[i]!) * zoom(i) : 0));
 }
 
 /** The progress between two keys at which a shown value lies, on the scale on which they are joined. */

@@ -1,5 +1,7 @@
 import { type ChannelId, type ChannelRef, channelId, channelRef, isColour } from '@keen-ridge/core/staging';
+import { USUAL_LIMITS } from '@keen-ridge/core/survey';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import { useSurveyLimits } from '../../api/survey.ts';
 import { channelTitle } from '../../edits/channel-words.ts';
 import { onRoom } from '../../session/choices/room.ts';
 import { toggled } from '../../session/choices/shot-view.ts';
@@ -39,9 +41,12 @@ export function CurvesView() {
   }, []);
   const values = useMemo(() => valueCurves(shownScene, shown), [shownScene, shown]);
   const speeds = useMemo(() => speedCurves(calmScene, sample), [calmScene, sample]);
+  const { productionId } = useSession().shot;
+  const { data: limits = USUAL_LIMITS } = useSurveyLimits(productionId);
+  const { crossingSeconds } = limits;
   const curves = useMemo(
-    () => curvesShown(shownScene, shown, values, speeds),
-    [shownScene, shown, values, speeds],
+    () => curvesShown(shownScene, shown, { values, speeds }, crossingSeconds),
+    [shownScene, shown, values, speeds, crossingSeconds],
   );
   // biome-ignore lint/correctness/useExhaustiveDependencies: a chart of another height is drawn anew
   useEffect(() => {

@@ -1,6 +1,6 @@
 import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
-import { type ChannelRef, channelAt } from '@keen-ridge/core/staging';
+import { type ChannelRef, channelAt, pacedChannelAt } from '@keen-ridge/core/staging';
 import { type Channel, type Key, speedsAtKey } from '@keen-ridge/core/timing';
 import { memo } from 'react';
 import { channelTitle } from '../../edits/channel-words.ts';
@@ -30,7 +30,7 @@ export const Lane = memo(
   function Lane({ row, scene, scale, width, selected }: LaneProps) {
     const session = useSession();
     const { ref, id } = row;
-    const channel = channelAt(scene, ref);
+    const channel = pacedChannelAt(scene, ref);
     if (!channel) return null;
     const title = channelTitle(scene, ref);
     const shown = channel.keys.filter((key) => key.frame >= scale.first && key.frame <= scale.last);
@@ -82,7 +82,7 @@ export const Lane = memo(
     was.scene.move === is.scene.move &&
     (is.row.ref.name !== 'focus' || was.scene.planes === is.scene.planes) &&
     was.scene.lengthFrames === is.scene.lengthFrames &&
-    channelAt(was.scene, was.row.ref) === channelAt(is.scene, is.row.ref) &&
+    pacedChannelAt(was.scene, was.row.ref) === pacedChannelAt(is.scene, is.row.ref) &&
     channelTitle(was.scene, was.row.ref) === channelTitle(is.scene, is.row.ref),
 );
 
