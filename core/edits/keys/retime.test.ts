@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { keysOf, markersOf, planesOf, withPlaneList } from '../../scene/records/index.ts';
+import type { SoundId } from '../../scene/sound/index.ts';
 import { cameraPoseAt } from '../../staging/index.ts';
 import { closeScenes, FAR, moving } from '../../testing/keyed-scenes.ts';
-import { holdEnds, scaleShotLength, setMarker, setRateKeepingSeconds } from '../shot/index.ts';
+import { holdEnds, laySound, scaleShotLength, setMarker, setRateKeepingSeconds } from '../shot/index.ts';
 
 describe('retiming the whole shot', () => {
   const running = withPlaneList(
@@ -38,6 +39,19 @@ describe('retiming the whole shot', () => {
     const ntsc = setRateKeepingSeconds(running, { num: 30_000, den: 1001 });
     expect(ntsc.lengthFrames).toBe(150);
     expect(keysOf(ntsc.camera.panX).map((k) => k.frame)).toEqual([1, 75, 137]);
+  });
+
+  it('keeps a sound with what it is heard to', () => {
+    const id = 'a'.repeat(64) as SoundId;
+    const sound = { id, name: 'bell.wav', durationSeconds: 2, startFrame: 49, volume: 1, muted: false };
+    const heard = laySound(running, sound);
+    expect(holdEnds(heard, 24, 12).sound).toEqual({ ...sound, startFrame: 73 });
+    expect(scaleShotLength(heard, 239).sound?.startFrame).toBe(97);
+    // Two seconds in, at any rate.
+    expect(setRateKeepingSeconds(heard, { num: 12, den: 1 }).sound?.startFrame).toBe(25);
+    expect(setRateKeepingSeconds(heard, { num: 48, den: 1 }).sound?.startFrame).toBe(97);
+    const early = laySound(running, { ...sound, startFrame: -23 });
+    expect(setRateKeepingSeconds(early, { num: 12, den: 1 }).sound?.startFrame).toBe(-11);
   });
 
   it('holds at its ends', () => {

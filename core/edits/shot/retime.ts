@@ -5,6 +5,7 @@ import { type Channel, frameAtRate, inOrder, mapValues } from '../../timing/inde
 import type { Rational } from '../../units/index.ts';
 import { withChannel } from '../keys/index.ts';
 import { setRate, setShotLength } from './shot-settings.ts';
+import { changeSound } from './sound.ts';
 
 /** How a shot is laid anew over time: everything in it follows. */
 interface TimeMap {
@@ -30,8 +31,12 @@ function retimed(scene: Scene, time: TimeMap): Scene {
   }, scene);
   const { sway } = keyed.move;
   const frames = (n: number) => Math.max(0, Math.round(n * time.longer));
+  const { sound } = keyed;
   return {
-    ...withEachPlane(keyed, (plane) => retimedPlane(plane, time)),
+    ...withEachPlane(
+      sound ? changeSound(keyed, { startFrame: time.frame(sound.startFrame) }) : keyed,
+      (plane) => retimedPlane(plane, time),
+    ),
     move: sway
       ? {
           ...keyed.move,

@@ -1,9 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { planesOf } from '../../scene/records/index.ts';
 import { readScene } from '../../staging/check/index.ts';
+import { framePlan } from '../../staging/frame/index.ts';
+import { cameraPoseAt } from '../../staging/index.ts';
+import { focusDepthAt } from '../../staging/looks/index.ts';
 import { testPlane, testPlaneId, testScene } from '../../testing/index.ts';
+import { moving, NEAR } from '../../testing/keyed-scenes.ts';
+import { makeTrack } from '../camera/index.ts';
+import { setPlaneDepth } from '../depth/index.ts';
 import { setCamera } from '../keys/index.ts';
+import { focusOn } from '../look/index.ts';
 import { withSetUp } from './set-up.ts';
+import { withoutMove } from './without-move.ts';
 
 const sky = testPlane({ id: testPlaneId('sky'), name: 'Sky', depthSpx: 900 });
 const boat = testPlane({ id: testPlaneId('boat'), name: 'Boat', mount: { on: 'plane', plane: sky.id } });
@@ -26,5 +34,25 @@ describe('the set-up of another shot', () => {
 
   it('takes the place of all that was there', () => {
     expect(withSetUp(scene, given, 'everything', idOf)).toEqual(given);
+  });
+});
+
+describe('a set-up without its move', () => {
+  it('rests as it stands at frame 1: camera, planes and their tracks', () => {
+    for (const scene of [moving, makeTrack(moving, { on: 'plane', plane: NEAR })!]) {
+      const still = withoutMove(scene);
+      expect(cameraPoseAt(still, 1)).toEqual(cameraPoseAt(scene, 1));
+      expect(framePlan(still, 90)).toEqual({ ...framePlan(still, 1), frame: 90 });
+      expect(readScene(still).ok).toBe(true);
+    }
+  });
+
+  it('keeps the focus on the plane that it follows', () => {
+    const followed = focusOn(moving, NEAR, { frame: 1, keying: true });
+    const deeper = setPlaneDepth(followed, NEAR, { depthSpx: 640, atFrame: 1, holdPicture: false });
+    const still = withoutMove(deeper);
+    expect(focusDepthAt(still, 50)).toBe(640);
+    const back = setPlaneDepth(still, NEAR, { depthSpx: 80, atFrame: 1, holdPicture: false });
+    expect(focusDepthAt(back, 50)).toBe(80);
   });
 });
