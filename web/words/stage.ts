@@ -40,11 +40,11 @@ export const stageWords = {
   aWorldAt: (speed: string) => `a world at ${speed}`,
   worldAtPx: (px: string) => `${px} px a frame`,
   worldTimes: (times: string) => `${times}× as fast`,
-  theCameraEndsElsewhereThan: 'The camera ends elsewhere than it begins: only a still one closes.',
+  theCameraEndsElsewhereThan: 'The camera, its focus or its light ends otherwise than it begins.',
   nameRunsButDoesNot: (name: string | number) => `${name} runs but does not repeat that way: it slides off.`,
   namePlaysItsFramesOnce: (name: string | number) => `${name} plays its frames once.`,
   nameStandsElsewhereByIts: (name: string | number) =>
-    `${name} stands elsewhere by its keys. Let them repeat, or end where they begin.`,
+    `${name} ends otherwise than it begins: let its keys repeat or come back, and its flicker loop.`,
   nameRidesOnARunning: (name: string | number) => `${name} rides on a running plane and goes off with it.`,
   cancel: 'Cancel',
   depth: 'Depth',

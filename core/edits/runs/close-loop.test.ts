@@ -4,10 +4,13 @@ import type { Content, Plane, Scene } from '../../scene/index.ts';
 import { channelOf, planesOf } from '../../scene/records/index.ts';
 import { readScene } from '../../staging/check/index.ts';
 import { framePlan } from '../../staging/frame/index.ts';
+import type { ChannelRef } from '../../staging/index.ts';
 import { canClose, loopReport } from '../../staging/loop/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../../testing/index.ts';
 import { cyclePhase, runDistance } from '../../timing/moves/index.ts';
-import { setCamera } from '../keys/index.ts';
+import { setMove, usualSway } from '../camera/index.ts';
+import { setCamera, setChannelValue } from '../keys/index.ts';
+import { setFlicker } from '../look/index.ts';
 import { closeLoop, closingLengths, LOOP_WAYS } from './close-loop.ts';
 import { runBetween, runSpeedAt, runWorld, setPlanesRepeat, setRunSpeed, setRunUnit } from './runs.ts';
 
@@ -139,6 +142,33 @@ describe('the loop', () => {
       { frame: 50, keying: true },
     );
     expect(loopReport(moved).map(({ kind }) => kind)).toEqual(['camera', 'slides', 'once', 'rides']);
+  });
+
+  it('asks of light, focus and opacity too whether they come back', () => {
+    const base = running(testScene([strip(A, 800)], { lengthFrames: 200 }), A, -4);
+    const keyed = (scene: Scene, ref: ChannelRef, from: number, to: number) =>
+      [from, to].reduce(
+        (next, value, i) => setChannelValue(next, ref, value, { frame: 1 + 199 * i, keying: true }),
+        scene,
+      );
+    const kinds = (scene: Scene) => loopReport(scene).map((item) => item.kind);
+    expect(kinds(base)).toEqual(['run']);
+    const of = (name: 'opacity' | 'brightness'): ChannelRef => ({ on: 'plane', plane: A, name });
+    for (const name of ['opacity', 'brightness'] as const) {
+      expect(kinds(keyed(base, of(name), 1, 0.5))).toEqual(['run', 'keyed']);
+      expect(kinds(keyed(base, of(name), 0.5, 0.5))).toEqual(['run']);
+    }
+    expect(kinds(keyed(base, { on: 'camera', name: 'vignette' }, 0, 1))).toEqual(['camera', 'run']);
+    const pulled = keyed(base, { on: 'camera', name: 'focus' }, 0, 900);
+    // What has a shut iris has no focus to pull.
+    expect(kinds(pulled)).toEqual(['run']);
+    expect(kinds(keyed(pulled, { on: 'camera', name: 'iris' }, 40, 40))).toEqual(['camera', 'run']);
+    for (const loops of [false, true]) {
+      const flicker = { on: true, amount: 0.4, frequencyHz: 6, seed: 2, loops };
+      expect(kinds(setFlicker(base, new Set([A]), flicker))).toEqual(loops ? ['run'] : ['run', 'keyed']);
+      const swayed = setMove(base, { sway: { ...usualSway(base), loops } });
+      expect(kinds(swayed)).toEqual(loops ? ['run'] : ['camera', 'run']);
+    }
   });
 
   it('turns a moving plane a whole number of times: 30 exposures on twos in 192 frames at 24', () => {

@@ -1,9 +1,10 @@
 import type { Plane, PlaneId, Scene } from '../../scene/index.ts';
 import { channelOf, planeOf, planesOf } from '../../scene/records/index.ts';
 import { speedAtDepth } from '../../stage/index.ts';
-import { runDistance } from '../../timing/moves/index.ts';
+import { flickerAt, runDistance } from '../../timing/moves/index.ts';
 import { turnTicks } from '../content/index.ts';
-import { cameraPoseAt, posedPlane, repeatsAcross, repeatsDown, standingAt } from '../index.ts';
+import { cameraPoseAt, lensAt, movedAt, repeatsAcross, repeatsDown, standingAt } from '../index.ts';
+import { gradeAt, shotLooksAt } from '../looks/index.ts';
 import { repeatPeriodSpx } from './repeat-period.ts';
 
 /** Turns closer to a whole number than this close: what float speeds lose to rounding. */
@@ -32,8 +33,8 @@ export type LoopItem =
       readonly closed: boolean;
     }
   /**
-   * Cannot close as it is set up: it slides away, plays once, rides on something that runs, or stands elsewhere by its
-   * keys; or the camera moves.
+   * Cannot close as it is set up: it slides away, plays once, rides on something that runs, or its keys or its flicker
+   * leave it otherwise than it began; or the camera, its lens or its light.
    */
   | { readonly kind: 'slides' | 'once' | 'rides' | 'keyed'; readonly planeId: PlaneId }
   | { readonly kind: 'camera' };
@@ -45,10 +46,13 @@ export const canClose = (item: LoopItem): item is Closing => item.kind === 'run'
 /** Everything that decides whether frame `lengthFrames` + 1 is frame 1 again. */
 export function loopReport(scene: Scene, lengthFrames = scene.lengthFrames): LoopItem[] {
   const shot = { ...scene, lengthFrames };
-  const [first, after] = [cameraPoseAt(shot, 1), cameraPoseAt(shot, lengthFrames + 1)];
-  const cameraMoves = JSON.stringify(first) !== JSON.stringify(after);
+  const cameraAt = (frame: number) => [
+    cameraPoseAt(shot, frame),
+    lensAt(shot, frame),
+    shotLooksAt(shot, frame),
+  ];
   return [
-    ...(cameraMoves ? [{ kind: 'camera' } as const] : []),
+    ...(isSame(cameraAt(1), cameraAt(lengthFrames + 1)) ? [] : [{ kind: 'camera' } as const]),
     ...planesOf(shot)
       .filter((plane) => !plane.hidden)
       .flatMap((plane) => itemsOf(shot, plane)),
@@ -64,10 +68,22 @@ function itemsOf(scene: Scene, plane: Plane): LoopItem[] {
   return ridesOnRun(scene, plane) ? [...items, { kind: 'rides', planeId: plane.id }] : items;
 }
 
-/** Keys of its own that leave it elsewhere after the shot than it began. */
+/** Keys of its own, or a flicker, that leave it otherwise after the shot than it began. */
 function keyedItems(scene: Scene, plane: Plane): LoopItem[] {
-  const at = (frame: number) => JSON.stringify(posedPlane(plane, frame));
-  return at(1) === at(scene.lengthFrames + 1) ? [] : [{ kind: 'keyed', planeId: plane.id }];
+  const { lengthFrames, rate } = scene;
+  const at = (frame: number) => [
+    movedAt(plane, frame),
+    gradeAt(plane, frame),
+    plane.flicker ? flickerAt(plane.flicker, frame, lengthFrames, rate) : 1,
+  ];
+  return isSame(at(1), at(lengthFrames + 1)) ? [] : [{ kind: 'keyed', planeId: plane.id }];
+}
+
+/** The same numbers, but for what waves that turn a whole number of times lose to rounding. */
+function isSame(one: object, other: object): boolean {
+  const rounded = (_name: string, value: unknown) =>
+    typeof value === 'number' ? Math.round(value * 1e9) / 1e9 : value;
+  return JSON.stringify(one, rounded) === JSON.stringify(other, rounded);
 }
 
 function ridesOnRun(scene: Scene, { mount }: Plane): boolean {
