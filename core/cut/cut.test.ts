@@ -31,6 +31,8 @@ const box = (x0: number, y0: number, x1: number, y1: number): [number, number][]
   [x0, y1],
 ];
 
+type Spot = [number, number];
+
 describe('choosing by outline', () => {
   it('covers each pixel by its exact area', () => {
     const mask = outlineMask(box(2.5, 1, 6, 3.25), raster(8, 5, 'straight'));
@@ -45,6 +47,47 @@ describe('choosing by outline', () => {
     for (const points of [triangle, triangle.toReversed()]) {
       const area = outlineMask(points, raster(60, 60, 'straight')).data.reduce((sum, v) => sum + v, 0) / 255;
       expect(area).toBeCloseTo(600, 0);
+    }
+  });
+
+  it('is on every px the area of the outline clipped to it, outside of the image too', () => {
+    // Sutherland & Hodgman 1974, then the shoelace formula.
+    const clipped = (points: Spot[], axis: 0 | 1, at: number, keep: 1 | -1): Spot[] =>
+      points.flatMap((p, i) => {
+        const q = points[(i + 1) % points.length]!;
+        const [a, b] = [keep * (p[axis] - at), keep * (q[axis] - at)];
+        const t = a / (a - b);
+        const met: Spot[] = a * b < 0 ? [[p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t]] : [];
+        return a >= 0 ? [p, ...met] : met;
+      });
+    const areaOf = (points: Spot[]) =>
+      Math.abs(
+        points.reduce((sum, [x, y], i) => {
+          const [u, v] = points[(i + 1) % points.length]!;
+          return sum + (x * v - u * y) / 2;
+        }, 0),
+      );
+    const outlines: Spot[][] = [
+      [
+        [1.2, 2.1],
+        [37.7, 5.3],
+        [20.4, 30.9],
+      ],
+      [
+        [-30.5, 12.7],
+        [55.1, -8.2],
+        [70.3, 25.6],
+        [3.3, 60.2],
+      ],
+    ];
+    for (const points of outlines) {
+      const mask = outlineMask(points, raster(40, 33, 'straight'));
+      for (const [i, value] of mask.data.entries()) {
+        const [x, y] = [i % 40, Math.floor(i / 40)];
+        const inColumn = clipped(clipped(points, 0, x, 1), 0, x + 1, -1);
+        const area = areaOf(clipped(clipped(inColumn, 1, y, 1), 1, y + 1, -1));
+        expect(Math.abs(value - 255 * area)).toBeLessThanOrEqual(0.5 + 1e-9);
+      }
     }
   });
 

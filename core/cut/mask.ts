@@ -55,7 +55,7 @@ export function outlineMask(
   return mask;
 }
 
-/** Adds one edge's part in row `y`, cut into pieces that stay in one column. */
+/** Adds one edge's part in row `y`, cut where it goes from column to column. */
 function sweep(
   steps: Float64Array,
   [ax, ay]: readonly [number, number],
@@ -67,17 +67,25 @@ function sweep(
   const [low, high] = [Math.max(y, Math.min(ay, by)), Math.min(y + 1, Math.max(ay, by))];
   if (low >= high) return;
   const sign = ay < by ? 1 : -1;
+  const inside = (x: number) => Math.min(width, Math.max(0, x));
   const xAt = (v: number) => ax + ((bx - ax) * (v - ay)) / (by - ay);
   const [p, q] = [xAt(low), xAt(high)];
-  const columns = Math.max(1, Math.ceil(Math.abs(q - p)) + 1);
-  for (let k = 0; k < columns; k++) {
-    const [u, v] = [low + ((high - low) * k) / columns, low + ((high - low) * (k + 1)) / columns];
-    const middle = Math.min(width, Math.max(0, (xAt(u) + xAt(v)) / 2));
+  /** A piece within one column: what lies right of it is covered from its middle on, on average. */
+  const piece = (from: number, to: number, height: number) => {
+    const middle = (inside(from) + inside(to)) / 2;
     const column = Math.floor(middle);
-    const height = sign * (v - u);
-    steps[column] = (steps[column] as number) + height * (1 - (middle - column));
-    steps[column + 1] = (steps[column + 1] as number) + height * (middle - column);
+    steps[column] = (steps[column] as number) + sign * height * (1 - (middle - column));
+    steps[column + 1] = (steps[column + 1] as number) + sign * height * (middle - column);
+  };
+  const [left, right] = [Math.min(p, q), Math.max(p, q)];
+  const perColumn = (high - low) / (right - left);
+  let from = left;
+  // Beyond either side of the image nothing depends on the column.
+  for (let to = left < 0 ? 0 : Math.floor(left) + 1; to < right; to = to < width ? to + 1 : right) {
+    piece(from, to, (to - from) * perColumn);
+    from = to;
   }
+  piece(from, right, right > left ? (right - from) * perColumn : high - low);
 }
 
 interface ColourChoice {
