@@ -9,6 +9,7 @@ import { framePlan } from '@keen-ridge/core/staging/frame';
 import { randomImage, testPlaneId, testRenderer, testScene } from '@keen-ridge/core/testing';
 import { type Result, seededRandom } from '@keen-ridge/core/units';
 import PsdReader, { type Layer as PsdLayer } from '@webtoon/psd';
+import type { Layer } from 'ag-psd';
 import { zipSync } from 'fflate';
 import omggif from 'omggif';
 import sharp from 'sharp';
@@ -130,6 +131,27 @@ describe('layered PSD and PSB', () => {
       const at = (y * 20 + x) * 4 + 3;
       expect(clipped.data[at]).toBe(Math.round(((own.data[at] as number) * base) / 255));
     }
+  });
+
+  it('take on what they are filled by, and what they are clipped to as far as that is seen', async () => {
+    const layer = (name: string, part: Layer): Layer => {
+      const data = Uint8ClampedArray.from({ length: 8 * 6 * 4 }, (_, i) => (i % 4 === 3 ? 255 : 90));
+      return { name, top: 0, left: 0, imageData: { width: 8, height: 6, data }, ...part };
+    };
+    const bytes = testPsd({
+      children: [
+        layer('Base', { opacity: 0.6 }),
+        layer('Clipped', { clipping: true }),
+        layer('Thin', { opacity: 0.8, fillOpacity: 0.2 }),
+      ],
+    });
+    const { layers, pixels } = await read('a.psd', bytes);
+    expect(layers.map(({ name, opacity }) => [name, Math.round(opacity * 255)])).toEqual([
+      ['Thin', 41],
+      ['Clipped', 255],
+      ['Base', 153],
+    ]);
+    expect((await pixels(layers[1]!.art.id)).data[3]).toBe(153);
   });
 
   it('of 16 bit are kept in 16, step for step', async () => {

@@ -115,6 +115,9 @@ function flatPsd(psd: Psd, bytes: Uint8Array): Result<PsdPainting, ArtFault> {
   return ok({ widthPx, heightPx, nodes: [layer], notKept: [], profile: readPsdProfile(bytes) });
 }
 
+/** What is left of a layer's paint: what it is filled by counts as its opacity does, since no effects are drawn. */
+const opacityOf = ({ opacity = 1, fillOpacity = 1 }: Layer): number => opacity * fillOpacity;
+
 /** A mask that is worked into alpha: those of the layer, its groups, and the layer that it is clipped to. */
 type AlphaMask = (x: number, y: number) => number;
 
@@ -145,7 +148,7 @@ class LayerReader {
   ): TreeNode<LazyPixels> | null {
     const name = layerName(layer.name, layer.children ? 'Group' : 'Layer');
     const full = layerName(path === '' ? name : `${path} / ${name}`, name);
-    const opacity = Math.round((layer.opacity ?? 1) * 255) / 255;
+    const opacity = Math.round(opacityOf(layer) * 255) / 255;
     const hidden = layer.hidden === true || clippedTo?.hidden === true;
     const named = layer.blendMode ?? (layer.children ? 'pass through' : 'normal');
     const { mode, notKept } = modeOfLayered(named);
@@ -200,9 +203,10 @@ class LayerReader {
     const valueAt = valuesOf(data, 3);
     const mask = layer.mask && !layer.mask.disabled ? this.maskOf(layer) : () => 1;
     const [left, top] = [layer.left ?? 0, layer.top ?? 0];
+    const opacity = opacityOf(layer);
     return (x, y) => {
       const value = valueAt(x - left, y - top);
-      return value === null ? 0 : value * mask(x, y);
+      return value === null ? 0 : value * opacity * mask(x, y);
     };
   }
 
