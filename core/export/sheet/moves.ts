@@ -88,5 +88,7 @@ const PRESETS = {
 function easeWords(ease: Ease): string {
   const preset = easePresetOf(ease);
   if (preset) return PRESETS[preset];
-  return ease.kind === 'bezier' ? `${ease.x1}, ${ease.y1}, ${ease.x2}, ${ease.y2}` : ease.kind;
+  return ease.kind === 'bezier'
+    ? [ease.x1, ease.y1, ease.x2, ease.y2].map((value) => signed(value, 2)).join(', ')
+    : ease.kind;
 }

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { setChannelValue } from '../../edits/keys/index.ts';
+import { easeSelected, setChannelValue } from '../../edits/keys/index.ts';
 import { setMarker } from '../../edits/shot/index.ts';
 import type { Scene } from '../../scene/index.ts';
+import { channelId } from '../../staging/index.ts';
 import { testArt, testPlane, testPlaneId, testScene } from '../../testing/index.ts';
 import { fieldAt, fieldFrames } from './chart.ts';
 import { type Mark, PAPERS, type Page, type Paper, sheetPages, sheetSvg } from './index.ts';
@@ -47,6 +48,11 @@ describe('the camera sheet', () => {
       },
       { name: 'zoom', frames: '1–48', from: '1.000 ×', to: '2.000 ×', change: '× 2.000', fields: '' },
     ]);
+    const thirds = { kind: 'bezier', x1: 1 / 3, y1: 0, x2: 2 / 3, y2: 2 / 3 } as const;
+    const pan = channelId({ on: 'camera', name: 'panX' });
+    const shaped = easeSelected(shot(), new Map([[pan, new Set([1])]]), thirds);
+    expect(moveRows(shaped)[0]?.ease).toBe('0.33, 0.00, 0.67, 0.67');
+    expect(moveRows(shot())[0]?.ease).toBe('ease in and out');
   });
 
   it('draws what the camera sees on the first, the key and the last frames', () => {
