@@ -2,7 +2,7 @@ import { CLEAR_VISIBILITY_SPX, MOST_SOFT_EDGE_PX } from '../paint/index.ts';
 import type { PlaneId, Scene } from '../scene/index.ts';
 import { channelOf, planeOf, planesOf } from '../scene/records/index.ts';
 import { type Channel, channelValueAt, type Interpolation } from '../timing/index.ts';
-import { type Track, trackAsChannel, trackByLength, trackPlaceAt } from '../timing/moves/index.ts';
+import { type Track, trackAsChannel, trackPlaceAt } from '../timing/moves/index.ts';
 import { CAMERA_CHANNELS, type CameraChannel, isCameraLook } from './camera-channels.ts';
 import {
   cameraLookChannel,
@@ -127,13 +127,6 @@ export function channelAt(scene: Scene, ref: ChannelRef): Channel | null {
   if (isPlaneLook(ref.name)) return planeLookChannel(plane, ref.name);
   const move = plane.moves[ref.name];
   return move ? channelOf(move) : neutral(ref.name);
-}
-
-/** The channel by whose values its speed is told: `channelAt`, of a track how far along its path it is, spx. */
-export function pacedChannelAt(scene: Scene, ref: ChannelRef): Channel | null {
-  if (ref.name !== 'track') return channelAt(scene, ref);
-  const track = trackOf(scene, ref);
-  return track && trackByLength(track);
 }
 
 /** What a stored value means to the artist, and the way back: the plane's own number at rest is added or multiplied. */

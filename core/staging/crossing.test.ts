@@ -5,8 +5,9 @@ import type { Scene } from '../scene/index.ts';
 import { keysOf, recordOf } from '../scene/records/index.ts';
 import { testPlane, testPlaneId, testScene } from '../testing/index.ts';
 import { EASE_PRESETS } from '../timing/index.ts';
-import { crossingPx, datumSlides, depthToCross, runBetweenSpots } from './crossing.ts';
+import { crossingPx, depthToCross, runBetweenSpots } from './crossing.ts';
 import { framePlan } from './frame/index.ts';
+import { datumSlides } from './sample/index.ts';
 
 const id = testPlaneId('a');
 /** An even pan of 10 spx a frame. */

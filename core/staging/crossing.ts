@@ -1,6 +1,6 @@
 import { applyAffine, type Point, rotation } from '../geometry/index.ts';
 import type { Plane, Scene } from '../scene/index.ts';
-import { distanceSpx, focalPx, nearLimitSpx, poseFor, speedAtDepth } from '../stage/index.ts';
+import { distanceSpx, focalPx, poseFor, speedAtDepth } from '../stage/index.ts';
 import { rationalToNumber } from '../units/index.ts';
 import { cameraPoseAt, stageFrameOf } from './camera-at.ts';
 import { standingAt } from './standings.ts';
@@ -14,21 +14,6 @@ export interface PointedAt {
 /** Px a frame at which something crosses the width of the frame in `seconds`. */
 export const crossingPx = (scene: Scene, seconds: number): number =>
   scene.frame.widthPx / (seconds * rationalToNumber(scene.rate));
-
-/**
- * How far the spot of the datum in the middle of the frame goes from each frame to the next, output px; 0 on the last, and
- * NaN where the camera has passed the datum.
- */
-export function datumSlides(scene: Scene): number[] {
-  const stage = stageFrameOf(scene);
-  const poses = Array.from({ length: scene.lengthFrames }, (_, i) => cameraPoseAt(scene, i + 1));
-  return poses.map((pose, i) => {
-    const next = poses[i + 1] ?? pose;
-    const distance = distanceSpx(next, 0);
-    if (Math.min(distance, distanceSpx(pose, 0)) <= nearLimitSpx(stage)) return Number.NaN;
-    return (Math.hypot(next.xSpx - pose.xSpx, next.ySpx - pose.ySpx) * focalPx(stage, next)) / distance;
-  });
-}
 
 /** How far the camera slides over the stage from the frame before `frame` to the one after it, spx a frame. */
 function cameraSlideSpx(scene: Scene, frame: number): number {

@@ -31,20 +31,18 @@ export {
   keyedChannels,
   mayOvershoot,
   PLANE_CHANNELS,
-  pacedChannelAt,
   shownScale,
   shownValueAt,
   TRACK_AXES,
   trackOf,
 } from './channels.ts';
-export { crossingPx, datumSlides, depthToCross, type PointedAt, runBetweenSpots } from './crossing.ts';
+export { crossingPx, depthToCross, type PointedAt, runBetweenSpots } from './crossing.ts';
 export { fieldingBox } from './fielding-box.ts';
 export { type PathOwner, pathPlaceAt, pathRefsOf, trackRefOf } from './path-owner.ts';
 export { isMoving, movedAt, type PlaneMove, posedPlane, restOf, withMovesScaled } from './plane-at.ts';
 export { seenBox } from './seen-box.ts';
 export {
   carrierOf,
-  copyPeriodPx,
   mountFault,
   repeatsAcross,
   repeatsDown,
@@ -53,5 +51,4 @@ export {
   stageFault,
   standingAt,
   standingsAt,
-  toNearestCopy,
 } from './standings.ts';

@@ -1,4 +1,3 @@
-import type { Point } from '../geometry/index.ts';
 import type { Plane, PlaneId, Repeat, Scene } from '../scene/index.ts';
 import { channelOf, planeOf, planesOf } from '../scene/records/index.ts';
 import {
@@ -17,16 +16,6 @@ import { isMoving, posedPlane } from './plane-at.ts';
 
 export const repeatsAcross = (repeat: Repeat): boolean => repeat === 'across' || repeat === 'both';
 export const repeatsDown = (repeat: Repeat): boolean => repeat === 'down' || repeat === 'both';
-
-/** Art px after which art comes round again along its axes; 0 where it does not. */
-export const copyPeriodPx = (
-  repeat: Repeat,
-  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
-): Point => ({ x: repeatsAcross(repeat) ? widthPx : 0, y: repeatsDown(repeat) ? heightPx : 0 });
-
-/** A step along one axis as it is to the nearest of all copies; `period` 0: there is one. */
-export const toNearestCopy = (step: number, period: number): number =>
-  period > 0 ? step - Math.round(step / period) * period : step;
 
 type Planes = readonly Pick<Plane, 'id' | 'mount' | 'name'>[];
 

@@ -6,11 +6,22 @@ import {
   type Point,
   translation,
 } from '../../geometry/index.ts';
+import type { Repeat } from '../../scene/index.ts';
 import { factsOfShown } from '../content/index.ts';
-import { copyPeriodPx, toNearestCopy } from '../index.ts';
+import { repeatsAcross, repeatsDown } from '../index.ts';
 import type { PlanePlan } from './frame-plan.ts';
 
 type Drawn = Pick<Extract<PlanePlan, { state: 'drawn' }>, 'artToFrame' | 'repeat' | 'shown'>;
+
+/** Art px after which art comes round again along its axes; 0 where it does not. */
+export const copyPeriodPx = (
+  repeat: Repeat,
+  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
+): Point => ({ x: repeatsAcross(repeat) ? widthPx : 0, y: repeatsDown(repeat) ? heightPx : 0 });
+
+/** A step along one axis as it is to the nearest of all copies; `period` 0: there is one. */
+export const toNearestCopy = (step: number, period: number): number =>
+  period > 0 ? step - Math.round(step / period) * period : step;
 
 /**
  * Where the art of a plane lies on the frame (art px to output px), by that copy of tiled art whose `spot` (art px) lies

@@ -2,7 +2,8 @@ import type { Point } from '../../geometry/index.ts';
 import type { Scene } from '../../scene/index.ts';
 import { planesOf } from '../../scene/records/index.ts';
 import { factsOf } from '../content/index.ts';
-import { cameraPoseAt, copyPeriodPx, stageFrameOf, toNearestCopy } from '../index.ts';
+import { copyPeriodPx, toNearestCopy } from '../frame/index.ts';
+import { cameraPoseAt, stageFrameOf } from '../index.ts';
 import { PLANE_NUMBERS, planeSampler } from './plane-sampler.ts';
 
 /** Numbers the camera takes: x, y, z, zoom, roll as it sees. */

@@ -10,12 +10,12 @@ import {
   crossingPx,
   interpolationOf,
   keyedChannels,
-  pacedChannelAt,
   stageFrameOf,
   standingsAt,
   steadyPoseAt,
 } from '../../staging/index.ts';
 import { canClose, loopReport } from '../../staging/loop/index.ts';
+import { pacedChannelAt } from '../../staging/sample/index.ts';
 import { speedsAtKey } from '../../timing/index.ts';
 import { rationalToNumber } from '../../units/index.ts';
 import type { FindingOf, SurveyLimits } from '../finding.ts';

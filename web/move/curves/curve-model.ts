@@ -6,14 +6,13 @@ import {
   type ChannelRef,
   channelAt,
   crossingPx,
-  datumSlides,
   interpolationOf,
   isColour,
   keyedChannels,
   shownScale,
   shownValueAt,
 } from '@keen-ridge/core/staging';
-import { type ShotSample, speedsOf } from '@keen-ridge/core/staging/sample';
+import { datumSlides, type ShotSample, speedsOf } from '@keen-ridge/core/staging/sample';
 import { CHANNEL_WORDS, channelTitle } from '../../edits/channel-words.ts';
 import { moveWords as say } from '../../words/move.ts';
 import { depthRampColour } from './curve-looks.ts';

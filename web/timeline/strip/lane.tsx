@@ -1,6 +1,7 @@
 import type { Scene } from '@keen-ridge/core/scene';
 import { planeOf } from '@keen-ridge/core/scene/records';
-import { type ChannelRef, channelAt, pacedChannelAt } from '@keen-ridge/core/staging';
+import { type ChannelRef, channelAt } from '@keen-ridge/core/staging';
+import { pacedChannelAt } from '@keen-ridge/core/staging/sample';
 import { type Channel, type Key, speedsAtKey } from '@keen-ridge/core/timing';
 import { memo } from 'react';
 import { channelTitle } from '../../edits/channel-words.ts';
