@@ -42,10 +42,22 @@ test('a set is used in two shots: a depth that is set right in one is right in b
   // Undone, it follows again; made again, it is given to the set.
   await page.keyboard.press('Control+z');
   await expect(set).not.toContainText('Own copies');
+  // Not before the server knows of it: it would have this shot follow its own change.
+  let letThrough = () => {};
+  const held = new Promise<void>((resolve) => {
+    letThrough = resolve;
+  });
+  await page.route('**/ops', async (route) => {
+    await held;
+    await route.continue();
+  });
   await page.keyboard.press('Control+Shift+z');
   await set.getByRole('button', { name: 'Give to the set …' }).click();
   await expect(set).toContainText('1 shot will change too: Second.');
-  await set.getByRole('button', { name: 'Give to the set', exact: true }).click();
+  const give = set.getByRole('button', { name: 'Give to the set', exact: true });
+  await expect(give).toBeDisabled();
+  letThrough();
+  await give.click();
   await expect(set.getByRole('status')).toContainText('1 shot followed.');
   await expect(set.getByRole('link', { name: 'Second' })).toBeVisible();
   await expect(set).toContainText('1 follow here');

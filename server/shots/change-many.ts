@@ -23,20 +23,19 @@ export async function changeMany(
   for (const id of shotIds) {
     signal.throwIfAborted();
     const { name } = await readSetUp(db, id);
+    const edit = { opId: randomUUID(), author, ...ACTIONS[change.kind](change) };
     const made = await db.transaction(async (tx) => {
       let why: string | null = null;
-      let isSame = true;
-      const edit = { opId: randomUUID(), author, ...ACTIONS[change.kind](change) };
-      const fault = await changeShot(tx, id, edit, (scene) => {
+      const taken = await changeShot(tx, id, edit, (scene) => {
         const next = changed(scene, change);
-        if (typeof next === 'string') why = next;
-        isSame = next === scene;
-        return typeof next === 'string' ? scene : next;
+        if (typeof next !== 'string') return next;
+        why = next;
+        return scene;
       });
-      return { why: why ?? fault, isSame };
+      return why === null ? taken : ({ kind: 'left', why } as const);
     });
-    if (made.why !== null) done.left.push({ id, name, why: made.why });
-    else (made.isSame ? done.same : done.changed).push({ id, name });
+    if (made.kind === 'left') done.left.push({ id, name, why: made.why });
+    else done[made.kind].push({ id, name });
   }
   return done;
 }

@@ -122,30 +122,38 @@ export interface ServerEdit {
   readonly subject: string;
 }
 
+/** What became of a shot that the server meant to change: nothing was to be changed in one that is the `same`. */
+export type ShotChange =
+  | { readonly kind: 'changed' | 'same' }
+  | { readonly kind: 'left'; readonly why: string };
+
 /**
  * Changes a shot as it is now by a function of its scene, as an edit like any other: seen by every window, undone by its
- * author. Nothing is kept where it changes nothing. Returns why it cannot be, or null where it was done.
+ * author. Nothing is kept where it changes nothing.
  */
 export async function changeShot(
   tx: Queryable,
   shotId: string,
   { opId, author, action, subject }: ServerEdit,
   change: (scene: Scene) => Scene,
-): Promise<string | null> {
+): Promise<ShotChange> {
   const shot = await lockShot(tx, shotId);
   if (!shot) throw notFound('This shot');
   const before = sceneOf(shot.scene);
   const wanted = differenceBetween(before, change(before));
-  if (wanted.length === 0) return null;
+  if (wanted.length === 0) return { kind: 'same' };
   const landed = landPatch(before, wanted);
-  if (!landed.ok) return landed.error.code === 'conflict' ? 'it cannot be told apart' : landed.error.detail;
+  if (!landed.ok) {
+    const why = landed.error.code === 'conflict' ? 'it cannot be told apart' : landed.error.detail;
+    return { kind: 'left', why };
+  }
   const { scene, patch } = landed.value;
   const revision = shot.revision + 1;
   const op = { kind: 'edit', action, subject, patch } as const;
   const request: OpRequest = { opId, revision: shot.revision, author, op };
   const kept = await keepEdit(tx, { shotId, request, scene, patch, revision }, op);
   if (!kept) throw new Error('A shot that is locked was changed');
-  return null;
+  return { kind: 'changed' };
 }
 
 /** The edit that an op is about, and what it wants to do to the scene. */

@@ -103,6 +103,33 @@ describe('sets of a production', () => {
     expect(await depthIn(b)).toBe(0);
   });
 
+  it('tell as followed what was changed by it, not who follows what stays as it is', async () => {
+    const [quay, pole] = [testPlaneId('quay'), testPlaneId('pole')];
+    const two = (empty: Scene) => addPlanes(empty, [card(), { ...card(), id: pole, name: 'Pole' }]);
+    const giver = await shotCalled('Giver', two);
+    const { scene, revision } = await shotAt(giver);
+    const set = { id: randomUUID() as SetId, planes: planesForSet(scene, new Set([quay, pole]), 1) };
+    await call('POST', `/api/productions/${productionId}/sets`, { ...set, name: 'Two' });
+    const following = followingSet(scene, set);
+    const known = revisionOf(await send(giver, revision, edit(scene, following)));
+    const user = await shotCalled(
+      'User',
+      (empty) => withSet(empty, set, (i) => testPlaneId(['one', 'other'][i]!)).scene,
+    );
+    const move = setPlaneDepth(following, pole, { depthSpx: 300, atFrame: 1, holdPicture: true });
+    const own = withOwnCopies(following, move);
+    await send(giver, known, edit(following, own));
+    const planes = setAsHere(own, set, new Set([pole]));
+    const answer = await call('PUT', `/api/sets/${set.id}`, { planes, revision: 1, author: ARTIST });
+    // The giver follows the quay, of which nothing has changed.
+    expect(setChangedSchema.parse(answer.json)).toMatchObject({
+      followed: [{ name: 'User' }],
+      left: [],
+    });
+    for (const id of [giver, user]) expect((await call('DELETE', `/api/shots/${id}`)).status).toBe(204);
+    expect((await call('DELETE', `/api/sets/${set.id}`)).status).toBe(204);
+  });
+
   it('refuse a change of a set that has changed meanwhile, one of art that is not there, and strangers', async () => {
     const [set] = await setsThere();
     const { planes, revision } = set!;

@@ -5,7 +5,7 @@ import type { SetId } from '@keen-ridge/core/scene';
 import type { Database, Queryable } from '../db/connection/queryable.ts';
 import { lockSet, needArt, readSets, usersOfSets, writeSet } from '../db/kept/sets.ts';
 import { ProblemError } from '../faults/problems.ts';
-import { changeShot } from './history.ts';
+import { changeShot, type ShotChange } from './history.ts';
 
 /** The sets of a production, each with the shots that use it. */
 export async function listSets(db: Database, productionId: string): Promise<ProductionSet[]> {
@@ -15,7 +15,7 @@ export async function listSets(db: Database, productionId: string): Promise<Prod
 
 /**
  * Changes a set, and with it every shot of the production whose planes follow it, at once or not at all. A shot in which
- * the change would leave no sound stage is left as it was, and told.
+ * the change would leave no sound stage is left as it was, and told; one that is as the set wants it already is not.
  */
 export const changeSet = (db: Database, id: SetId, change: SetChange): Promise<SetChanged> =>
   db.transaction(async (tx) => {
@@ -32,9 +32,9 @@ export const changeSet = (db: Database, id: SetId, change: SetChange): Promise<S
       .toSorted((one, other) => (one.shotId < other.shotId ? -1 : 1));
     const done: SetChanged = { revision, followed: [], left: [] };
     for (const { shotId, name } of following) {
-      const why = await follow(tx, shotId, { ...change, id, name: set.name });
-      if (why === null) done.followed.push({ shotId, name });
-      else done.left.push({ shotId, name, why });
+      const made = await follow(tx, shotId, { ...change, id, name: set.name });
+      if (made.kind === 'changed') done.followed.push({ shotId, name });
+      if (made.kind === 'left') done.left.push({ shotId, name, why: made.why });
     }
     return done;
   });
@@ -43,7 +43,7 @@ async function follow(
   tx: Queryable,
   shotId: string,
   { id, name, planes, author }: SetChange & { readonly id: SetId; readonly name: string },
-): Promise<string | null> {
+): Promise<ShotChange> {
   const edit = { opId: randomUUID(), author, action: 'follow-set', subject: name } as const;
   return changeShot(tx, shotId, edit, (scene) =>
     followersOf(scene, id).length === 0 ? scene : followSet(scene, { id, planes }),

@@ -4,6 +4,7 @@ import { tellFault } from '../edits/while-told.ts';
 import { useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { surveyWords as say } from '../words/survey.ts';
+import { uiWords } from '../words/ui.ts';
 
 interface MadeFileButtonProps {
   href: string;
@@ -42,7 +43,7 @@ export function MadeFileButton({ href, words, label, disabled = false }: MadeFil
     <Button
       disabled={disabled || unsaved}
       aria-label={label}
-      title={unsaved ? say.onceEverythingIsSaved : busy ? say.beingMadePressToCancel : undefined}
+      title={unsaved ? uiWords.onceEverythingIsSaved : busy ? say.beingMadePressToCancel : undefined}
       onClick={press}
     >
       {busy ? say.cancel : words}

@@ -52,7 +52,6 @@ export const surveyWords = {
   theyHoldForEveryShot: (productionName: string | number) => `They hold for every shot of ${productionName}.`,
   theyCouldNotBeKept: (message: string | number) => `They could not be kept: ${message}`,
   cancel: 'Cancel …',
-  onceEverythingIsSaved: 'Once everything is saved',
   beingMadePressToCancel: 'Being made: press to cancel',
   theArtOfNameDark: (name: string | number) =>
     `The art of ${name}: dark where it is never seen, hatched where paint is missing`,

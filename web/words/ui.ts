@@ -1,5 +1,6 @@
 /** Controls of every screen: what it says, in English. */
 export const uiWords = {
+  onceEverythingIsSaved: 'Once everything is saved',
   cancel: 'Cancel',
   widthOfTheDock: 'Width of the dock',
   heightOfTheDock: 'Height of the dock',

@@ -36,7 +36,7 @@ export type SetChange = z.infer<typeof setChangeSchema>;
 
 export const setChangedSchema = z.object({
   revision: z.int(),
-  /** Shots that have followed. */
+  /** Shots that were changed by it. */
   followed: z.array(z.object({ shotId: z.uuid(), name: z.string() })),
   /** Shots that could not, each with why. */
   left: z.array(z.object({ shotId: z.uuid(), name: z.string(), why: z.string() })),

@@ -14,6 +14,7 @@ import { Dock } from '../../ui/dock.tsx';
 import { TextField } from '../../ui/fields/text-field.tsx';
 import { counted } from '../../ui/format.ts';
 import { stageWords as say } from '../../words/stage.ts';
+import { uiWords } from '../../words/ui.ts';
 import { SetFindingsList } from './set-findings.tsx';
 
 const SETS_DOCK = 'sets';
@@ -162,6 +163,8 @@ function OwnCopies({
     onGiven(changed);
   });
   const [asked, setAsked] = useState(false);
+  // Until the server knows of the own copies it would have this shot follow too, and its next edit come upon that.
+  const unsaved = useSessionState(({ saveState }) => saveState !== 'saved');
   const following = set.users.filter(({ shotId, follow }) => shotId !== shot.id && follow > 0);
   const ids = new Set(own.map(({ id }) => id));
   const follow = (planes: readonly Plane[]) =>
@@ -184,7 +187,12 @@ function OwnCopies({
                 )}
           </p>
           <div className="mt-1.5 flex gap-1.5">
-            <Button tone="strong" disabled={give.isPending} onClick={giveAll}>
+            <Button
+              tone="strong"
+              disabled={give.isPending || unsaved}
+              title={unsaved ? uiWords.onceEverythingIsSaved : undefined}
+              onClick={giveAll}
+            >
               {say.giveToSet}
             </Button>
             <Button onClick={() => setAsked(false)}>{say.cancel}</Button>
