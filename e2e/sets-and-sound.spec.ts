@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
 import { jettyPainting } from './painting.ts';
-import { artFile, fillNumber, goToStep, jettyShot, saved, standRow } from './steps.ts';
+import { artFile, fillNumber, goToStep, holdEdits, jettyShot, saved, standRow } from './steps.ts';
 
 const dock = (page: Page) => page.getByTestId('dock');
 
@@ -43,14 +43,7 @@ test('a set is used in two shots: a depth that is set right in one is right in b
   await page.keyboard.press('Control+z');
   await expect(set).not.toContainText('Own copies');
   // Not before the server knows of it: it would have this shot follow its own change.
-  let letThrough = () => {};
-  const held = new Promise<void>((resolve) => {
-    letThrough = resolve;
-  });
-  await page.route('**/ops', async (route) => {
-    await held;
-    await route.continue();
-  });
+  const letThrough = await holdEdits(page);
   await page.keyboard.press('Control+Shift+z');
   await set.getByRole('button', { name: 'Give to the set …' }).click();
   await expect(set).toContainText('1 shot will change too: Second.');

@@ -252,3 +252,16 @@ export async function onScreen(page: Page, x: number, y: number): Promise<{ x: n
     y: box.y + box.height / 2 + (y - 90) * scale,
   };
 }
+
+/** Holds back every edit of a page on its way to the server, until the returned function is called. */
+export async function holdEdits(page: Page): Promise<() => void> {
+  let letThrough = () => {};
+  const held = new Promise<void>((resolve) => {
+    letThrough = resolve;
+  });
+  await page.route('**/ops', async (route) => {
+    await held;
+    await route.continue();
+  });
+  return letThrough;
+}

@@ -1,6 +1,6 @@
 import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { expect, test } from './app-server.ts';
-import { bar, fillNumber, goToStep, jettyShot, picturePixels, saved, standRow } from './steps.ts';
+import { bar, fillNumber, goToStep, holdEdits, jettyShot, picturePixels, saved, standRow } from './steps.ts';
 
 /** Another artist at another machine: a browser that shares nothing with the first. */
 async function another(
@@ -86,19 +86,12 @@ test('of two who change the same, the later is told by whom, and what was unsent
   await staged(page, app.url, 'The same plane');
   const other = await another(browser, page.url(), 'Ines');
   // The answer to the first edit is on its way for long: the second cannot know of it.
-  let answer = () => {};
-  const answered = new Promise<void>((resolve) => {
-    answer = resolve;
-  });
-  await page.route('**/ops', async (route) => {
-    await answered;
-    await route.continue();
-  });
+  const letThrough = await holdEdits(page);
   const told = page.getByRole('alert');
   await setDepth(page, 'Jetty', '222');
   await setDepth(other.page, 'Jetty', '111');
   await saved(other.page);
-  answer();
+  letThrough();
   await expect(told).toContainText('Your edit (depth of Jetty) could not be kept: Ines has changed the same');
   await expect(standRow(page, 'Jetty')).toHaveAccessibleName('Jetty, depth 111 px');
   await expect(other.page.getByRole('alert')).toHaveCount(0);
@@ -108,7 +101,6 @@ test('of two who change the same, the later is told by whom, and what was unsent
   await page.getByRole('button', { name: 'Understood' }).click();
   await expect(told).toHaveCount(0);
   await expect(page.getByRole('slider', { name: /Unsent: depth of Jetty/ })).toHaveCount(0);
-  await page.unroute('**/ops');
   await goToStep(page, 'Move');
   await page.getByRole('button', { name: /^Takes/ }).click();
   const take = page.getByRole('listitem').filter({ hasText: 'Unsent: depth of Jetty' });
