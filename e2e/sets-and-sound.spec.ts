@@ -12,11 +12,12 @@ test('a set is used in two shots: a depth that is set right in one is right in b
 }) => {
   await jettyShot(page, app.url, 'First');
   await standRow(page, 'Evening sky').click();
+  await standRow(page, 'Sheds').click({ modifiers: ['Shift'] });
   await page.getByRole('button', { name: 'Sets', exact: true }).click();
   await dock(page).getByLabel('Name of the set').fill('Jetty');
-  await dock(page).getByRole('button', { name: 'Make a set of 1 plane' }).click();
+  await dock(page).getByRole('button', { name: 'Make a set of 2 planes' }).click();
   const set = dock(page).getByRole('region', { name: 'Jetty' });
-  await expect(set).toContainText('1 follow here');
+  await expect(set).toContainText('2 follow here');
   await saved(page);
   const first = page.url();
 
@@ -29,7 +30,7 @@ test('a set is used in two shots: a depth that is set right in one is right in b
   await page.waitForURL(/\/art$/);
   await goToStep(page, 'Stage');
   await set.getByRole('button', { name: 'Use here' }).click();
-  await expect(set).toContainText('1 follow here');
+  await expect(set).toContainText('2 follow here');
   await expect(set).toContainText('Also in First');
   await saved(page);
   const second = page.url();
@@ -53,13 +54,27 @@ test('a set is used in two shots: a depth that is set right in one is right in b
   await give.click();
   await expect(set.getByRole('status')).toContainText('1 shot followed.');
   await expect(set.getByRole('link', { name: 'Second' })).toBeVisible();
-  await expect(set).toContainText('1 follow here');
+  await expect(set).toContainText('2 follow here');
 
   await page.goto(second);
   await standRow(page, 'Evening sky').click();
   await expect(depth).toHaveValue('+480');
   await fillNumber(depth, '200');
   await expect(set).toContainText('Own copies: Evening sky');
+  await saved(page);
+
+  // The second follows the sheds, but no longer the sky: of another sky it is not told as changing.
+  await page.goto(first);
+  await standRow(page, 'Evening sky').click();
+  await fillNumber(depth, '300');
+  await set.getByRole('button', { name: 'Give to the set …' }).click();
+  await expect(set).toContainText('No other shot follows them.');
+  await set.getByRole('button', { name: 'Cancel' }).click();
+  await set.getByRole('button', { name: 'Follow again' }).click();
+  await saved(page);
+
+  await page.goto(second);
+  await standRow(page, 'Evening sky').click();
   await set.getByRole('button', { name: 'Follow again' }).click();
   await expect(depth).toHaveValue('+480');
 });

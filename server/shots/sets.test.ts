@@ -69,9 +69,9 @@ describe('sets of a production', () => {
     expect(others).toEqual([]);
     expect(set).toMatchObject({ id: SET, name: 'Harbour', revision: 1 });
     expect(set!.users.map(({ name, follow, own }) => [name, follow, own])).toEqual([
-      ['A', 1, 0],
-      ['B', 1, 0],
-      ['C', 1, 0],
+      ['A', [QUAY], 0],
+      ['B', [QUAY], 0],
+      ['C', [QUAY], 0],
     ]);
   });
 

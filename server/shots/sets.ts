@@ -28,7 +28,7 @@ export const changeSet = (db: Database, id: SetId, change: SetChange): Promise<S
     const users = (await usersOfSets(tx, set.productionId)).get(id) ?? [];
     // By their ids, so that two sets that are changed at once never wait for each other's shots.
     const following = users
-      .filter(({ follow }) => follow > 0)
+      .filter(({ follow }) => follow.length > 0)
       .toSorted((one, other) => (one.shotId < other.shotId ? -1 : 1));
     const done: SetChanged = { revision, followed: [], left: [] };
     for (const { shotId, name } of following) {

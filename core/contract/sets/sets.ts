@@ -1,15 +1,15 @@
 import { z } from 'zod';
 import { authorSchema } from '../../history/index.ts';
-import { LIMITS, planeSchema, setIdSchema } from '../../scene/index.ts';
+import { LIMITS, planeIdSchema, planeSchema, setIdSchema } from '../../scene/index.ts';
 
 const name = z.string().trim().min(1).max(LIMITS.nameLength.max);
 const planes = z.array(planeSchema).min(1).max(LIMITS.planes.max);
 
-/** A shot that uses a set: how many of its planes are as the set has them, and how many are its own copies. */
+/** A shot that uses a set: which of the set's planes it follows, and how many it has its own copies of. */
 export const setUserSchema = z.object({
   shotId: z.uuid(),
   name: z.string(),
-  follow: z.int(),
+  follow: z.array(planeIdSchema),
   own: z.int(),
 });
 export type SetUser = z.infer<typeof setUserSchema>;

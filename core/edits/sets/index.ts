@@ -1,4 +1,5 @@
 export {
+  changedIn,
   followAgain,
   followersOf,
   followingSet,

@@ -5,6 +5,7 @@ import { testPlane, testPlaneId, testScene } from '../../testing/index.ts';
 import { setPlaneDepth } from '../depth/index.ts';
 import { deletePlanes } from '../planes/index.ts';
 import {
+  changedIn,
   followAgain,
   followersOf,
   followingSet,
@@ -69,6 +70,14 @@ describe('sets', () => {
     expect(planeOf(followSet(ownB, changed), inB(QUAY).id)?.depthSpx).toBe(100);
     const again = followAgain(ownB, changed, new Set([inB(QUAY).id]));
     expect(planeOf(again, inB(QUAY).id)).toMatchObject({ depthSpx: 900, ofSet: { follows: true } });
+  });
+
+  it('tell which of their planes a change alters: those that follow others stay as they are', () => {
+    expect(changedIn(set, setAsHere(deeper(shotA, QUAY, 900), set, new Set([QUAY])))).toEqual(
+      new Set([QUAY]),
+    );
+    expect(changedIn(set, setAsHere(shotA, set, new Set([QUAY, LAMP])))).toEqual(new Set());
+    expect(changedIn(set, [])).toEqual(new Set([QUAY, LAMP]));
   });
 
   it('give what they no longer hold to the shot, and put on the stage what rode on a deleted plane', () => {

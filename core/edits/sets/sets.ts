@@ -158,6 +158,16 @@ export function setAsHere(
   });
 }
 
+/** Ids of the planes of a set that are not as they were, or gone: a shot that follows one of them changes with it. */
+export function changedIn({ planes: before }: PlanesOfSet, after: readonly Plane[]): Set<PlaneId> {
+  const now = new Map(after.map((plane) => [plane.id, plane]));
+  const isChanged = (was: Plane): boolean => {
+    const plane = now.get(was.id);
+    return !plane || SHARED.some((field) => !isSame(was[field], plane[field]));
+  };
+  return new Set(before.filter(isChanged).map(({ id }) => id));
+}
+
 /** A shot's edit of planes that follow a set takes own copies of them: they no longer follow. */
 export function withOwnCopies(before: Scene, after: Scene): Scene {
   if (before.planes === after.planes) return after;

@@ -1,5 +1,5 @@
 import type { NewSet, SetUser } from '@keen-ridge/core/contract/sets';
-import type { Plane, SetId } from '@keen-ridge/core/scene';
+import type { Plane, PlaneId, SetId } from '@keen-ridge/core/scene';
 import { keptArts } from '@keen-ridge/core/staging/content';
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { notFound } from '../../faults/problems.ts';
@@ -84,12 +84,13 @@ export async function usersOfSets(db: Queryable, productionId: string): Promise<
     set: string;
     shotId: string;
     name: string;
-    follow: number;
+    follow: PlaneId[];
     own: number;
   }>(
     sql`
     select p.value->'ofSet'->>'set' as "set", s.id as "shotId", s.name,
-      count(*) filter (where (p.value->'ofSet'->>'follows')::boolean)::int as follow,
+      coalesce(json_agg(p.value->'ofSet'->'plane')
+        filter (where (p.value->'ofSet'->>'follows')::boolean), '[]') as follow,
       count(*) filter (where not (p.value->'ofSet'->>'follows')::boolean)::int as own
     from ${shots} s, jsonb_each(case jsonb_typeof(s.scene->'planes')
       when 'object' then s.scene->'planes' else '{}'::jsonb end) p

@@ -1,5 +1,12 @@
 import type { NewSet, ProductionSet, SetChanged } from '@keen-ridge/core/contract/sets';
-import { followAgain, followingSet, planesForSet, setAsHere, withSet } from '@keen-ridge/core/edits/sets';
+import {
+  changedIn,
+  followAgain,
+  followingSet,
+  planesForSet,
+  setAsHere,
+  withSet,
+} from '@keen-ridge/core/edits/sets';
 import { type Plane, type Scene, setIdSchema } from '@keen-ridge/core/scene';
 import { planesOf } from '@keen-ridge/core/scene/records';
 import { useState } from 'react';
@@ -165,14 +172,20 @@ function OwnCopies({
   const [asked, setAsked] = useState(false);
   // Until the server knows of the own copies it would have this shot follow too, and its next edit come upon that.
   const unsaved = useSessionState(({ saveState }) => saveState !== 'saved');
-  const following = set.users.filter(({ shotId, follow }) => shotId !== shot.id && follow > 0);
   const ids = new Set(own.map(({ id }) => id));
-  const follow = (planes: readonly Plane[]) =>
-    session.commit('follow-set', set.name, followAgain(session.state.scene, { id: set.id, planes }, ids));
-  const giveAll = () => {
-    const planes = setAsHere(session.state.scene, set, ids);
-    give.mutate({ id: set.id, change: { planes, revision: set.revision, author } });
-  };
+  const scene = useSessionState((state) => state.scene);
+  const planes = setAsHere(scene, set, ids);
+  const changed = changedIn(set, planes);
+  const following = set.users.filter(
+    ({ shotId, follow: followed }) => shotId !== shot.id && followed.some((id) => changed.has(id)),
+  );
+  const follow = (model: readonly Plane[]) =>
+    session.commit(
+      'follow-set',
+      set.name,
+      followAgain(session.state.scene, { id: set.id, planes: model }, ids),
+    );
+  const giveAll = () => give.mutate({ id: set.id, change: { planes, revision: set.revision, author } });
   return (
     <div className="mt-2 rounded-[3px] border border-rule p-2">
       <p>{say.ownCopiesOf(own.map(({ name }) => name).join(', '))}</p>
