@@ -158,6 +158,15 @@ describe('the loop', () => {
       expect(kinds(keyed(base, of(name), 1, 0.5))).toEqual(['run', 'keyed']);
       expect(kinds(keyed(base, of(name), 0.5, 0.5))).toEqual(['run']);
     }
+    const [rotation, roll]: ChannelRef[] = [
+      { on: 'plane', plane: A, name: 'rotation' },
+      { on: 'camera', name: 'roll' },
+    ];
+    for (const turn of [360, -720]) {
+      expect(kinds(keyed(base, rotation!, 10.123, 10.123 + turn))).toEqual(['run']);
+      expect(kinds(keyed(base, roll!, -0.1, turn - 0.1))).toEqual(['run']);
+    }
+    expect(kinds(keyed(keyed(base, rotation!, 0, 350), roll!, 0, 180))).toEqual(['camera', 'run', 'keyed']);
     expect(kinds(keyed(base, { on: 'camera', name: 'vignette' }, 0, 1))).toEqual(['camera', 'run']);
     const pulled = keyed(base, { on: 'camera', name: 'focus' }, 0, 900);
     // What has a shut iris has no focus to pull.

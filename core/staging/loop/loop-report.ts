@@ -79,10 +79,20 @@ function keyedItems(scene: Scene, plane: Plane): LoopItem[] {
   return isSame(at(1), at(lengthFrames + 1)) ? [] : [{ kind: 'keyed', planeId: plane.id }];
 }
 
-/** The same numbers, but for what waves that turn a whole number of times lose to rounding. */
+const ANGLES: ReadonlySet<string> = new Set(['rollDeg', 'rotation']);
+/** In billionths of a degree, of which remainders are exact. */
+const TURN = 360e9;
+
+/**
+ * The same picture: the same numbers, but for what waves that turn a whole number of times lose to rounding, and for
+ * whole turns of what is turned.
+ */
 function isSame(one: object, other: object): boolean {
-  const rounded = (_name: string, value: unknown) =>
-    typeof value === 'number' ? Math.round(value * 1e9) / 1e9 : value;
+  const rounded = (name: string, value: unknown) => {
+    if (typeof value !== 'number') return value;
+    const billionths = Math.round(value * 1e9);
+    return ANGLES.has(name) ? (((billionths % TURN) + TURN) % TURN) / 1e9 : billionths / 1e9;
+  };
   return JSON.stringify(one, rounded) === JSON.stringify(other, rounded);
 }
 
