@@ -1,4 +1,4 @@
-import type { PlaneId, Scene, SceneFault } from '../scene/index.ts';
+import type { PlaneId, Scene } from '../scene/index.ts';
 import { mergedOrder } from '../scene/records/index.ts';
 import { checkedAfter } from '../staging/check/index.ts';
 import { fail, ok, type Result } from '../units/index.ts';
@@ -27,7 +27,7 @@ export function landPatch(scene: Scene, patch: Patch): Result<Landed, LandingFau
   const applied = applyPatch(scene, patch);
   if (!applied.ok) return applied;
   const checked = checkedAfter(scene, applied.value.scene);
-  return checked.ok ? applied : fail({ code: 'does-not-apply', detail: faultWords(checked.error) });
+  return checked.ok ? applied : fail({ code: 'does-not-apply', detail: checked.error.detail });
 }
 
 /** `landPatch` without the check that a scene comes of it: for scenes that are only looked at. */
@@ -54,8 +54,6 @@ export function applyPatch(scene: Scene, patch: Patch): Result<Landed, LandingFa
   if (conflicts.length > 0) return fail({ code: 'conflict', paths: conflicts });
   return ok({ scene: after.root as unknown as Scene, patch: patchOf(landed) });
 }
-
-const faultWords = (fault: SceneFault): string => ('detail' in fault ? fault.detail : fault.code);
 
 /** A change of the order, done to `order` instead of the one that it was made on; null where nobody can say how. */
 function orderChange({ path, was, is }: FieldChange, order: readonly PlaneId[]): FieldChange | null {

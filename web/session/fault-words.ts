@@ -6,6 +6,8 @@ export function faultWords(fault: SessionFault): string {
   switch (fault.kind) {
     case 'unstageable':
       return `${fault.why}: nothing was changed.`;
+    case 'no-scene':
+      return `A shot cannot hold that (${fault.why}): nothing was changed.`;
     case 'only-looking':
       return 'You may look at this shot, but not change it. Ask who runs the production.';
     case 'too-large':

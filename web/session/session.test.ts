@@ -2,7 +2,7 @@ import { setCamera } from '@keen-ridge/core/edits/keys';
 import { deletePlanes, setPlaneTransform } from '@keen-ridge/core/edits/planes';
 import { setShotLength } from '@keen-ridge/core/edits/shot';
 import { restored } from '@keen-ridge/core/history';
-import type { Scene } from '@keen-ridge/core/scene';
+import { LIMITS, type Scene } from '@keen-ridge/core/scene';
 import { planesOf, withPlaneList } from '@keen-ridge/core/scene/records';
 import { channelId } from '@keen-ridge/core/staging';
 import { testPlane, testPlaneId, testScene } from '@keen-ridge/core/testing';
@@ -258,5 +258,15 @@ describe('what is only tried', () => {
     expect(session.faults.getState().last?.kind).toBe('unstageable');
     expect(planesOf(session.state.scene)[0]?.depthSpx).toBe(0);
     expect([session.state.preview, session.state.undo.length, server.sent]).toEqual([null, 0, []]);
+  });
+
+  it('refuses what no shot can hold, before it is sent and told as lost', () => {
+    const { scene } = session.state;
+    const past = { frame: LIMITS.keyFrame.max + 1, keying: true };
+    expect(session.commit('key-camera', 'Pan', setCamera(scene, { panX: 9 }, past))).toBeNull();
+    const { last } = session.faults.getState();
+    expect(last).toMatchObject({ kind: 'no-scene', why: expect.stringContaining('camera.panX.keys') });
+    expect(session.state.scene).toBe(scene);
+    expect([session.state.undo.length, server.sent, session.state.lost]).toEqual([0, [], []]);
   });
 });

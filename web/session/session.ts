@@ -19,6 +19,7 @@ import {
 import { LIMITS, type PlaneId, type Scene } from '@keen-ridge/core/scene';
 import type { CameraPose, Rock } from '@keen-ridge/core/stage';
 import { type ChannelId, stageFault } from '@keen-ridge/core/staging';
+import { checkedAfter } from '@keen-ridge/core/staging/check';
 import { cleanName, type Result } from '@keen-ridge/core/units';
 import { createStore, type StoreApi } from 'zustand';
 import type { Gesture, OpenGesture } from './gesture.ts';
@@ -206,6 +207,13 @@ export class Session {
     if (fault) {
       this.set({ preview: null });
       this.fault({ kind: 'unstageable', why: fault });
+      return null;
+    }
+    // As the server will read it: what it would refuse is said now, not told as lost later.
+    const read = checkedAfter(this.state.scene, scene);
+    if (!read.ok) {
+      this.set({ preview: null });
+      this.fault({ kind: 'no-scene', why: read.error.detail });
       return null;
     }
     const edit = { action, subject: cleanName(subject, LIMITS.nameLength.max), scene };

@@ -13,12 +13,13 @@ import { stageFault } from '../index.ts';
 
 const FIELDS = sceneSchema.shape;
 type Field = keyof typeof FIELDS;
+type NotAScene = Extract<SceneFault, { readonly code: 'not-a-scene' }>;
 
 /**
  * `after` as a valid scene, where `before` is one: only what is not shared between them is looked at, and what is
  * shared stays the same object. The detail names the first offending field.
  */
-export function checkedAfter(before: Scene, after: Scene): Result<Scene, SceneFault> {
+export function checkedAfter(before: Scene, after: Scene): Result<Scene, NotAScene> {
   const unknown = Object.keys(after).find((name) => !Object.hasOwn(FIELDS, name));
   if (unknown !== undefined) return fail(fault(`${unknown}: is not a part of a scene`));
   for (const name of Object.keys(FIELDS) as Field[]) {
@@ -32,7 +33,7 @@ export function checkedAfter(before: Scene, after: Scene): Result<Scene, SceneFa
   return stage === null ? ok(after) : fail(fault(`planes: ${stage}`));
 }
 
-const fault = (detail: string): SceneFault => ({ code: 'not-a-scene', detail });
+const fault = (detail: string): NotAScene => ({ code: 'not-a-scene', detail });
 
 function fieldFault(name: Field, scene: Scene): string | null {
   const parsed = FIELDS[name].safeParse(scene[name]);

@@ -21,6 +21,8 @@ export interface DocumentState {
 export type SessionFault =
   /** The scene could not be staged. */
   | { readonly kind: 'unstageable'; readonly why: string }
+  /** The scene would hold what no scene may; names the field. */
+  | { readonly kind: 'no-scene'; readonly why: string }
   /** The artist has no role that changes anything here. */
   | { readonly kind: 'only-looking' }
   | { readonly kind: 'too-large'; readonly mostMebibytes: number }
