@@ -59,22 +59,27 @@ export async function progressOf(db: Database, id: string): Promise<HandoffState
 
 /**
  * Writes how far a hand-off is, as long as nobody has ended it meanwhile, and where `deskLock` is given, as long as that
- * desk holds the claim. False where nothing was written.
+ * desk holds the claim. What ends it takes its chunks along: whoever says so may not live, or hear of it, to do that
+ * later. False where nothing was written.
  */
-export async function sayProgress(
+export const sayProgress = (
   db: Database,
   id: string,
   progress: HandoffState,
   deskLock?: number,
-): Promise<boolean> {
-  const held = deskLock === undefined ? undefined : eq(handoffs.deskLock, deskLock);
-  const written = await db
-    .update(handoffs)
-    .set({ progress })
-    .where(and(eq(handoffs.id, id), isActive, held))
-    .returning({ id: handoffs.id });
-  return written.length > 0;
-}
+): Promise<boolean> =>
+  db.transaction(async (tx) => {
+    const held = deskLock === undefined ? undefined : eq(handoffs.deskLock, deskLock);
+    const written = await tx
+      .update(handoffs)
+      .set({ progress })
+      .where(and(eq(handoffs.id, id), isActive, held))
+      .returning({ id: handoffs.id });
+    if (written.length === 0) return false;
+    const isEnded = progress.state !== 'queued' && progress.state !== 'running';
+    if (isEnded) await tx.delete(renderChunks).where(eq(renderChunks.handoffId, id));
+    return true;
+  });
 
 /** An ended hand-off under another name. */
 export async function renameHandoff(db: Database, id: string, progress: HandoffState): Promise<void> {
@@ -216,7 +221,10 @@ export interface NewChunks {
   readonly deskLock: number;
 }
 
-/** Replaces the chunks of a hand-off that the desk has claimed. Returns the new ones' ids in order; null where it has not. */
+/**
+ * Replaces the chunks of a hand-off that the desk has claimed. Returns the new ones' ids in order; null where it has not,
+ * or somebody has ended it.
+ */
 export const setChunks = (
   db: Database,
   handoffId: string,
@@ -226,7 +234,7 @@ export const setChunks = (
     const [held] = await tx
       .select({ id: handoffs.id })
       .from(handoffs)
-      .where(and(eq(handoffs.id, handoffId), eq(handoffs.deskLock, deskLock)))
+      .where(and(eq(handoffs.id, handoffId), eq(handoffs.deskLock, deskLock), isActive))
       .for('update');
     if (!held) return null;
     await tx.delete(renderChunks).where(eq(renderChunks.handoffId, handoffId));
@@ -319,10 +327,6 @@ export async function chunkProgress(
     .from(renderChunks)
     .where(eq(renderChunks.handoffId, handoffId));
   return row ?? { rendered: 0, open: 0 };
-}
-
-export async function dropChunks(db: Database, handoffId: string): Promise<void> {
-  await db.delete(renderChunks).where(eq(renderChunks.handoffId, handoffId));
 }
 
 /** Ended hand-offs of a shot past the newest `keep`: their rows are deleted; returns where their files lie. */

@@ -6,7 +6,7 @@ import { unzipSync } from 'fflate';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { JobQueue } from '../db/connection/job-queue.ts';
 import { LifeLock } from '../db/connection/life-lock.ts';
-import { claimHandoffs } from '../db/handoffs.ts';
+import { claimHandoffs, sayProgress, setChunks } from '../db/handoffs.ts';
 import { handoffs, renderChunks, renderedFrames, shots } from '../db/schema.ts';
 import {
   ask,
@@ -137,6 +137,37 @@ describe('the queue of chunks', () => {
       await Promise.all(opened.map((queue) => queue.close()));
     }
     await drop();
+  });
+});
+
+describe('chunks of a hand-off', () => {
+  const chunksLeft = (app: TestApp) => app.db.select({ id: renderChunks.id }).from(renderChunks);
+
+  it('go with what ends it, and come no more, even where nobody hears that it was said', async () => {
+    const app = await start({ renders: false });
+    await app.handoffs.close();
+    const shotId = await slidingBar(app, TWELVE);
+    const [shot] = await app.db.select().from(shots).where(eq(shots.id, shotId));
+    const given = { chunks: [[{ item: 0, key: 'a' }], [{ item: 1, key: 'b' }]], engine: 'e', deskLock: 7 };
+    for (const ended of [
+      { state: 'cancelled' },
+      { state: 'failed', reason: 'no paint' },
+      { state: 'done', total: 2, fileName: 'a', bytes: 1, seconds: 1, reused: 0, folder: null },
+    ] as const) {
+      const id = randomUUID();
+      const progress = { state: 'queued', total: 2 } as const;
+      const row = { id, shotId, scene: shot!.scene, shotName: 's', request: PNGS as never, progress };
+      await app.db.insert(handoffs).values({ ...row, deskLock: 7 });
+      expect(await setChunks(app.db, id, given)).toHaveLength(2);
+      const running = { state: 'running', done: 0, total: 2, rendered: 0, secondsLeft: null } as const;
+      expect(await sayProgress(app.db, id, running, 7)).toBe(true);
+      expect(await chunksLeft(app)).toHaveLength(2);
+      expect(await sayProgress(app.db, id, ended)).toBe(true);
+      expect(await chunksLeft(app)).toEqual([]);
+      // A desk that has not heard of it yet plans on.
+      expect(await setChunks(app.db, id, given)).toBeNull();
+      expect(await chunksLeft(app)).toEqual([]);
+    }
   });
 });
 

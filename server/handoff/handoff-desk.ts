@@ -14,7 +14,6 @@ import {
   chunksWithoutJob,
   claimHandoffs,
   deleteHandoff,
-  dropChunks,
   freeLeftChunks,
   isHandoff,
   moveHandoff,
@@ -108,7 +107,7 @@ export class HandoffDesk {
     // Not read: what is in it may be just what has to be ended.
     if (!(await isHandoff(this.parts.db, id))) throw notFound('This hand-off');
     await sayProgress(this.parts.db, id, { state: 'cancelled' });
-    await this.drop(id);
+    this.stop(id);
   }
 
   /** Puts it before or behind its neighbour in the queue. */
@@ -276,7 +275,7 @@ export class HandoffDesk {
         await this.say(id, { state: 'failed', reason: outputReason(error) }, UNTIL_SAID);
       }
     }
-    await this.patiently(() => this.drop(id));
+    this.stop(id);
   }
 
   /** Waits for a database that is away, but not for longer than the server runs. */
@@ -377,15 +376,15 @@ export class HandoffDesk {
     const chunks = chunksOf(missing, scaledSize(handoff.scene, handoff.request.scale));
     const { engine } = this.parts;
     const ids = await setChunks(db, handoff.id, { chunks, engine, deskLock: this.claim });
-    if (!ids) throw new ClaimLost('Another server has taken the hand-off over');
+    if (!ids) throw new ClaimLost('The hand-off was ended or taken over');
     if (ids.length > 0) await queue.put(handoff.id, ids, handoff.queueNumber);
     return { reused: keys.filter((key) => there.has(key)).length };
   }
 
-  private async drop(id: string): Promise<void> {
+  /** What is under way here for a hand-off that has ended stops at once. */
+  private stop(id: string): void {
     this.written.get(id)?.abort.abort(new Error('The hand-off was ended'));
     this.parts.stopHere(id);
-    await dropChunks(this.parts.db, id);
     this.wake();
   }
 }
