@@ -39,4 +39,19 @@ describe('opening the database', () => {
     await again.close();
     await drop();
   });
+
+  it('has every connection back, those too whose transaction did not even begin', async () => {
+    const { url, drop } = await freshDatabase();
+    const { db, close } = await openDatabase(url);
+    const neverBegun = { isolationLevel: 'none' as never };
+    for (let i = 0; i < 20; i++)
+      await expect(db.transaction(async () => 'begun', neverBegun)).rejects.toThrow(/begin/);
+    expect(await db.transaction(async (tx) => (await tx.execute(sql`select 1 as n`)).rows)).toEqual([
+      { n: 1 },
+    ]);
+    const refused = db.transaction(async () => Promise.reject(new Error('not so')));
+    await expect(refused).rejects.toThrow('not so');
+    await close();
+    await drop();
+  });
 });

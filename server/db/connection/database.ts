@@ -79,5 +79,22 @@ export async function openDatabase(url: string): Promise<OpenDatabase> {
     const upgraded = await upgradeHistories(drizzle(client, { schema }));
     if (upgraded.length > 0) log.info(`Brought ${upgraded.length} shots to a newer version of the scene.`);
   });
-  return { db: drizzle(pool, { schema }), close: () => pool.end() };
+  const db = drizzle(pool, { schema });
+  db.transaction = transactionsOf(pool);
+  return { db, close: () => pool.end() };
 }
+
+/**
+ * Transactions that give their connection back however they end. Drizzle ORM 0.45 keeps one for good whose `begin` is
+ * not answered: where the database goes away just then a few times, none is left.
+ */
+const transactionsOf =
+  (pool: Pool): Database['transaction'] =>
+  async (work, config) => {
+    const client = await pool.connect();
+    try {
+      return await drizzle(client, { schema }).transaction(work, config);
+    } finally {
+      client.release();
+    }
+  };
