@@ -45,6 +45,8 @@ export class LevelsFiles {
   readonly folder: string;
   private readonly packing: number;
   private readonly indices = new LRUCache<string, LevelsIndex>({ max: INDICES_KEPT });
+  /** Parts of files that failed and could not be taken away, as where the disk could only be read. */
+  private readonly partsLeft = new Set<string>();
 
   /** `packing`: level of deflate; 0 for files that are read once or twice and thrown away. */
   constructor(folder: string, { packing = 1 }: { readonly packing?: number } = {}) {
@@ -59,6 +61,7 @@ export class LevelsFiles {
   /** Writes the file, whole or not at all. Uses the image's pixels up. */
   async write(artId: ArtId, image: Raster<'straight'> | DeepRaster): Promise<void> {
     await mkdir(this.folder, { recursive: true });
+    for (const left of this.partsLeft) await this.dropPart(left);
     const part = partOf(this.path(artId));
     const file = await open(part, 'w');
     try {
@@ -99,9 +102,18 @@ export class LevelsFiles {
       await settle(part, this.path(artId));
     } catch (error) {
       await file.close().catch(() => {});
-      await rm(part, { force: true });
+      await this.dropPart(part);
       throw error;
     }
+  }
+
+  /** What cannot go now goes at the next write: why that file failed is what its caller must hear. */
+  private async dropPart(part: string): Promise<void> {
+    this.partsLeft.add(part);
+    await rm(part, { force: true }).then(
+      () => this.partsLeft.delete(part),
+      () => {},
+    );
   }
 
   /** The index; null where the file has not been made, or does not hold what its index says, and must be made again. */
