@@ -155,3 +155,36 @@ test('an edit in one window is seen in another within half a second', async ({ p
   await other.keyboard.press('Control+z');
   await expect(standRow(page, 'Jetty')).toHaveAccessibleName('Jetty, depth 0 px');
 });
+
+test('in a narrow window with others there, the name of the shot is seen whole, and the bar has one line', async ({
+  page,
+  app,
+}) => {
+  await staged(page, app.url, '010 Quay at lamp-lighting');
+  await page.setViewportSize({ width: 1024, height: 700 });
+  const others = page.getByRole('banner').getByRole('list', { name: 'Also in this shot' });
+  for (const shown of ['', '+1', '+2']) {
+    const window = await page.context().newPage();
+    await window.goto(page.url());
+    await expect(others).toContainText(shown === '' ? /^\p{L}/u : shown);
+  }
+  const name = page.getByTestId('shot-name');
+  await expect(name).toHaveText('010 Quay at lamp-lighting');
+  // Of what there is too much, a fraction of a px is enough to cut the last letters off.
+  const [seen, whole] = await name.evaluate((shown) => {
+    const copy = shown.cloneNode(true) as HTMLElement;
+    copy.className = 'narrow absolute whitespace-nowrap font-semibold';
+    document.body.append(copy);
+    const widths = [shown, copy].map((one) => one.getBoundingClientRect());
+    const bar = shown.parentElement!.getBoundingClientRect();
+    copy.remove();
+    return [Math.min(widths[0]!.right, bar.right) - widths[0]!.left, widths[1]!.width];
+  });
+  expect(seen).toBeGreaterThanOrEqual(whole!);
+  const tops = await page
+    .getByTestId('stage-bar')
+    .getByRole('button')
+    .evaluateAll((buttons) => buttons.map((button) => Math.round(button.getBoundingClientRect().top)));
+  expect(tops.length).toBeGreaterThan(8);
+  expect(new Set(tops).size).toBe(1);
+});

@@ -10,6 +10,7 @@ import { useSurvey } from '../session/survey/use-survey.ts';
 import { useSession, useSessionState } from '../session/use-session.ts';
 import { Button } from '../ui/button.tsx';
 import { Logo } from '../ui/logo.tsx';
+import { useNarrowWindow } from '../viewport/use-narrow-window.ts';
 import { shotWords as say } from '../words/shot.ts';
 import { AuthorField } from './author-field.tsx';
 import { OthersHere } from './others-here.tsx';
@@ -23,6 +24,7 @@ const SAVE_WORDS: Readonly<Record<SaveState, string>> = {
 
 export function ShotHeader() {
   const { shot } = useSession();
+  const narrow = useNarrowWindow();
   return (
     <header className="grid h-[42px] shrink-0 grid-cols-[1fr_auto_1fr] items-center border-b border-rule bg-bar px-3.5">
       <div className="flex min-w-0 items-center gap-3">
@@ -32,11 +34,17 @@ export function ShotHeader() {
           className="flex h-8 shrink-0 items-center gap-2.5 whitespace-nowrap"
         >
           <Logo />
-          <span className="font-semibold">{say.keenRidge}</span>
+          {!narrow && <span className="font-semibold">{say.keenRidge}</span>}
         </Link>
-        <p className="narrow truncate pl-1">
-          <span className="text-ink-2">{shot.productionName}</span>{' '}
-          <span className="font-semibold">{shot.name}</span>
+        {/* The shot's name tells windows apart: the production's gives way to it. */}
+        <p
+          className="narrow flex min-w-0 gap-1 overflow-hidden pl-1"
+          title={`${shot.productionName} ${shot.name}`}
+        >
+          <span className="min-w-0 truncate text-ink-2">{shot.productionName}</span>
+          <span data-testid="shot-name" className="max-w-full shrink-0 truncate font-semibold">
+            {shot.name}
+          </span>
         </p>
       </div>
       <nav aria-label={say.steps} className="flex h-full">

@@ -48,7 +48,10 @@ export function StagePage() {
       <main className="flex min-h-0 flex-1">
         <StandSide />
         <section aria-label={say.picture} className="flex min-h-0 min-w-0 flex-1 flex-col">
-          <div className="flex min-h-[38px] shrink-0 flex-wrap items-center gap-1.5 py-1 border-b border-rule bg-bar px-3">
+          <div
+            data-testid="stage-bar"
+            className={`flex min-h-[38px] shrink-0 flex-wrap items-center gap-1.5 py-1 border-b border-rule bg-bar px-3 ${narrow ? 'narrow [&_button]:px-1.5' : ''}`}
+          >
             <ViewSwitch
               options={VIEWS}
               words={VIEW_WORDS}
