@@ -168,6 +168,8 @@ test('in a narrow window with others there, the name of the shot is seen whole, 
     await window.goto(page.url());
     await expect(others).toContainText(shown === '' ? /^\p{L}/u : shown);
   }
+  // Who is only counted is told on hovering.
+  await expect(others.getByText('+2')).toHaveAttribute('title', /^Artist \w+, Artist \w+$/);
   const name = page.getByTestId('shot-name');
   await expect(name).toHaveText('010 Quay at lamp-lighting');
   // Of what there is too much, a fraction of a px is enough to cut the last letters off.

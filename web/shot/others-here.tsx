@@ -10,6 +10,7 @@ const MOST_SHOWN = { wide: 4, narrow: 1 } as const;
 export function OthersHere() {
   const others = useOthersSeen();
   const most = MOST_SHOWN[useNarrowWindow() ? 'narrow' : 'wide'];
+  const counted = others.slice(most);
   if (others.length === 0) return null;
   return (
     <ul aria-label={say.others} className="flex items-center gap-1">
@@ -18,7 +19,11 @@ export function OthersHere() {
           <InitialsChip name={name} title={plane === null ? say.isHere(name) : say.isOn(name, plane)} />
         </li>
       ))}
-      {others.length > most && <li className="num text-ink-2">+{others.length - most}</li>}
+      {counted.length > 0 && (
+        <li className="num text-ink-2" title={counted.map(({ name }) => name).join(', ')}>
+          +{counted.length}
+        </li>
+      )}
     </ul>
   );
 }
